@@ -1,0 +1,158 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+
+	"github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
+
+	"kolvan/core/assess"
+	"kolvan/core/finding"
+	"kolvan/core/parts"
+	"kolvan/core/power"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+type assessCommand struct {
+	Files []string `arg:"" name:"file" help:"Rig files; - for standard input."`
+	JSON  bool     `name:"json" help:"Print kolvan-report/1, one report a file."`
+}
+
+// Run prints a report for every file it can read. A file that is wrong does not
+// keep the others from being assessed.
+func (c *assessCommand) Run() error {
+	ref, bins, err := tables()
+	if err != nil {
+		return err
+	}
+	var wrong []error
+	stops := false
+	for _, name := range c.Files {
+		report, err := assessFile(name, ref, bins)
+		if err != nil {
+			wrong = append(wrong, fmt.Errorf("%s: %w", name, err))
+			continue
+		}
+		stops = stops || report.Stops()
+		if err := c.print(os.Stdout, report); err != nil {
+			return fmt.Errorf("printing the verdict: %w", err)
+		}
+	}
+	if wrong != nil {
+		return errors.Join(wrong...)
+	}
+	if stops {
+		return &exitError{code: exitStops}
+	}
+	return nil
+}
+
+func tables() (*reference.Tables, *assess.Bins, error) {
+	ref, err := reference.Load()
+	if err != nil {
+		return nil, nil, err
+	}
+	list, err := parts.Builtin()
+	if err != nil {
+		return nil, nil, err
+	}
+	bins, err := parts.Bins(list)
+	return ref, bins, err
+}
+
+func assessFile(name string, ref *reference.Tables, bins *assess.Bins) (*assess.Report, error) {
+	r, err := readRig(name)
+	if err != nil {
+		return nil, err
+	}
+	report := assess.Rig(r, ref)
+	if err := assess.Clear(&report, r, ref, bins); err != nil {
+		return nil, err
+	}
+	return &report, nil
+}
+
+func readRig(name string) (*rig.Rig, error) {
+	if name == "-" {
+		return rig.Read(os.Stdin)
+	}
+	file, err := os.Open(name)
+	if err != nil {
+		return nil, errors.Unwrap(err)
+	}
+	defer file.Close()
+	return rig.Read(file)
+}
+
+func (c *assessCommand) print(w io.Writer, report *assess.Report) error {
+	if c.JSON {
+		data, err := json.Marshal(report, jsontext.WithIndent("  "))
+		if err != nil {
+			return err
+		}
+		_, err = fmt.Fprintf(w, "%s\n", data)
+		return err
+	}
+	_, err := io.WriteString(w, verdict(report))
+	return err
+}
+
+// verdict is the report for a person.
+func verdict(report *assess.Report) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s\n%s\n\n", report.Rig, strings.Repeat("=", len(report.Rig)))
+	for _, line := range figureLines(&report.Figures) {
+		fmt.Fprintf(&b, "  %-24s %s\n", line[0], line[1])
+	}
+	b.WriteString("\n")
+	if len(report.Findings) == 0 {
+		b.WriteString("Nothing found against it.\n\n")
+	}
+	for i := range report.Findings {
+		writeFinding(&b, &report.Findings[i])
+	}
+	return b.String()
+}
+
+func writeFinding(b *strings.Builder, f *finding.Finding) {
+	fmt.Fprintf(b, "%-8s %s  [%s at %s]\n         %s\n", strings.ToUpper(f.Level.String()), f.Title, f.Rule, f.Where, f.Says)
+	for _, change := range f.Clear {
+		fmt.Fprintf(b, "         → %s\n", change.Change)
+	}
+	if f.Acknowledged != "" {
+		fmt.Fprintf(b, "         acknowledged: %s\n", f.Acknowledged)
+	}
+	b.WriteString("\n")
+}
+
+func figureLines(f *assess.Figures) [][2]string {
+	lines := [][2]string{
+		{"link", linkWords(f)},
+		{"pinch", orUnknown(f.Pinch, func(s string) string { return s })},
+		{"to fill the card", orUnknown(f.Fill, func(v float64) string { return units.Second(v).String() })},
+		{"sustained, card's supply", orUnknown(f.Sustained, func(v float64) string { return units.Watt(v).String() })},
+		{"share of its rating", orUnknown(f.SupplyShare, power.Percent)},
+		{"smallest gap", orUnknown(f.Gap, func(v float64) string { return units.Millimetre(v).String() })},
+	}
+	return lines
+}
+
+func linkWords(f *assess.Figures) string {
+	width := orUnknown(f.Width, func(w int) string { return fmt.Sprintf("x%d", w) })
+	gen := orUnknown(f.Gen, func(g int) string { return fmt.Sprintf("Gen %d", g) })
+	net := orUnknown(f.Net, func(v float64) string { return units.GigabytePerSecond(v).String() + " net" })
+	return width + ", " + gen + ", " + net
+}
+
+func orUnknown[T any](v *T, words func(T) string) string {
+	if v == nil {
+		return "unknown"
+	}
+	return words(*v)
+}

@@ -1,0 +1,77 @@
+// Command kolvan plans a discrete graphics card on a small host: the lanes it
+// gets, what feeds it, whether it fits.
+package main
+
+import (
+	"errors"
+	"fmt"
+	"os"
+
+	"github.com/alecthomas/kong"
+)
+
+// commands is the command line. Every flag can be given as KOLVAN_… in the
+// environment too.
+type commands struct {
+	Demo    demoCommand    `cmd:"" help:"Start Kolvan with the demo data."`
+	Serve   serveCommand   `cmd:"" help:"Start Kolvan on your own data."`
+	Assess  assessCommand  `cmd:"" help:"Print the verdict on rig files; - reads standard input."`
+	Rules   rulesCommand   `cmd:"" help:"List every rule."`
+	Schema  schemaCommand  `cmd:"" help:"Print the JSON Schema of the rig file."`
+	Export  exportCommand  `cmd:"" help:"Write a rig of the data file to standard output."`
+	Import  importCommand  `cmd:"" help:"Put rig files on the bench."`
+	Backup  backupCommand  `cmd:"" help:"Copy the data file, safely while Kolvan runs."`
+	Version versionCommand `cmd:"" help:"Print the version."`
+}
+
+// The exit codes of assess.
+const (
+	exitStops = 1 // something is blocked or dangerous
+	exitWrong = 2 // the file or the call is wrong
+)
+
+// exitError ends the program with a code and, unless empty, a message.
+type exitError struct {
+	code int
+	err  error
+}
+
+func (e *exitError) Error() string {
+	if e.err == nil {
+		return ""
+	}
+	return e.err.Error()
+}
+
+func (e *exitError) Unwrap() error { return e.err }
+
+func main() { os.Exit(run(os.Args[1:])) }
+
+func run(args []string) int {
+	parser, err := kong.New(new(commands), kong.Name("kolvan"), kong.Description("Plans a graphics card on a small host: lanes, power, fit."),
+		kong.DefaultEnvars("KOLVAN"), kong.UsageOnError())
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "kolvan:", err)
+		return exitWrong
+	}
+	ctx, err := parser.Parse(args)
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "kolvan:", err)
+		return exitWrong
+	}
+	return exitCode(ctx.Run())
+}
+
+func exitCode(err error) int {
+	if err == nil {
+		return 0
+	}
+	var exit *exitError
+	if !errors.As(err, &exit) {
+		exit = &exitError{exitWrong, err}
+	}
+	if exit.err != nil {
+		fmt.Fprintln(os.Stderr, "kolvan:", exit.err)
+	}
+	return exit.code
+}

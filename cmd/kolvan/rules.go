@@ -1,0 +1,64 @@
+package main
+
+import (
+	"fmt"
+	"os"
+	"runtime/debug"
+	"strings"
+
+	"kolvan/core/assess"
+	"kolvan/core/rig"
+)
+
+type rulesCommand struct {
+	Markdown bool `help:"Print docs/rules.md."`
+}
+
+func (c *rulesCommand) Run() error {
+	if c.Markdown {
+		_, err := os.Stdout.WriteString(rulesMarkdown())
+		return err
+	}
+	for _, r := range assess.Rules() {
+		if _, err := fmt.Printf("%-20s %-24s %s\n", r.Name, r.Levels, r.Fires); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// rulesMarkdown is docs/rules.md, made from the table of rules.
+func rulesMarkdown() string {
+	var b strings.Builder
+	b.WriteString("# Rules\n\nMade by `kolvan rules --markdown`; do not edit. Every rule may also be `unknown` when a fact it needs is missing.\n\n")
+	b.WriteString("| rule | level | fires when |\n|---|---|---|\n")
+	for _, r := range assess.Rules() {
+		fmt.Fprintf(&b, "| %s | %s | %s |\n", r.Name, r.Levels, r.Fires)
+	}
+	return b.String()
+}
+
+type schemaCommand struct{}
+
+func (schemaCommand) Run() error {
+	schema, err := rig.Schema()
+	if err != nil {
+		return err
+	}
+	_, err = os.Stdout.Write(schema)
+	return err
+}
+
+type versionCommand struct{}
+
+func (versionCommand) Run() error {
+	_, err := fmt.Println("kolvan", version())
+	return err
+}
+
+func version() string {
+	if info, ok := debug.ReadBuildInfo(); ok {
+		return info.Main.Version
+	}
+	return "unknown"
+}

@@ -1,0 +1,172 @@
+// Package assess runs every computation over a rig and gathers one report:
+// figures and findings, worst first. Rig is a pure function and cheap, because
+// the search for what clears a finding calls it for every change it tries.
+package assess
+
+import (
+	"kolvan/core/brief"
+	"kolvan/core/finding"
+	"kolvan/core/fit"
+	"kolvan/core/gate"
+	"kolvan/core/link"
+	"kolvan/core/power"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+)
+
+// ReportFormat is the format word of a report.
+const ReportFormat = "kolvan-report/1"
+
+// A Report is the verdict on a rig.
+type Report struct {
+	Format   string            `json:"format"`
+	Rig      string            `json:"rig"`
+	Figures  Figures           `json:"figures"`
+	Findings []finding.Finding `json:"findings"`
+
+	// What the figures were taken from, for drawings and tables.
+	Link    *link.Plan     `json:"-"`
+	Power   *power.Network `json:"-"`
+	Chamber *fit.Chamber   `json:"-"`
+}
+
+// Figures are the key figures; nil is a figure that cannot be known.
+type Figures struct {
+	Width          *int            `json:"link.width"`
+	Gen            *int            `json:"link.gen"`
+	LikelyGen      *int            `json:"link.likely_gen"`      // nil until the loss budget comes
+	ComfortableGen *int            `json:"link.comfortable_gen"` // nil until the loss budget comes
+	Raw            *float64        `json:"link.raw_gb_s"`
+	Net            *float64        `json:"link.net_gb_s"`
+	Pinch          *string         `json:"link.pinch"`
+	Fill           *float64        `json:"link.fill_s"`
+	Sustained      *float64        `json:"power.sustained_w"`
+	SupplyShare    *float64        `json:"power.supply_share"`
+	Supplies       []SupplyFigures `json:"power.supplies"`
+	Gap            *float64        `json:"fit.gap_mm"`
+	ToBuy          *float64        `json:"brief.to_buy"`
+}
+
+// SupplyFigures are the figures of one supply.
+type SupplyFigures struct {
+	Name      string   `json:"name"`
+	Sustained *float64 `json:"sustained_w"`
+	Rating    *float64 `json:"rating_w"`
+	Share     *float64 `json:"share"`
+}
+
+// Rules lists every rule of Kolvan, in the order of the work.
+func Rules() []finding.Rule {
+	var all []finding.Rule
+	for _, rules := range [][]finding.Rule{link.Rules(), gate.Rules(), power.Rules(), fit.Rules(), brief.Rules()} {
+		all = append(all, rules...)
+	}
+	return all
+}
+
+// Rig assesses a rig that has passed rig.Validate.
+func Rig(r *rig.Rig, ref *reference.Tables) Report {
+	report := judge(r, ref, false)
+	acknowledge(&report, r)
+	report.Figures = figures(r, &report)
+	return report
+}
+
+// judge runs the computations and the rules; silent leaves the sentences out.
+func judge(r *rig.Rig, ref *reference.Tables, silent bool) Report {
+	out := finding.List{Silent: silent, Findings: make([]finding.Finding, 0, 24)}
+	report := Report{Format: ReportFormat, Rig: r.Name, Link: link.For(r, ref), Power: power.For(r, ref), Chamber: fit.For(r, ref)}
+	report.Link.Judge(&out)
+	gate.Judge(r, &out)
+	report.Power.Judge(&out)
+	report.Chamber.Judge(&out)
+	brief.Judge(r, &out)
+	out.Sort()
+	report.Findings = out.Findings
+	return report
+}
+
+func acknowledge(report *Report, r *rig.Rig) {
+	for i := range report.Findings {
+		f := &report.Findings[i]
+		for _, a := range r.Acknowledged {
+			if a.Rule == f.Rule && a.Where == f.Where {
+				f.Acknowledged = a.Reason
+			}
+		}
+	}
+}
+
+// Worst is the worst level found; false for a rig without findings.
+func (r *Report) Worst() (finding.Level, bool) {
+	if len(r.Findings) == 0 {
+		return finding.Note, false
+	}
+	return r.Findings[0].Level, true
+}
+
+// Stops reports a finding that forbids going on as planned.
+func (r *Report) Stops() bool {
+	worst, any := r.Worst()
+	return any && worst >= finding.Blocked
+}
+
+func figures(r *rig.Rig, report *Report) Figures {
+	var f Figures
+	linkFigures(&f, report.Link)
+	powerFigures(&f, r, report.Power)
+	if gap, known := report.Chamber.Gap(); known {
+		f.Gap = number(gap.Distance)
+	}
+	if sum, open := brief.ToBuy(r); len(open) == 0 {
+		f.ToBuy = number(sum)
+	}
+	return f
+}
+
+func number[T ~float64](v T) *float64 {
+	n := float64(v)
+	return &n
+}
+
+func linkFigures(f *Figures, p *link.Plan) {
+	if p.None {
+		f.Width, f.Raw, f.Net = new(int), new(float64), new(float64)
+		return
+	}
+	if p.WidthKnown {
+		f.Width = &p.Width
+	}
+	if p.Gen > 0 {
+		f.Gen = &p.Gen
+	}
+	if p.Known() {
+		f.Raw, f.Net = number(p.Raw), number(p.Net)
+	}
+	if p.Fill > 0 {
+		f.Fill = number(p.Fill)
+	}
+	if pinch, known := p.Pinch(); known {
+		f.Pinch = &pinch.Name
+	}
+}
+
+func powerFigures(f *Figures, r *rig.Rig, n *power.Network) {
+	f.Supplies = make([]SupplyFigures, len(n.Supplies))
+	for i := range n.Supplies {
+		s := &n.Supplies[i]
+		f.Supplies[i].Name = r.Supplies[i].Name
+		if s.Load.Known {
+			f.Supplies[i].Sustained = number(s.Load.Watt)
+		}
+		if s.Rating.Known {
+			f.Supplies[i].Rating = number(s.Rating.Watt)
+		}
+		if share, known := s.Share(); known {
+			f.Supplies[i].Share = &share
+		}
+	}
+	if i := n.CardSupply(); i >= 0 {
+		f.Sustained, f.SupplyShare = f.Supplies[i].Sustained, f.Supplies[i].Share
+	}
+}

@@ -1,0 +1,459 @@
+package assess
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"kolvan/core/power"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// candidates lists the changes worth trying, the cheapest kind first.
+func candidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
+	list := outletCandidates(r, ref)
+	list = append(list, leadCandidates(r, ref, bins)...)
+	list = append(list, turnOnCandidates(r)...)
+	list = append(list, homeCandidates(r)...)
+	list = append(list, slotCandidates(r)...)
+	list = append(list, supplyCandidates(r, ref, bins)...)
+	return append(list, cardCandidates(r, bins)...)
+}
+
+// slotCandidates: the route starts from another slot, whose occupant stays where
+// it can or changes places with what was displaced.
+func slotCandidates(r *rig.Rig) []candidate {
+	var list []candidate
+	for i := range r.Host.Slots {
+		slot := &r.Host.Slots[i]
+		if slot.Name == r.Route.Slot {
+			continue
+		}
+		c := r.Clone()
+		c.Route.Slot = slot.Name
+		c.Route.Displaced = keepDisplaced(r, slot, true)
+		list = append(list, candidate{says: "Use slot " + slot.Name, kind: slotKind, rig: c})
+		if old := r.Slot(r.Route.Slot); old != nil && movable(slot) {
+			s := c.Clone()
+			s.Route.Displaced = append(keepDisplaced(r, slot, false), rig.Displaced{Occupant: slot.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: old.Name})
+			list = append(list, candidate{says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: slotKind, rig: s})
+		}
+	}
+	return list
+}
+
+func movable(slot *rig.Slot) bool {
+	return slot.Occupant.Known && slot.Occupant.Value != rig.NoOccupant
+}
+
+// keepDisplaced drops the new homes in the slot that is now used and, when the
+// old slot's occupant stays, the home it was given.
+func keepDisplaced(r *rig.Rig, used *rig.Slot, stays bool) []rig.Displaced {
+	old := r.Slot(r.Route.Slot)
+	return slices.DeleteFunc(slices.Clone(r.Route.Displaced), func(d rig.Displaced) bool {
+		return d.Slot == used.Name || stays && old != nil && rig.Is(old.Occupant, d.Occupant)
+	})
+}
+
+// homeCandidates: what sits in the route's slot goes to a free slot of a like
+// form.
+func homeCandidates(r *rig.Rig) []candidate {
+	old := r.Slot(r.Route.Slot)
+	if old == nil || !movable(old) {
+		return nil
+	}
+	var list []candidate
+	for i := range r.Host.Slots {
+		slot := &r.Host.Slots[i]
+		if slot == old || !rig.Is(slot.Occupant, rig.NoOccupant) || !old.Form.Known || !rig.Is(slot.Form, old.Form.Value) || slot.Key != old.Key && slot.Key.Value != old.Key.Value {
+			continue
+		}
+		c := r.Clone()
+		c.Route.Displaced = slices.DeleteFunc(c.Route.Displaced, func(d rig.Displaced) bool { return d.Occupant == old.Occupant.Value })
+		c.Route.Displaced = append(c.Route.Displaced, rig.Displaced{Occupant: old.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: slot.Name})
+		list = append(list, candidate{says: "Move " + old.Occupant.Value + " to slot " + slot.Name, kind: homeKind, rig: c})
+	}
+	return list
+}
+
+// outletCandidates: a plain lead is exchanged for a plain lead from another free
+// outlet, into an inlet of the same load that takes its plug.
+func outletCandidates(r *rig.Rig, ref *reference.Tables) []candidate {
+	var list []candidate
+	for i := range r.Leads {
+		if len(r.Leads[i].From) != 1 || len(r.Leads[i].To) != 1 {
+			continue
+		}
+		for _, port := range inletsOf(r, r.Leads[i].To[0]) {
+			eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
+				if _, enters := ref.Enters(outlet.Connector.Value, port.connector); !enters || !outlet.Connector.Known {
+					return
+				}
+				c := r.Clone()
+				lead := &c.Leads[i]
+				lead.From[0] = rig.LeadEnd{Part: supply, At: outlet.Name, Connector: outlet.Connector}
+				lead.To[0].At, lead.To[0].Connector = port.name, outlet.Connector
+				list = append(list, candidate{kind: outletKind, rig: c, lead: i,
+					says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(r.Leads[i].To[0].Part, port.name), outlet.Name, outlet.Connector.Value, supply)})
+			})
+		}
+	}
+	return list
+}
+
+func portWords(part, name string) string {
+	switch part {
+	case rig.CardPart:
+		return "card plug " + name
+	case rig.HostPart:
+		return "the host"
+	default:
+		return part + " (" + name + ")"
+	}
+}
+
+type inletPort struct {
+	name      string
+	connector rig.Connector
+}
+
+// inletsOf lists where a lead to the same load may be plugged in: the same plug
+// of a card, or any inlet of a dock that no other lead uses.
+func inletsOf(r *rig.Rig, end rig.LeadEnd) []inletPort {
+	var list []inletPort
+	for i := range r.Card.Plugs {
+		if p := &r.Card.Plugs[i]; end.Part == rig.CardPart && p.Name == end.At && p.Connector.Known {
+			list = append(list, inletPort{p.Name, p.Connector.Value})
+		}
+	}
+	if s := r.Stage(end.Part); s != nil {
+		for i := range s.Inlets {
+			in := &s.Inlets[i]
+			if in.Connector.Known && (in.Name == end.At || !inletUsed(r, s.Name, in.Name)) {
+				list = append(list, inletPort{in.Name, in.Connector.Value})
+			}
+		}
+	}
+	return list
+}
+
+func inletUsed(r *rig.Rig, part, at string) bool {
+	for i := range r.Leads {
+		for _, end := range r.Leads[i].To {
+			if end.Part == part && end.At == at {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// eachFreeOutlet visits the first free outlet of every connector of every supply.
+func eachFreeOutlet(r *rig.Rig, visit func(supply string, outlet *rig.Outlet)) {
+	for i := range r.Supplies {
+		s := &r.Supplies[i]
+		var seen []rig.Connector
+		for j := range s.Outlets {
+			o := &s.Outlets[j]
+			if outletUsed(r, s.Name, o.Name) || slices.Contains(seen, o.Connector.Value) {
+				continue
+			}
+			seen = append(seen, o.Connector.Value)
+			visit(s.Name, o)
+		}
+	}
+}
+
+func outletUsed(r *rig.Rig, part, at string) bool {
+	for i := range r.Leads {
+		for _, end := range r.Leads[i].From {
+			if end.Part == part && end.At == at {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// load is a place that wants a lead.
+type load struct {
+	part string
+	port inletPort
+}
+
+// leadCandidates: a first lead for a load that has none, plain or an adapter
+// from the bins, from any free outlet.
+func leadCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
+	var list []candidate
+	for _, to := range unfed(r) {
+		eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
+			if !outlet.Connector.Known {
+				return
+			}
+			if _, enters := ref.Enters(outlet.Connector.Value, to.port.connector); enters {
+				list = append(list, withLead(r, plainLead(to), supply, outlet, to, outlet.Connector.Value))
+			}
+			for i := range bins.Leads {
+				if plug, ok := adapts(&bins.Leads[i], ref, outlet.Connector.Value, to.port.connector); ok {
+					list = append(list, withLead(r, bins.Leads[i], supply, outlet, to, plug))
+				}
+			}
+		})
+	}
+	return list
+}
+
+// adapts reports a lead with one end each side that joins the two connectors,
+// and the plug it brings to the load.
+func adapts(l *rig.Lead, ref *reference.Tables, outlet, inlet rig.Connector) (rig.Connector, bool) {
+	if len(l.From) != 1 || len(l.To) != 1 || !rig.Is(l.From[0].Connector, outlet) || !l.To[0].Connector.Known || rig.Is(l.To[0].Connector, outlet) {
+		return "", false
+	}
+	_, enters := ref.Enters(l.To[0].Connector.Value, inlet)
+	return l.To[0].Connector.Value, enters
+}
+
+func withLead(r *rig.Rig, lead rig.Lead, supply string, outlet *rig.Outlet, to load, plug rig.Connector) candidate {
+	c := r.Clone()
+	lead.Name = FreeName(r, lead.Name)
+	lead.From = []rig.LeadEnd{{Part: supply, At: outlet.Name, Connector: outlet.Connector}}
+	lead.To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
+	c.Leads = append(c.Leads, lead)
+	return candidate{kind: outletKind, rig: c, lead: len(c.Leads) - 1, says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(to.part, to.port.name), outlet.Name, outlet.Connector.Value, supply)}
+}
+
+// FreeName returns name, with a number behind it where a part of the feed
+// network has the name already.
+func FreeName(r *rig.Rig, name string) string {
+	free := name
+	for n := 2; r.Supply(free) != nil || r.Stage(free) != nil || r.Lead(free) != nil || free == rig.CardPart || free == rig.HostPart; n++ {
+		free = fmt.Sprintf("%s %d", name, n)
+	}
+	return free
+}
+
+// unfed lists the plugs of the card without a lead, and the inlets of the last
+// stage when none of them has one.
+func unfed(r *rig.Rig) []load {
+	var list []load
+	for i := range r.Card.Plugs {
+		if p := &r.Card.Plugs[i]; p.Connector.Known && !inletUsed(r, rig.CardPart, p.Name) {
+			list = append(list, load{rig.CardPart, inletPort{p.Name, p.Connector.Value}})
+		}
+	}
+	last := len(r.Route.Stages) - 1
+	if last < 0 {
+		return list
+	}
+	s := &r.Route.Stages[last]
+	for i := range s.Inlets {
+		if inletUsed(r, s.Name, s.Inlets[i].Name) {
+			return list
+		}
+	}
+	for i := range s.Inlets {
+		if in := &s.Inlets[i]; in.Connector.Known {
+			list = append(list, load{s.Name, inletPort{in.Name, in.Connector.Value}})
+		}
+	}
+	return list
+}
+
+func turnOnCandidates(r *rig.Rig) []candidate {
+	var list []candidate
+	for i := range r.Supplies {
+		if how, known := r.Supplies[i].TurnOn.Get(); !known || how == rig.TurnOnSwitch {
+			continue
+		}
+		c := r.Clone()
+		c.Supplies[i].TurnOn = rig.Of(rig.TurnOnSwitch)
+		list = append(list, candidate{kind: turnOnKind, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"})
+	}
+	return list
+}
+
+// supplyCandidates: a supply in use is exchanged for one from the bins, each
+// lead moved to an outlet of the same connector.
+func supplyCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
+	var list []candidate
+	for i := range r.Supplies {
+		for j := range bins.Supplies {
+			if c, ok := withSupply(r, ref, i, bins.Supplies[j]); ok {
+				list = append(list, candidate{kind: supplyKind, rig: c, says: "Use supply " + bins.Supplies[j].Name + " for " + r.Supplies[i].Name})
+			}
+		}
+	}
+	return list
+}
+
+func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig, bool) {
+	old := &r.Supplies[i]
+	if s.Kind.Value != old.Kind.Value || s.Name == old.Name || s.Rating.Value <= old.Rating.Value || !sameTensions(old, &s) {
+		return nil, false
+	}
+	c := r.Clone()
+	s.Name = FreeName(r, s.Name)
+	s.TurnOn = old.TurnOn
+	c.Supplies[i] = s
+	if c.Host.Supply == old.Name {
+		c.Host.Supply = s.Name
+	}
+	used := map[string]bool{}
+	for l := range c.Leads {
+		for j := range c.Leads[l].From {
+			end := &c.Leads[l].From[j]
+			if end.Part != old.Name {
+				continue
+			}
+			outlet := likeOutlet(old, end.At, &s, used)
+			if outlet == "" {
+				return nil, false
+			}
+			used[outlet] = true
+			end.Part, end.At = s.Name, outlet
+		}
+	}
+	return feedRest(c, ref), true
+}
+
+// sameTensions reports that every tension of the old supply is there again: a
+// host made for 19 V is never offered 12.
+func sameTensions(old, s *rig.Supply) bool {
+	for i := range old.Rails {
+		like := func(rail rig.Rail) bool {
+			return rail.Voltage.Known && rig.Is(old.Rails[i].Voltage, rail.Voltage.Value)
+		}
+		if !slices.ContainsFunc(s.Rails, like) {
+			return false
+		}
+	}
+	return true
+}
+
+// feedRest gives plugs of the card that have no lead a plain one, from a free
+// outlet.
+func feedRest(r *rig.Rig, ref *reference.Tables) *rig.Rig {
+	for _, to := range unfed(r) {
+		fed := false
+		eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
+			_, enters := ref.Enters(outlet.Connector.Value, to.port.connector)
+			if fed || !enters || outlet.Connector.Value != to.port.connector || to.part != rig.CardPart {
+				return
+			}
+			fed = true
+			r = withLead(r, plainLead(to), supply, outlet, to, outlet.Connector.Value).rig
+		})
+	}
+	return r
+}
+
+// plainLead is a lead of the supply's own, which comes with it.
+func plainLead(to load) rig.Lead {
+	return rig.Lead{Name: "lead to " + portWords(to.part, to.port.name), Price: rig.Price{Owned: rig.Of(true)}}
+}
+
+// likeOutlet finds an unused outlet of s with the connector of the old one.
+func likeOutlet(old *rig.Supply, at string, s *rig.Supply, used map[string]bool) string {
+	for i := range old.Outlets {
+		if old.Outlets[i].Name != at {
+			continue
+		}
+		for j := range s.Outlets {
+			if o := &s.Outlets[j]; !used[o.Name] && o.Connector.Known && rig.Is(old.Outlets[i].Connector, o.Connector.Value) {
+				return o.Name
+			}
+		}
+	}
+	return ""
+}
+
+// cardCandidates: another card from the bins whose plugs the leads there fit.
+func cardCandidates(r *rig.Rig, bins *Bins) []candidate {
+	var list []candidate
+	for _, i := range strongestFirst(bins.Cards) {
+		if bins.Cards[i].Name == r.Card.Name {
+			continue
+		}
+		list = append(list, candidate{kind: cardKind, rig: WithCard(r, bins.Cards[i]), says: "Use card " + bins.Cards[i].Name})
+	}
+	return list
+}
+
+// strongestFirst orders cards by board power, so that the first that clears a
+// finding gives away least.
+func strongestFirst(cards []rig.Card) []int {
+	order := make([]int, len(cards))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(cards[b].Power.Value, cards[a].Power.Value) })
+	return order
+}
+
+// WithCard exchanges the card. Leads go to plugs of the same connector; those
+// without one are taken out.
+func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
+	c := r.Clone()
+	c.Card = card
+	used := map[string]bool{}
+	for i := range c.Leads {
+		kept := c.Leads[i].To[:0]
+		for _, end := range c.Leads[i].To {
+			if end.Part == rig.CardPart {
+				if end.At = likePlug(&r.Card, end.At, &card, used); end.At == "" {
+					continue
+				}
+				used[end.At] = true
+			}
+			kept = append(kept, end)
+		}
+		c.Leads[i].To = kept
+	}
+	c.Leads = slices.DeleteFunc(c.Leads, func(l rig.Lead) bool { return len(l.To) == 0 })
+	return c
+}
+
+func likePlug(old *rig.Card, at string, card *rig.Card, used map[string]bool) string {
+	for i := range old.Plugs {
+		if old.Plugs[i].Name != at {
+			continue
+		}
+		for j := range card.Plugs {
+			if p := &card.Plugs[j]; !used[p.Name] && p.Connector.Known && rig.Is(old.Plugs[i].Connector, p.Connector.Value) {
+				return p.Name
+			}
+		}
+	}
+	return ""
+}
+
+// figureWords gives the figure a change leads to: what the new lead carries, or
+// the figure of the family of the rule it clears.
+func (c *candidate) figureWords(rule string) string {
+	family, _, _ := strings.Cut(rule, ".")
+	f := c.figures.Figures
+	switch {
+	case c.kind == outletKind:
+		return ": " + c.leadWords()
+	case (family == "link" || family == "boot" || family == "net") && f.Width != nil && f.Gen != nil && f.Net != nil:
+		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
+	case family == "power" && f.SupplyShare != nil:
+		return ": supply at " + power.Percent(*f.SupplyShare)
+	case family == "fit" && f.Gap != nil:
+		return ": smallest gap " + units.Millimetre(*f.Gap).String()
+	case family == "work" && f.Fill != nil:
+		return ": fills in " + units.Second(*f.Fill).String()
+	case family == "brief" && f.ToBuy != nil:
+		return ": " + units.Money(*f.ToBuy).String() + " to buy"
+	default:
+		return ""
+	}
+}
+
+func (c *candidate) leadWords() string {
+	load := c.figures.Power.Leads[c.lead]
+	return fmt.Sprintf("%s of %v", strings.TrimSuffix(load.Load.Watt.String(), " W"), load.Carries.At(load.Volts))
+}

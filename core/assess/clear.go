@@ -1,0 +1,198 @@
+package assess
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+
+	"github.com/wI2L/jsondiff"
+
+	"kolvan/core/finding"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+)
+
+// Bins are the parts at hand: changes are tried with them.
+type Bins struct {
+	Cards    []rig.Card
+	Supplies []rig.Supply
+	Leads    []rig.Lead
+}
+
+// A candidate is one change that might clear something: the rig with the change
+// made, and the change in words.
+type candidate struct {
+	says  string
+	kind  kind
+	lead  int // the lead an outletKind changes
+	rig   *rig.Rig
+	after []finding.Finding
+
+	patch   []byte // made when first wanted
+	figures Report
+}
+
+// kind sorts the candidates; rules name the kinds that can cure them.
+type kind int
+
+const (
+	slotKind kind = iota
+	homeKind
+	outletKind
+	cardKind
+	supplyKind
+	turnOnKind
+)
+
+// mostChanges is how many changes are offered for one finding.
+const mostChanges = 3
+
+// Clear fills in, for every finding of the report that is more than a note, the
+// changes that clear it. Each change is tried on a copy of the rig and kept only
+// when the finding is gone and nothing as bad, or worse, has come in.
+func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error {
+	if !anyToClear(report.Findings) {
+		return nil
+	}
+	tried := candidates(r, ref, bins)
+	for i := range tried {
+		tried[i].after = judge(tried[i].rig, ref, true).Findings
+	}
+	for i := range report.Findings {
+		f := &report.Findings[i]
+		if f.Level == finding.Note {
+			continue
+		}
+		if err := clearOne(f, report.Findings, r, ref, tried); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func anyToClear(findings []finding.Finding) bool {
+	return len(findings) > 0 && findings[0].Level > finding.Note
+}
+
+func clearOne(f *finding.Finding, before []finding.Finding, r *rig.Rig, ref *reference.Tables, tried []candidate) error {
+	perKind := map[kind]int{}
+	for i := range tried {
+		c := &tried[i]
+		if len(f.Clear) == mostChanges {
+			return nil
+		}
+		if perKind[c.kind] == 2 || !cures(f, c.kind) || !clears(f, before, c.after) {
+			continue
+		}
+		if err := c.finish(r, ref); err != nil {
+			return err
+		}
+		perKind[c.kind]++
+		f.Clear = append(f.Clear, finding.Change{Change: c.says + c.figureWords(f.Rule), Patch: c.patch})
+	}
+	return nil
+}
+
+// cures keeps senseless offers away: another card is no cure for a slow slot,
+// and a new supply none for a slot.
+func cures(f *finding.Finding, k kind) bool {
+	if f.Level == finding.Unknown {
+		return false // a fact is missing: find it
+	}
+	switch k {
+	case cardKind:
+		return slices.Contains([]string{"work.memory", "work.encoder", "fit.card", "fit.tight", "fit.bracket", "link.narrow-card", "link.form-mismatch",
+			"power.card", "power.slot-limit", "power.connector", "power.lead", "power.total", "power.rail", "power.headroom"}, f.Rule)
+	default:
+		return true
+	}
+}
+
+// clears reports that the finding is gone and that nothing has come in that
+// forbids going on, leaves a fact open, or is as bad as what was cleared.
+func clears(f *finding.Finding, before, after []finding.Finding) bool {
+	for i := range after {
+		a := &after[i]
+		if a.Rule == f.Rule && (a.Where == f.Where || a.Level >= f.Level && countOf(after, f) >= countOf(before, f)) {
+			return false
+		}
+		if (a.Level >= f.Level || a.Level >= finding.Unknown) && !contains(before, a) {
+			return false
+		}
+	}
+	return true
+}
+
+// countOf counts the findings of f's rule that are as bad as f.
+func countOf(findings []finding.Finding, f *finding.Finding) (n int) {
+	for i := range findings {
+		if findings[i].Rule == f.Rule && findings[i].Level >= f.Level {
+			n++
+		}
+	}
+	return n
+}
+
+// contains reports a finding that was there before and was as bad.
+func contains(findings []finding.Finding, f *finding.Finding) bool {
+	for i := range findings {
+		if b := &findings[i]; b.Rule == f.Rule && b.Where == f.Where && b.Level >= f.Level {
+			return true
+		}
+	}
+	return false
+}
+
+// finish makes the patch and the new figures of a change that is offered.
+func (c *candidate) finish(r *rig.Rig, ref *reference.Tables) (err error) {
+	if c.patch != nil {
+		return nil
+	}
+	c.figures = Rig(c.rig, ref)
+	c.patch, err = patchOf(r, c.rig)
+	return err
+}
+
+// patchOf is the JSON Patch from one rig file to the other. Only the parts that
+// differ are written out to be compared.
+func patchOf(from, to *rig.Rig) ([]byte, error) {
+	a, b := *from, *to
+	blankEqual(&a.Host, &b.Host)
+	blankEqual(&a.Route, &b.Route)
+	blankEqual(&a.Card, &b.Card)
+	blankEqual(&a.Supplies, &b.Supplies)
+	blankEqual(&a.Leads, &b.Leads)
+	blankEqual(&a.Brief, &b.Brief)
+	blankEqual(&a.Chamber, &b.Chamber)
+	before, err := rig.Encode(&a)
+	if err != nil {
+		return nil, err
+	}
+	after, err := rig.Encode(&b)
+	if err != nil {
+		return nil, err
+	}
+	patch, err := jsondiff.CompareJSON(before, after)
+	if err != nil {
+		return nil, fmt.Errorf("making the patch of a change: %w", err)
+	}
+	return []byte(patchText(patch)), nil
+}
+
+func blankEqual[T any](a, b *T) {
+	if reflect.DeepEqual(a, b) {
+		var blank T
+		*a, *b = blank, blank
+	}
+}
+
+func patchText(p jsondiff.Patch) string {
+	text := "["
+	for i, op := range p {
+		if i > 0 {
+			text += ","
+		}
+		text += op.String()
+	}
+	return text + "]"
+}

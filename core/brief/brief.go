@@ -1,0 +1,192 @@
+// Package brief holds the plan to what was asked for: the works, the money and
+// the damage allowed.
+package brief
+
+import (
+	"strconv"
+	"strings"
+
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+type rule struct {
+	finding.Rule
+	judge func(*rule, *rig.Rig, *finding.List)
+}
+
+var rules []rule
+
+func init() {
+	rules = []rule{
+		{finding.Rule{Name: "work.memory", Title: "Too little card memory", Levels: "risk",
+			Fires: "a work needs more card memory than there is"}, judgeMemory},
+		{finding.Rule{Name: "work.encoder", Title: "Encoder missing", Levels: "risk",
+			Fires: "a work needs a hardware encoder the card lacks"}, judgeEncoder},
+		{finding.Rule{Name: "brief.stance", Title: "The plan alters what should stay whole", Levels: "blocked",
+			Fires: "the plan alters something the stance protects"}, judgeStance},
+		{finding.Rule{Name: "brief.budget", Title: "Over the budget", Levels: "risk",
+			Fires: "the parts to buy exceed the budget"}, judgeBudget},
+	}
+}
+
+// Rules lists the rules of this package.
+func Rules() []finding.Rule {
+	all := make([]finding.Rule, len(rules))
+	for i := range rules {
+		all[i] = rules[i].Rule
+	}
+	return all
+}
+
+// Judge adds what the rules say about the rig.
+func Judge(r *rig.Rig, out *finding.List) {
+	for i := range rules {
+		rules[i].judge(&rules[i], r, out)
+	}
+}
+
+func workAt(i int) string { return "/brief/works/" + strconv.Itoa(i) }
+
+func judgeMemory(r *rule, rg *rig.Rig, out *finding.List) {
+	for i := range rg.Brief.Works {
+		work := &rg.Brief.Works[i]
+		need, has := work.Memory, rg.Card.Memory
+		switch {
+		case !need.Known:
+			out.Need(&r.Rule, workAt(i)+"/memory_gib", "the card memory that "+work.Name+" needs", "Read its papers, or watch it work on another card.", "which cards are large enough")
+		case need.Value > 0 && !has.Known:
+			out.Need(&r.Rule, "/card/memory_gib", "the card's memory", "Read its papers.", "whether "+work.Name+" fits")
+		case need.Value > has.Value:
+			out.Add(&r.Rule, finding.Risk, workAt(i), finding.Numbers{{Name: "needs_gib", Value: float64(need.Value)}, {Name: "has_gib", Value: float64(has.Value)}},
+				"%s needs %v of card memory; the card has %v.", work.Name, need.Value, has.Value)
+		}
+	}
+}
+
+// No encoder, and any encoder, as a work may ask for them.
+const (
+	noEncoder  = "none"
+	anyEncoder = "any"
+)
+
+func judgeEncoder(r *rule, rg *rig.Rig, out *finding.List) {
+	for i := range rg.Brief.Works {
+		work := &rg.Brief.Works[i]
+		need, known := work.Encoder.Get()
+		if !known || strings.EqualFold(need, noEncoder) {
+			continue // most works encode nothing, and say nothing of it
+		}
+		has, known := rg.Card.Encoders.Get()
+		if !known {
+			out.Need(&r.Rule, "/card/encoders", "the card's hardware encoders", "Read its papers.", "whether "+work.Name+" can encode")
+			continue
+		}
+		if !offers(has, need) {
+			out.Add(&r.Rule, finding.Risk, workAt(i), nil, "%s needs the encoder %s; the card has %s.", work.Name, need, list(has))
+		}
+	}
+}
+
+func offers(has []string, need string) bool {
+	for _, e := range has {
+		if strings.EqualFold(e, need) || strings.EqualFold(need, anyEncoder) {
+			return true
+		}
+	}
+	return false
+}
+
+func list(encoders []string) string {
+	if len(encoders) == 0 {
+		return "none"
+	}
+	return strings.Join(encoders, ", ")
+}
+
+func judgeStance(r *rule, rg *rig.Rig, out *finding.List) {
+	for i := range rg.Alterations {
+		a, at := &rg.Alterations[i], "/alterations/"+strconv.Itoa(i)
+		if rig.Is(a.Permanent, false) || rig.Is(a.Touches, rig.TouchesAdapt) {
+			continue
+		}
+		stance, known := rg.Brief.Stance.Get()
+		switch {
+		case !known:
+			out.Need(&r.Rule, "/brief/stance", "how much damage is allowed", "Ask whose host it is.", "whether the plan may: "+a.Name)
+		case stance == rig.CutFreely:
+		case !a.Touches.Known && stance != rig.NothingPermanent:
+			out.Need(&r.Rule, at+"/touches", "what is altered by: "+a.Name, "Say which part it is done to.", "whether the stance allows it")
+		case stance == rig.SpareCover && a.Touches.Value == rig.TouchesSpare:
+		default:
+			out.Add(&r.Rule, finding.Blocked, at, nil, "The plan says: %s. The brief allows: %s.", a.Name, stanceWords[stance])
+		}
+	}
+}
+
+var stanceWords = map[rig.Stance]string{
+	rig.NothingPermanent: "nothing permanent", rig.SpareCover: "a spare cover may be cut, nothing else", rig.CutFreely: "cut freely",
+}
+
+// A part of the rig with its price.
+type part struct {
+	name, where string
+	price       *rig.Price
+}
+
+func parts(r *rig.Rig) []part {
+	all := make([]part, 0, 2+len(r.Route.Stages)+len(r.Supplies)+len(r.Leads))
+	all = append(all, part{r.Host.Name, "/host", &r.Host.Price}, part{r.Card.Name, "/card", &r.Card.Price})
+	for i := range r.Route.Stages {
+		all = append(all, part{r.Route.Stages[i].Name, "/route/stages/" + strconv.Itoa(i), &r.Route.Stages[i].Price})
+	}
+	for i := range r.Supplies {
+		all = append(all, part{r.Supplies[i].Name, "/supplies/" + strconv.Itoa(i), &r.Supplies[i].Price})
+	}
+	for i := range r.Leads {
+		all = append(all, part{r.Leads[i].Name, "/leads/" + strconv.Itoa(i), &r.Leads[i].Price})
+	}
+	return all
+}
+
+// ToBuy sums the prices of all named parts not known to be owned; open lists the
+// places of those without a price.
+func ToBuy(r *rig.Rig) (sum units.Money, open []string) {
+	for _, p := range parts(r) {
+		switch {
+		case p.name == "" || rig.Is(p.price.Owned, true):
+		case p.price.Amount.Known:
+			sum += p.price.Amount.Value
+		default:
+			open = append(open, p.where)
+		}
+	}
+	return sum, open
+}
+
+func judgeBudget(r *rule, rg *rig.Rig, out *finding.List) {
+	sum, open := ToBuy(rg)
+	budget, known := rg.Brief.Budget.Get()
+	if !known {
+		if sum > 0 || len(open) > 0 {
+			out.Need(&r.Rule, "/brief/budget", "the budget", "Settle it before ordering.", "whether the parts to buy are within it")
+		}
+		return
+	}
+	if sum > budget {
+		out.Add(&r.Rule, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum)}, {Name: "budget", Value: float64(budget)}},
+			"The parts to buy come to %s; the budget is %s.", money(sum, rg), money(budget, rg))
+		return
+	}
+	for _, where := range open {
+		out.Need(&r.Rule, where+"/price", "a price", "Look it up, or mark the part as owned.", "whether the budget of "+money(budget, rg)+" holds")
+	}
+}
+
+func money(m units.Money, r *rig.Rig) string {
+	if r.Brief.Currency == "" {
+		return m.String()
+	}
+	return m.String() + " " + r.Brief.Currency
+}

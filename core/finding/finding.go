@@ -1,0 +1,116 @@
+// Package finding is what Kolvan says about a rig: findings at a level, each of
+// a named rule, with the numbers behind it, where it applies and what would
+// clear it.
+package finding
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
+)
+
+// Level is how bad a finding is.
+type Level int
+
+// The levels, mildest first.
+const (
+	Note Level = iota
+	Risk
+	Unknown
+	Blocked
+	Danger
+)
+
+var levelNames = [...]string{"note", "risk", "unknown", "blocked", "danger"}
+
+func (l Level) String() string { return levelNames[l] }
+
+// MarshalText writes the level's word.
+func (l Level) MarshalText() ([]byte, error) { return []byte(l.String()), nil }
+
+// A Rule is one thing Kolvan can say. The name is fixed.
+type Rule struct {
+	Name   string
+	Title  string // what it says, in a few words
+	Levels string // the levels it may take
+	Fires  string // when it fires
+}
+
+// Number is one figure behind a finding; the name carries the unit.
+type Number struct {
+	Name  string
+	Value float64
+}
+
+// Numbers are written as one JSON object, in their order.
+type Numbers []Number
+
+// MarshalJSONTo writes {"name": value, …}.
+func (n Numbers) MarshalJSONTo(enc *jsontext.Encoder) error {
+	if err := enc.WriteToken(jsontext.BeginObject); err != nil {
+		return err
+	}
+	for _, number := range n {
+		if err := enc.WriteToken(jsontext.String(number.Name)); err != nil {
+			return err
+		}
+		if err := json.MarshalEncode(enc, number.Value); err != nil {
+			return err
+		}
+	}
+	return enc.WriteToken(jsontext.EndObject)
+}
+
+// A Change is one way to clear a finding: in words with the new figure, and as a
+// JSON Patch (RFC 6902) of the rig file.
+type Change struct {
+	Change string         `json:"change"`
+	Patch  jsontext.Value `json:"patch"`
+}
+
+// A Finding is one rule that fired.
+type Finding struct {
+	Rule         string   `json:"rule"`
+	Title        string   `json:"title"`
+	Level        Level    `json:"level"`
+	Where        string   `json:"where"` // JSON Pointer into the rig
+	Says         string   `json:"says"`
+	Numbers      Numbers  `json:"numbers"`
+	Clear        []Change `json:"clear"`
+	Acknowledged string   `json:"acknowledged,omitzero"` // the reason somebody gave
+}
+
+// List gathers findings. A silent list leaves the sentences out, for searches
+// that only ask which rules fire.
+type List struct {
+	Silent   bool
+	Findings []Finding
+}
+
+// Add records that the rule fired; format and args make its sentence.
+func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format string, args ...any) {
+	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Numbers: numbers}
+	if !l.Silent {
+		f.Says = fmt.Sprintf(format, args...)
+	}
+	l.Findings = append(l.Findings, f)
+}
+
+// Need records that a fact the rule hangs on is unknown: which fact, how to
+// find it, and what it decides.
+func (l *List) Need(r *Rule, where, fact, find, decides string) {
+	for i := range l.Findings {
+		if f := &l.Findings[i]; f.Rule == r.Name && f.Where == where {
+			return
+		}
+	}
+	l.Add(r, Unknown, where, nil, "Not known: %s. %s It decides %s.", fact, find, decides)
+}
+
+// Sort puts the worst first and keeps the order of the rules within a level.
+func (l *List) Sort() {
+	slices.SortStableFunc(l.Findings, func(a, b Finding) int { return cmp.Compare(b.Level, a.Level) })
+}

@@ -1,0 +1,225 @@
+// Package gate asks, before money is spent, what taking a slot costs: the
+// occupants that must leave and what becomes of them.
+package gate
+
+import (
+	"strconv"
+
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+)
+
+type rule struct {
+	finding.Rule
+	judge func(*rule, *rig.Rig, *finding.List)
+}
+
+var rules []rule
+
+func init() {
+	rules = []rule{
+		{finding.Rule{Name: "boot.displaced", Title: "Nothing left to start from", Levels: "blocked",
+			Fires: "the boot drive leaves and nothing bootable replaces it"}, judgeBoot},
+		{finding.Rule{Name: "net.displaced", Title: "The wireless card leaves", Levels: "risk",
+			Fires: "the wireless card leaves and nothing replaces it; quiet when a wire or another radio is used"}, judgeNet},
+	}
+}
+
+// Rules lists the rules of this package.
+func Rules() []finding.Rule {
+	all := make([]finding.Rule, len(rules))
+	for i := range rules {
+		all[i] = rules[i].Rule
+	}
+	return all
+}
+
+// Judge adds what the rules say about the rig.
+func Judge(r *rig.Rig, out *finding.List) {
+	for i := range rules {
+		rules[i].judge(&rules[i], r, out)
+	}
+}
+
+// occupied returns the slot of the route and its pointer, nil when none is
+// chosen or it is known to be empty.
+func occupied(r *rig.Rig) (*rig.Slot, string) {
+	slot := r.Slot(r.Route.Slot)
+	if slot == nil || rig.Is(slot.Occupant, rig.NoOccupant) {
+		return nil, ""
+	}
+	return slot, "/host/slots/" + strconv.Itoa(rig.IndexOf(r.Host.Slots, slot))
+}
+
+// home is what becomes of an occupant.
+type home int
+
+const (
+	nowhere home = iota
+	taken        // its new slot is in use by something that stays
+	settled
+	open // not said
+)
+
+// homeOf tells where an occupant of the slot goes.
+func homeOf(r *rig.Rig, occupant string) home {
+	d := r.NewHome(occupant)
+	switch {
+	case d == nil:
+		return nowhere
+	case !d.Home.Known:
+		return open
+	case d.Home.Value == rig.HomeNone:
+		return nowhere
+	case d.Home.Value == rig.HomeSlot && d.Slot == "":
+		return open
+	case d.Home.Value == rig.HomeSlot && !free(r, d.Slot, occupant):
+		return taken
+	default:
+		return settled
+	}
+}
+
+// free reports a slot that can take the occupant: not the route's own, and empty
+// or left by what is in it.
+func free(r *rig.Rig, name, occupant string) bool {
+	slot := r.Slot(name)
+	if slot == nil || name == r.Route.Slot {
+		return false
+	}
+	now, known := slot.Occupant.Get()
+	return known && (now == rig.NoOccupant || now == occupant || homeOfOther(r, now))
+}
+
+// homeOfOther reports an occupant that leaves its slot for a home of its own.
+func homeOfOther(r *rig.Rig, occupant string) bool {
+	d := r.NewHome(occupant)
+	return d != nil && d.Home.Known && d.Home.Value != rig.HomeNone
+}
+
+func judgeBoot(r *rule, rg *rig.Rig, out *finding.List) {
+	slot, at := occupied(rg)
+	if slot == nil {
+		return
+	}
+	if !slot.Occupant.Known {
+		if holdsDrives(slot) {
+			out.Need(&r.Rule, at+"/occupant", "what sits in "+slot.Name+" now", "Look, cover off.", "whether the host can still start")
+		}
+		return
+	}
+	drive := rg.Drive(slot.Occupant.Value)
+	if drive == nil || otherBoots(rg, drive) {
+		return
+	}
+	place := "/host/drives/" + strconv.Itoa(rig.IndexOf(rg.Host.Drives, drive))
+	if !drive.Boots.Known {
+		out.Need(&r.Rule, place+"/boots", "whether the host starts from "+drive.Name, "Look at the firmware's boot list.", "whether taking "+slot.Name+" leaves it without a system")
+		return
+	}
+	if drive.Boots.Value {
+		judgeBootHome(r, rg, slot, at, drive, out)
+	}
+}
+
+// holdsDrives: wireless slots and ports hold no boot drive.
+func holdsDrives(slot *rig.Slot) bool {
+	if key, known := slot.Key.Get(); known && (key == "E" || key == "A" || key == "A+E") {
+		return false
+	}
+	form := slot.Form.Or(rig.M2)
+	return form == rig.M2 || form == rig.MSATA || form == rig.MiniPCIe
+}
+
+func otherBoots(r *rig.Rig, leaving *rig.Drive) bool {
+	for i := range r.Host.Drives {
+		if d := &r.Host.Drives[i]; d != leaving && rig.Is(d.Boots, true) {
+			return true
+		}
+	}
+	return false
+}
+
+func judgeBootHome(r *rule, rg *rig.Rig, slot *rig.Slot, at string, drive *rig.Drive, out *finding.List) {
+	add := func(why string) {
+		out.Add(&r.Rule, finding.Blocked, at+"/occupant", nil, "%s leaves %s and %s.", drive.Name, slot.Name, why)
+	}
+	switch homeOf(rg, drive.Name) {
+	case nowhere:
+		add("nothing bootable replaces it")
+	case taken:
+		add("the slot it should go to is in use")
+	case open:
+		at := displacedAt(rg, drive.Name)
+		out.Need(&r.Rule, at+"/home", "where "+drive.Name+" goes", "Choose a slot, a bay or an enclosure.", "whether the host can still start")
+	case settled:
+		bootable, known := bootableAt(rg, rg.NewHome(drive.Name))
+		if !known {
+			out.Need(&r.Rule, displacedAt(rg, drive.Name)+"/bootable", "whether the host starts from "+drive.Name+" in its new home", "Try it there before anything is pulled.", "whether the host can still start")
+		} else if !bootable {
+			add("the host cannot start from its new home")
+		}
+	}
+}
+
+func displacedAt(r *rig.Rig, occupant string) string {
+	return "/route/displaced/" + strconv.Itoa(rig.IndexOf(r.Route.Displaced, r.NewHome(occupant)))
+}
+
+// bootableAt tells whether the host starts from a drive in its new home: as the
+// entry says, else as the slot says.
+func bootableAt(r *rig.Rig, d *rig.Displaced) (bootable, known bool) {
+	if d.Bootable.Known {
+		return d.Bootable.Value, true
+	}
+	if slot := r.Slot(d.Slot); slot != nil {
+		return slot.Bootable.Get()
+	}
+	return false, false
+}
+
+func judgeNet(r *rule, rg *rig.Rig, out *finding.List) {
+	slot, at := occupied(rg)
+	if slot == nil {
+		return
+	}
+	if !slot.Occupant.Known {
+		if !holdsDrives(slot) && rig.Is(slot.Form, rig.M2) || rig.Is(slot.Form, rig.MiniPCIe) {
+			out.Need(&r.Rule, at+"/occupant", "what sits in "+slot.Name+" now", "Look, cover off.", "whether the host loses its network")
+		}
+		return
+	}
+	network := rg.Network(slot.Occupant.Value)
+	if network == nil || rig.Is(network.Kind, rig.Wire) || homeOf(rg, network.Name) == settled {
+		return
+	}
+	used, unsure := otherNetwork(rg, network)
+	if used {
+		return
+	}
+	if unsure >= 0 {
+		other := &rg.Host.Networks[unsure]
+		out.Need(&r.Rule, "/host/networks/"+strconv.Itoa(unsure)+"/used", "whether the rig can rely on "+other.Name, "Ask where it will stand.", "whether losing "+network.Name+" leaves it without a network")
+		return
+	}
+	out.Add(&r.Rule, finding.Risk, at+"/occupant", nil, "%s leaves %s and nothing replaces it.", network.Name, slot.Name)
+}
+
+// otherNetwork looks for a network in use besides the one that leaves; unsure is
+// the place of one of which that is not known, or −1.
+func otherNetwork(r *rig.Rig, leaving *rig.Network) (used bool, unsure int) {
+	unsure = -1
+	for i := range r.Host.Networks {
+		n := &r.Host.Networks[i]
+		if n == leaving {
+			continue
+		}
+		if rig.Is(n.Used, true) {
+			return true, -1
+		}
+		if !n.Used.Known {
+			unsure = i
+		}
+	}
+	return false, unsure
+}

@@ -1,0 +1,122 @@
+package link
+
+import (
+	"fmt"
+	"strconv"
+
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+)
+
+// keysTaken lists the slots an M.2 module of each key enters.
+var keysTaken = map[rig.Key][]rig.Key{
+	"M": {"M"}, "B": {"B"}, "B+M": {"B", "M", "B+M"}, "E": {"E"}, "A": {"A"}, "A+E": {"A", "E", "A+E"},
+}
+
+// end is one side of a joint of the route.
+type end struct {
+	rig.Joint
+	name  string
+	where string
+	lanes string // name of the field that tells its body's lanes
+}
+
+// judgeForm looks at every joint from the slot to the card.
+func judgeForm(r *rule, p *Plan, out *finding.List) {
+	slot := p.rig.Slot(p.rig.Route.Slot)
+	if slot == nil {
+		return
+	}
+	socket := end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Mechanical, OpenEnd: slot.OpenEnd}, slot.Name, p.Elements[0].Where, "/lanes_mechanical"}
+	for i := range p.rig.Route.Stages {
+		s := &p.rig.Route.Stages[i]
+		at := "/route/stages/" + strconv.Itoa(i)
+		joint(r, socket, end{s.Plug, s.Name, at + "/plug", "/lanes"}, out)
+		socket = end{s.Socket, s.Name, at + "/socket", "/lanes"}
+	}
+	if p.rig.Card.Name != "" || p.rig.Card.Edge.Known || p.rig.Card.Lanes.Known {
+		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.Edge}, p.Elements[len(p.Elements)-1].Name, "/card", "/edge_lanes"}
+		joint(r, socket, card, out)
+	}
+}
+
+func joint(r *rule, socket, plug end, out *finding.List) {
+	for _, e := range []end{socket, plug} {
+		if !e.Form.Known {
+			out.Need(&r.Rule, e.where+"/form", "the form of "+e.name+" where "+plug.name+" meets "+socket.name,
+				"Look at the part.", "whether the two go together")
+		}
+	}
+	if !socket.Form.Known || !plug.Form.Known {
+		return
+	}
+	if !sameForm(socket.Form.Value, plug.Form.Value) {
+		out.Add(&r.Rule, finding.Blocked, plug.where, nil, "%s has a plug of the form %s; %s takes %s.",
+			plug.name, plug.Form.Value, socket.name, socket.Form.Value)
+		return
+	}
+	switch plug.Form.Value {
+	case rig.M2:
+		judgeKey(r, socket, plug, out)
+	case rig.CardSlot:
+		judgeEdge(r, socket, plug, out)
+	case rig.OCuLink:
+		judgeOCuLink(r, socket, plug, out)
+	}
+}
+
+// sameForm: mSATA is the mini PCIe connector; that it carries nothing is for
+// another rule.
+func sameForm(socket, plug rig.Form) bool {
+	return socket == plug || socket == rig.MSATA && plug == rig.MiniPCIe
+}
+
+func judgeKey(r *rule, socket, plug end, out *finding.List) {
+	for _, e := range []end{socket, plug} {
+		if !e.Key.Known {
+			out.Need(&r.Rule, e.where+"/key", "the key of "+e.name, "Look where the notch in the contacts is.", "whether the module goes in")
+		}
+	}
+	if !socket.Key.Known || !plug.Key.Known {
+		return
+	}
+	for _, taken := range keysTaken[plug.Key.Value] {
+		if taken == socket.Key.Value {
+			return
+		}
+	}
+	out.Add(&r.Rule, finding.Blocked, plug.where, nil, "%s has key %s; %s has key %s.",
+		plug.name, plug.Key.Value, socket.name, socket.Key.Value)
+}
+
+// judgeEdge compares a card slot's length with the edge that should enter it.
+// A slot of sixteen lanes takes any edge; an open end too.
+func judgeEdge(r *rule, socket, plug end, out *finding.List) {
+	const longest = 16
+	if rig.Is(socket.Lanes, longest) || rig.Is(plug.Lanes, 1) || rig.Is(socket.OpenEnd, true) {
+		return
+	}
+	for _, e := range []end{socket, plug} {
+		if !e.Lanes.Known {
+			out.Need(&r.Rule, e.where+e.lanes, "the length of "+e.name+", in lanes", "Hold it beside a slot of known length.", "whether the edge goes in")
+		}
+	}
+	if !socket.Lanes.Known || !plug.Lanes.Known || plug.Lanes.Value <= socket.Lanes.Value {
+		return
+	}
+	if !socket.OpenEnd.Known {
+		out.Need(&r.Rule, socket.where+"/open_end", "whether the end of "+socket.name+" is open", "Look at the end of the slot.",
+			fmt.Sprintf("whether an edge of %d lanes goes into a slot of %d", plug.Lanes.Value, socket.Lanes.Value))
+		return
+	}
+	out.Add(&r.Rule, finding.Blocked, plug.where, finding.Numbers{
+		{Name: "edge_lanes", Value: float64(plug.Lanes.Value)}, {Name: "slot_lanes", Value: float64(socket.Lanes.Value)},
+	}, "The edge of %s is %d lanes long; %s is closed behind %d.", plug.name, plug.Lanes.Value, socket.name, socket.Lanes.Value)
+}
+
+func judgeOCuLink(r *rule, socket, plug end, out *finding.List) {
+	if socket.Lanes.Known && plug.Lanes.Known && socket.Lanes.Value != plug.Lanes.Value {
+		out.Add(&r.Rule, finding.Blocked, plug.where, nil, "%s is the %d-lane size; %s takes the %d-lane size.",
+			plug.name, plug.Lanes.Value, socket.name, socket.Lanes.Value)
+	}
+}

@@ -1,0 +1,182 @@
+// Package reference holds the tables Kolvan reckons from: link generations,
+// power connectors and how they mate, what slots give, and planning values.
+// They are data files embedded in the program; every row carries its trust mark
+// (S fixed by a public standard, T typical of data sheets, P a planning value)
+// and its source.
+package reference
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+//go:embed data/*.json
+var data embed.FS
+
+// Trust says how far a figure can be trusted: S, T or P.
+type Trust string
+
+// Origin is the trust mark and source every row carries.
+type Origin struct {
+	Trust  Trust  `json:"trust"`
+	Source string `json:"source"`
+}
+
+// Generation is one generation of the link.
+type Generation struct {
+	Generation int     `json:"generation"`
+	MBPerLane  float64 `json:"mb_s_per_lane"`
+	Flits      bool    `json:"flits"`
+	Origin
+}
+
+// TunnelRow is what a class of tunnelled port leaves for PCIe.
+type TunnelRow struct {
+	Class   units.GigabitPerSecond `json:"class_gbit_s"`
+	Newer   bool                   `json:"newer"`
+	Payload units.GigabitPerSecond `json:"payload_gbit_s"`
+	Origin
+}
+
+// SlotRow is what a card slot of that length gives a card.
+type SlotRow struct {
+	Lanes int        `json:"lanes"`
+	Power units.Watt `json:"power_w"`
+	Origin
+}
+
+// Planning is one planning value.
+type Planning struct {
+	Name  string  `json:"name"`
+	Value float64 `json:"value"`
+	Unit  string  `json:"unit"`
+	Origin
+}
+
+// Tables is the whole reference. It is read-only after Load.
+type Tables struct {
+	Generations []Generation
+	Tunnels     []TunnelRow
+	Connectors  []Connector
+	Matings     []Mating
+	Slots       []SlotRow
+	Planning    []Planning
+	Values
+}
+
+// Values are the planning values by name, for the formulas.
+type Values struct {
+	PacketOverhead  float64
+	PacketTraffic   float64
+	PacketPayload   float64
+	Slot12V         units.Watt
+	Slot3V3         units.Watt
+	SlotTotal       units.Watt
+	SlotLeast       units.Watt
+	SlotSmall       units.Watt
+	ConversionShare float64
+	SupplyShare     float64
+	GapTolerance    units.Millimetre
+	SlotPitch       units.Millimetre
+	BracketFull     units.Millimetre
+	BracketHalf     units.Millimetre
+	WideCardNet     units.GigabytePerSecond
+	NarrowCardNet   units.GigabytePerSecond
+}
+
+// Load reads the embedded tables. An error is a fault of the program's own data.
+func Load() (*Tables, error) {
+	t := &Tables{}
+	for name, into := range map[string]any{
+		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
+		"matings": &t.Matings, "slots": &t.Slots, "planning": &t.Planning,
+	} {
+		raw, err := data.ReadFile("data/" + name + ".json")
+		if err != nil {
+			return nil, fmt.Errorf("reference table %s: %w", name, err)
+		}
+		if err := json.Unmarshal(raw, into); err != nil {
+			return nil, fmt.Errorf("reference table %s: %w", name, err)
+		}
+	}
+	return t, t.readValues()
+}
+
+func (t *Tables) readValues() error {
+	fields := map[string]func(float64){
+		"packet_overhead_bytes": func(v float64) { t.PacketOverhead = v },
+		"packet_traffic_share":  func(v float64) { t.PacketTraffic = v },
+		"packet_payload_bytes":  func(v float64) { t.PacketPayload = v },
+		"slot_12v_w":            func(v float64) { t.Slot12V = units.Watt(v) },
+		"slot_3v3_w":            func(v float64) { t.Slot3V3 = units.Watt(v) },
+		"slot_total_w":          func(v float64) { t.SlotTotal = units.Watt(v) },
+		"slot_least_w":          func(v float64) { t.SlotLeast = units.Watt(v) },
+		"slot_small_w":          func(v float64) { t.SlotSmall = units.Watt(v) },
+		"conversion_share":      func(v float64) { t.ConversionShare = v },
+		"supply_share":          func(v float64) { t.SupplyShare = v },
+		"gap_tolerance_mm":      func(v float64) { t.GapTolerance = units.Millimetre(v) },
+		"slot_pitch_mm":         func(v float64) { t.SlotPitch = units.Millimetre(v) },
+		"bracket_full_mm":       func(v float64) { t.BracketFull = units.Millimetre(v) },
+		"bracket_half_mm":       func(v float64) { t.BracketHalf = units.Millimetre(v) },
+		"wide_card_net_gb_s":    func(v float64) { t.WideCardNet = units.GigabytePerSecond(v) },
+		"narrow_card_net_gb_s":  func(v float64) { t.NarrowCardNet = units.GigabytePerSecond(v) },
+	}
+	for _, row := range t.Planning {
+		set, known := fields[row.Name]
+		if !known {
+			return fmt.Errorf("reference table planning: no use for %q", row.Name)
+		}
+		set(row.Value)
+		delete(fields, row.Name)
+	}
+	for name := range fields {
+		return fmt.Errorf("reference table planning: %q is missing", name)
+	}
+	return nil
+}
+
+// Generation returns the row of a generation 1 to 6.
+func (t *Tables) Generation(n int) (Generation, bool) {
+	if n < 1 || n > len(t.Generations) {
+		return Generation{}, false
+	}
+	return t.Generations[n-1], true
+}
+
+// TunnelPayload is what a tunnelled port leaves for PCIe; the older controller's
+// figure where it is not known to be newer.
+func (t *Tables) TunnelPayload(class units.GigabitPerSecond, newer bool) (units.GigabitPerSecond, bool) {
+	best := units.GigabitPerSecond(0)
+	for _, row := range t.Tunnels {
+		if row.Class == class && (newer || !row.Newer) {
+			best = max(best, row.Payload)
+		}
+	}
+	return best, best > 0
+}
+
+// SlotPower is what the standard lets a card take from a slot of that length.
+func (t *Tables) SlotPower(lanes int) (units.Watt, bool) {
+	for _, row := range t.Slots {
+		if row.Lanes == lanes {
+			return row.Power, true
+		}
+	}
+	return 0, false
+}
+
+// BracketHeight is the height of a bracket, none for no bracket.
+func (t *Tables) BracketHeight(h rig.Height) units.Millimetre {
+	switch h {
+	case rig.FullHeight:
+		return t.BracketFull
+	case rig.HalfHeight:
+		return t.BracketHalf
+	default:
+		return 0
+	}
+}

@@ -1,0 +1,120 @@
+package rig
+
+import (
+	"github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
+)
+
+// A Source says where a fact comes from.
+type Source string
+
+// The sources of a fact, best first.
+const (
+	Measured Source = "measured"
+	Papers   Source = "papers"
+	Picture  Source = "picture"
+	Hearsay  Source = "hearsay"
+	Listing  Source = "listing"
+)
+
+// Choices lists the accepted sources.
+func (Source) Choices() []string {
+	return []string{"measured", "papers", "picture", "hearsay", "listing"}
+}
+
+// A Fact is a value that may be unknown. The zero Fact is unknown: what nobody
+// entered is never zero and never fine.
+//
+// In the file a fact is left out, "unknown", the plain value, or an object with
+// the value, its tolerance (same unit), its source and a remark.
+type Fact[T any] struct {
+	Known     bool
+	Value     T
+	Tolerance float64
+	Source    Source
+	Remark    string
+}
+
+// Of makes a known fact.
+func Of[T any](v T) Fact[T] { return Fact[T]{Known: true, Value: v} }
+
+// Get returns the value and whether it is known.
+func (f Fact[T]) Get() (T, bool) { return f.Value, f.Known }
+
+// Or returns the value, or other where it is unknown.
+func (f Fact[T]) Or(other T) T {
+	if f.Known {
+		return f.Value
+	}
+	return other
+}
+
+// IsZero reports an unknown fact, which the file leaves out.
+func (f Fact[T]) IsZero() bool { return !f.Known }
+
+// Is reports a known fact of that value.
+func Is[T comparable](f Fact[T], v T) bool { return f.Known && f.Value == v }
+
+// factObject is the long form of a fact in the file.
+type factObject[T any] struct {
+	Value     T       `json:"value"`
+	Tolerance float64 `json:"tolerance,omitzero"`
+	Source    Source  `json:"source,omitzero"`
+	Remark    string  `json:"remark,omitzero"`
+}
+
+const unknownWord = "unknown"
+
+// MarshalJSONTo writes the plain value, or the object where there is more to say.
+func (f Fact[T]) MarshalJSONTo(enc *jsontext.Encoder) error {
+	if !f.Known {
+		return enc.WriteToken(jsontext.String(unknownWord))
+	}
+	if f.Tolerance == 0 && f.Source == "" && f.Remark == "" {
+		return json.MarshalEncode(enc, f.Value)
+	}
+	return json.MarshalEncode(enc, factObject[T]{f.Value, f.Tolerance, f.Source, f.Remark})
+}
+
+// UnmarshalJSONFrom reads any of the forms of a fact.
+func (f *Fact[T]) UnmarshalJSONFrom(dec *jsontext.Decoder) error {
+	*f = Fact[T]{}
+	kind := dec.PeekKind()
+	if kind == '{' {
+		return f.readObject(dec)
+	}
+	if kind != '"' {
+		f.Known = true
+		return json.UnmarshalDecode(dec, &f.Value)
+	}
+	raw, err := dec.ReadValue()
+	if err != nil || string(raw) == `"`+unknownWord+`"` {
+		return err
+	}
+	f.Known = true
+	return json.Unmarshal(raw, &f.Value)
+}
+
+func (f *Fact[T]) readObject(dec *jsontext.Decoder) error {
+	var object struct {
+		Value     *Fact[T] `json:"value"`
+		Tolerance *float64 `json:"tolerance"`
+		Source    Source   `json:"source"`
+		Remark    string   `json:"remark"`
+	}
+	if err := json.UnmarshalDecode(dec, &object); err != nil {
+		return err
+	}
+	if object.Value == nil {
+		return errNoValue
+	}
+	*f = *object.Value
+	if !f.Known {
+		return nil
+	}
+	f.Source, f.Remark = object.Source, object.Remark
+	if object.Tolerance != nil {
+		f.Tolerance = *object.Tolerance
+	}
+	return nil
+}

@@ -1,0 +1,288 @@
+package rig
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+
+	"kolvan/core/units"
+)
+
+// A Kind is the sort of value a leaf field holds.
+type Kind int
+
+// The kinds of leaf fields.
+const (
+	Text Kind = iota
+	Flag
+	Whole
+	Number
+	Choice
+	TextList
+	ChoiceList
+)
+
+// A Spec describes one leaf field of the format, as its struct tags tell it.
+type Spec struct {
+	Name    string // in the file
+	Doc     string
+	Kind    Kind
+	Fact    bool         // may be unknown
+	Needed  bool         // a text that must not be empty
+	Choices []string     // accepted words
+	Among   []float64    // accepted numbers, where only some are
+	Min     float64      // least accepted number
+	Max     float64      // greatest accepted number
+	Type    reflect.Type // the Go type of the value itself
+}
+
+// maxNumber bounds numbers that have no bounds of their own.
+const maxNumber = 1e7
+
+// Accepts says in words what the field takes.
+func (s Spec) Accepts() string {
+	switch s.Kind {
+	case Choice:
+		return "one of " + strings.Join(s.Choices, ", ")
+	case ChoiceList:
+		return "a list of " + strings.Join(s.Choices, ", ")
+	case TextList:
+		return "a list of texts"
+	case Flag:
+		return "true or false"
+	case Whole, Number:
+		return s.acceptsNumber()
+	default:
+		return "a text"
+	}
+}
+
+func (s Spec) acceptsNumber() string {
+	word := "a number"
+	if s.Kind == Whole {
+		word = "a whole number"
+	}
+	if len(s.Among) > 0 {
+		parts := make([]string, len(s.Among))
+		for i, v := range s.Among {
+			parts[i] = units.Trim(v, 3)
+		}
+		return "one of " + strings.Join(parts, ", ")
+	}
+	return fmt.Sprintf("%s from %s to %s", word, units.Trim(s.Min, 3), units.Trim(s.Max, 3))
+}
+
+// Holds reports whether the number is accepted.
+func (s Spec) Holds(v float64) bool {
+	if len(s.Among) > 0 {
+		return slices.Contains(s.Among, v)
+	}
+	return v >= s.Min && v <= s.Max // false for NaN
+}
+
+// factual is any Fact.
+type factual interface {
+	known() bool
+	boxed() any
+	elem() reflect.Type
+	tolerance() float64
+}
+
+func (f Fact[T]) known() bool        { return f.Known }
+func (f Fact[T]) boxed() any         { return f.Value }
+func (f Fact[T]) elem() reflect.Type { return reflect.TypeFor[T]() }
+func (f Fact[T]) tolerance() float64 { return f.Tolerance }
+
+type chooser interface{ Choices() []string }
+
+var factualType = reflect.TypeFor[factual]()
+
+// leaf returns the description of a struct field that holds a value, and false
+// for one that holds further fields.
+func leaf(field reflect.StructField) (Spec, bool) {
+	spec := Spec{Name: jsonName(field), Doc: field.Tag.Get("doc"), Max: maxNumber}
+	t := field.Type
+	if t.Implements(factualType) {
+		spec.Fact = true
+		t = reflect.Zero(t).Interface().(factual).elem()
+	}
+	spec.Type = t
+	spec.Needed = !strings.Contains(field.Tag.Get("json"), ",omitzero")
+	if !spec.readKind(t) {
+		return spec, false
+	}
+	spec.readBounds(field.Tag.Get("is"))
+	return spec, true
+}
+
+func (s *Spec) readKind(t reflect.Type) bool {
+	if c, ok := reflect.Zero(t).Interface().(chooser); ok {
+		s.Kind, s.Choices = Choice, c.Choices()
+		return true
+	}
+	switch t.Kind() {
+	case reflect.String:
+		s.Kind = Text
+	case reflect.Bool:
+		s.Kind = Flag
+	case reflect.Int:
+		s.Kind = Whole
+	case reflect.Float64:
+		s.Kind = Number
+	case reflect.Slice:
+		element := Spec{}
+		if t.Elem().Kind() != reflect.String || !element.readKind(t.Elem()) {
+			return false
+		}
+		s.Kind, s.Choices = TextList, element.Choices
+		if element.Kind == Choice {
+			s.Kind = ChoiceList
+		}
+	default:
+		return false
+	}
+	return true
+}
+
+// readBounds reads the tag is:"0..16" or is:"1|2|4".
+func (s *Spec) readBounds(tag string) {
+	if low, high, ok := strings.Cut(tag, ".."); ok {
+		s.Min, s.Max = mustFloat(low), mustFloat(high)
+		return
+	}
+	if tag == "" {
+		return
+	}
+	for word := range strings.SplitSeq(tag, "|") {
+		s.Among = append(s.Among, mustFloat(word))
+	}
+}
+
+func mustFloat(s string) float64 {
+	v, err := strconv.ParseFloat(s, 64)
+	if err != nil {
+		panic(fmt.Sprintf("rig: bad bound %q in a struct tag", s))
+	}
+	return v
+}
+
+func jsonName(field reflect.StructField) string {
+	name, _, _ := strings.Cut(field.Tag.Get("json"), ",")
+	return name
+}
+
+// A Node is one place in a rig or a part: a leaf with its value, or a list.
+type Node struct {
+	Path  string
+	Spec  Spec
+	Value reflect.Value
+	List  bool // a list of further structs
+}
+
+// Known reports whether the leaf has a value.
+func (n Node) Known() bool {
+	if f, ok := n.Value.Interface().(factual); ok {
+		return f.known()
+	}
+	return !n.Value.IsZero()
+}
+
+// Plain returns the leaf's value without the Fact around it.
+func (n Node) Plain() any {
+	if f, ok := n.Value.Interface().(factual); ok {
+		return f.boxed()
+	}
+	return n.Value.Interface()
+}
+
+// Tolerance returns the tolerance of a fact, in its own unit.
+func (n Node) Tolerance() float64 {
+	if f, ok := n.Value.Interface().(factual); ok {
+		return f.tolerance()
+	}
+	return 0
+}
+
+// Walk visits every leaf and every list below v, a struct of this package or a
+// pointer to one, in the order of the file.
+func Walk(v any, visit func(Node)) { walk(reflect.Indirect(reflect.ValueOf(v)), "", true, visit) }
+
+// WalkShallow is Walk without going into the elements of lists.
+func WalkShallow(v any, visit func(Node)) {
+	walk(reflect.Indirect(reflect.ValueOf(v)), "", false, visit)
+}
+
+func walk(v reflect.Value, path string, deep bool, visit func(Node)) {
+	for i := range v.NumField() {
+		field := v.Type().Field(i)
+		if field.Anonymous {
+			walk(v.Field(i), path, deep, visit)
+			continue
+		}
+		at := path + "/" + jsonName(field)
+		spec, isLeaf := leaf(field)
+		if isLeaf {
+			visit(Node{Path: at, Spec: spec, Value: v.Field(i)})
+			continue
+		}
+		if field.Type.Kind() == reflect.Struct {
+			walk(v.Field(i), at, deep, visit)
+			continue
+		}
+		visit(Node{Path: at, Spec: spec, Value: v.Field(i), List: true})
+		for j := 0; deep && j < v.Field(i).Len(); j++ {
+			walk(v.Field(i).Index(j), at+"/"+strconv.Itoa(j), deep, visit)
+		}
+	}
+}
+
+// At finds the struct, list or leaf that a JSON Pointer names in v. A pointer
+// past the end of a list, or to an unknown name, is an error that says what is
+// there instead.
+func At(v any, pointer string) (reflect.Value, Spec, error) {
+	at := reflect.Indirect(reflect.ValueOf(v))
+	var spec Spec
+	if pointer == "" {
+		return at, spec, nil
+	}
+	for token := range strings.SplitSeq(strings.TrimPrefix(pointer, "/"), "/") {
+		next, s, err := step(at, token)
+		if err != nil {
+			return at, spec, &FieldError{Path: pointer, Accepts: err.Error()}
+		}
+		at, spec = next, s
+	}
+	return at, spec, nil
+}
+
+func step(v reflect.Value, token string) (reflect.Value, Spec, error) {
+	if v.Kind() == reflect.Slice {
+		i, err := strconv.Atoi(token)
+		if err != nil || i < 0 || i >= v.Len() {
+			return v, Spec{}, fmt.Errorf("a place in a list of %d", v.Len())
+		}
+		return v.Index(i), Spec{}, nil
+	}
+	if v.Kind() != reflect.Struct || v.Type().Implements(factualType) {
+		return v, Spec{}, fmt.Errorf("nothing below a plain value")
+	}
+	for _, field := range reflect.VisibleFields(v.Type()) {
+		if !field.Anonymous && jsonName(field) == token {
+			spec, _ := leaf(field)
+			return v.FieldByIndex(field.Index), spec, nil
+		}
+	}
+	return v, Spec{}, fmt.Errorf("one of the fields %s", strings.Join(fieldNames(v.Type()), ", "))
+}
+
+func fieldNames(t reflect.Type) []string {
+	var names []string
+	for _, field := range reflect.VisibleFields(t) {
+		if !field.Anonymous {
+			names = append(names, jsonName(field))
+		}
+	}
+	return names
+}

@@ -1,0 +1,73 @@
+package rig
+
+import "slices"
+
+// Supply returns the supply of that name, or nil.
+func (r *Rig) Supply(name string) *Supply {
+	return byName(r.Supplies, func(s *Supply) bool { return s.Name == name })
+}
+
+// Stage returns the stage of that name, or nil.
+func (r *Rig) Stage(name string) *Stage {
+	return byName(r.Route.Stages, func(s *Stage) bool { return s.Name == name })
+}
+
+// Lead returns the lead of that name, or nil.
+func (r *Rig) Lead(name string) *Lead {
+	return byName(r.Leads, func(l *Lead) bool { return l.Name == name })
+}
+
+// Slot returns the slot of that name, or nil.
+func (r *Rig) Slot(name string) *Slot {
+	return byName(r.Host.Slots, func(s *Slot) bool { return s.Name == name })
+}
+
+// Drive returns the drive of that name, or nil.
+func (r *Rig) Drive(name string) *Drive {
+	return byName(r.Host.Drives, func(d *Drive) bool { return d.Name == name })
+}
+
+// Network returns the network of that name, or nil.
+func (r *Rig) Network(name string) *Network {
+	return byName(r.Host.Networks, func(n *Network) bool { return n.Name == name })
+}
+
+// NewHome returns where the occupant of that name goes, or nil.
+func (r *Rig) NewHome(occupant string) *Displaced {
+	return byName(r.Route.Displaced, func(d *Displaced) bool { return d.Occupant == occupant })
+}
+
+func byName[T any](list []T, is func(*T) bool) *T {
+	for i := range list {
+		if is(&list[i]) {
+			return &list[i]
+		}
+	}
+	return nil
+}
+
+// IndexOf returns the place of p, which points into list, or −1.
+func IndexOf[T any](list []T, p *T) int {
+	for i := range list {
+		if &list[i] == p {
+			return i
+		}
+	}
+	return -1
+}
+
+// Clone copies the rig so far that changing any list or field of the copy
+// leaves the original alone. Values inside facts are never changed in place.
+func (r *Rig) Clone() *Rig {
+	c := *r
+	c.Host.Slots = slices.Clone(r.Host.Slots)
+	c.Route.Stages = slices.Clone(r.Route.Stages)
+	c.Route.Displaced = slices.Clone(r.Route.Displaced)
+	c.Supplies = slices.Clone(r.Supplies)
+	c.Leads = slices.Clone(r.Leads)
+	for i := range c.Leads {
+		c.Leads[i].From = slices.Clone(c.Leads[i].From)
+		c.Leads[i].To = slices.Clone(c.Leads[i].To)
+	}
+	return &c
+}

@@ -1,0 +1,322 @@
+package rig
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// maxItems bounds every list of the format, so that no file can make the
+// checks that look through lists slow.
+const maxItems = 64
+
+// maxText bounds every text, in bytes.
+const maxText = 500
+
+// Validate checks bounds, names and references. The error joins a *FieldError
+// for every fault.
+func Validate(r *Rig) error {
+	c := &checker{}
+	Walk(r, c.node)
+	c.names(r)
+	if len(c.faults) == 0 {
+		c.references(r)
+	}
+	return errors.Join(c.faults...)
+}
+
+// ValidatePart checks the bounds of one part.
+func ValidatePart(v any) error {
+	c := &checker{}
+	Walk(v, c.node)
+	return errors.Join(c.faults...)
+}
+
+type checker struct{ faults []error }
+
+func (c *checker) fault(path, value, accepts string) {
+	c.faults = append(c.faults, &FieldError{Path: path, Value: value, Accepts: accepts})
+}
+
+func (c *checker) node(n Node) {
+	if n.Value.Kind().String() == "slice" && n.Value.Len() > maxItems {
+		c.fault(n.Path, fmt.Sprintf("a list of %d", n.Value.Len()), fmt.Sprintf("at most %d entries", maxItems))
+	}
+	if n.List {
+		return
+	}
+	c.tolerance(n)
+	if !n.Known() {
+		if n.Spec.Needed {
+			c.fault(n.Path, `""`, "a text that is not empty")
+		}
+		return
+	}
+	c.value(n)
+}
+
+func (c *checker) tolerance(n Node) {
+	f, ok := n.Value.Interface().(factual)
+	if !ok || f.tolerance() == 0 {
+		return
+	}
+	numeric := n.Spec.Kind == Number || n.Spec.Kind == Whole
+	if t := f.tolerance(); !numeric || t < 0 || t > maxNumber || math.IsNaN(t) {
+		c.fault(n.Path+"/tolerance", fmt.Sprint(t), "a tolerance of 0 or more, for a number only")
+	}
+}
+
+func (c *checker) value(n Node) {
+	switch n.Spec.Kind {
+	case Whole, Number:
+		v := n.Value
+		if n.Spec.Fact {
+			v = v.FieldByName("Value")
+		}
+		number := 0.0
+		if v.CanInt() {
+			number = float64(v.Int())
+		} else {
+			number = v.Float()
+		}
+		if !n.Spec.Holds(number) {
+			c.fault(n.Path, strconv.FormatFloat(number, 'g', -1, 64), n.Spec.Accepts())
+		}
+	case Choice, Text:
+		c.word(n.Path, fmt.Sprint(n.Plain()), n.Spec)
+	case ChoiceList, TextList:
+		c.list(n)
+	}
+}
+
+func (c *checker) list(n Node) {
+	v := n.Value
+	if n.Spec.Fact {
+		v = v.FieldByName("Value")
+	}
+	if v.Len() > maxItems {
+		c.fault(n.Path, fmt.Sprintf("a list of %d", v.Len()), fmt.Sprintf("at most %d entries", maxItems))
+		return
+	}
+	for i := range v.Len() {
+		c.word(n.Path+"/"+strconv.Itoa(i), v.Index(i).String(), n.Spec)
+	}
+}
+
+func (c *checker) word(path, word string, spec Spec) {
+	if spec.Choices != nil && !slices.Contains(spec.Choices, word) {
+		c.fault(path, quote(word), spec.Accepts())
+	}
+	if len(word) > maxText {
+		c.fault(path, quote(word), fmt.Sprintf("a text of at most %d bytes", maxText))
+	}
+}
+
+// unique reports names that stand twice; places give each name's pointer.
+func (c *checker) unique(places []place) {
+	seen := map[string]string{}
+	for _, p := range places {
+		if first, twice := seen[p.name]; twice {
+			c.fault(p.path, quote(p.name), "a name that is not used yet; "+first+" has it")
+			continue
+		}
+		seen[p.name] = p.path
+	}
+}
+
+type place struct{ name, path string }
+
+func placesOf[T any](list []T, path string, name func(*T) string) []place {
+	places := make([]place, len(list))
+	for i := range list {
+		places[i] = place{name(&list[i]), path + "/" + strconv.Itoa(i) + "/name"}
+	}
+	return places
+}
+
+func outletName(o *Outlet) string { return o.Name }
+func stageName(s *Stage) string   { return s.Name }
+
+func (c *checker) names(r *Rig) {
+	c.unique(placesOf(r.Host.Slots, "/host/slots", func(s *Slot) string { return s.Name }))
+	c.unique(occupantPlaces(r))
+	c.unique(powerPlaces(r))
+	c.unique(placesOf(r.Card.Plugs, "/card/plugs", func(p *CardPlug) string { return p.Name }))
+	c.unique(placesOf(r.Chamber.Things, "/chamber/things", func(t *Thing) string { return t.Name }))
+	c.unique(placesOf(r.Chamber.Covers, "/chamber/covers", func(v *Cover) string { return v.Name }))
+	for i := range r.Supplies {
+		at := fmt.Sprintf("/supplies/%d", i)
+		c.unique(placesOf(r.Supplies[i].Outlets, at+"/outlets", outletName))
+		c.unique(placesOf(r.Supplies[i].Rails, at+"/rails", func(r *Rail) string { return r.Name }))
+	}
+	for i := range r.Route.Stages {
+		at := fmt.Sprintf("/route/stages/%d", i)
+		c.unique(placesOf(r.Route.Stages[i].Outlets, at+"/outlets", outletName))
+		c.unique(placesOf(r.Route.Stages[i].Inlets, at+"/inlets", func(i *Inlet) string { return i.Name }))
+	}
+}
+
+func occupantPlaces(r *Rig) []place {
+	return append(placesOf(r.Host.Drives, "/host/drives", func(d *Drive) string { return d.Name }),
+		placesOf(r.Host.Networks, "/host/networks", func(n *Network) string { return n.Name })...)
+}
+
+// powerPlaces are the names a lead's end may carry: they share one name space.
+func powerPlaces(r *Rig) []place {
+	places := []place{{CardPart, "/card"}, {HostPart, "/host"}}
+	places = append(places, placesOf(r.Supplies, "/supplies", func(s *Supply) string { return s.Name })...)
+	places = append(places, placesOf(r.Route.Stages, "/route/stages", stageName)...)
+	return append(places, placesOf(r.Leads, "/leads", func(l *Lead) string { return l.Name })...)
+}
+
+func has(places []place, name string) bool {
+	return slices.ContainsFunc(places, func(p place) bool { return p.name == name })
+}
+
+func listed(places []place) string {
+	names := make([]string, len(places))
+	for i, p := range places {
+		names[i] = quote(p.name)
+	}
+	if len(names) == 0 {
+		return "nothing yet: none is listed"
+	}
+	return "one of " + strings.Join(names, ", ")
+}
+
+// refer reports a reference to a name that is not there; empty ones are open.
+func (c *checker) refer(path, name string, to []place) {
+	if name != "" && !has(to, name) {
+		c.fault(path, quote(name), listed(to))
+	}
+}
+
+func (c *checker) references(r *Rig) {
+	slots := placesOf(r.Host.Slots, "", func(s *Slot) string { return s.Name })
+	occupants := occupantPlaces(r)
+	c.refer("/host/supply", r.Host.Supply, placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }))
+	c.refer("/route/slot", r.Route.Slot, slots)
+	for i, slot := range r.Host.Slots {
+		if slot.Occupant.Known && slot.Occupant.Value != NoOccupant {
+			c.refer(fmt.Sprintf("/host/slots/%d/occupant", i), slot.Occupant.Value, occupants)
+		}
+	}
+	for i, d := range r.Route.Displaced {
+		c.refer(fmt.Sprintf("/route/displaced/%d/occupant", i), d.Occupant, occupants)
+		c.refer(fmt.Sprintf("/route/displaced/%d/slot", i), d.Slot, slots)
+	}
+	covers := placesOf(r.Chamber.Covers, "", func(v *Cover) string { return v.Name })
+	for i, name := range r.Brief.CoversOff {
+		c.refer(fmt.Sprintf("/brief/covers_off/%d", i), name, covers)
+	}
+	c.outletRails(r)
+	for i := range r.Leads {
+		c.lead(r, i)
+	}
+	if len(c.faults) == 0 {
+		c.loops(r)
+	}
+}
+
+func (c *checker) outletRails(r *Rig) {
+	for i, s := range r.Supplies {
+		rails := placesOf(s.Rails, "", func(r *Rail) string { return r.Name })
+		for j, o := range s.Outlets {
+			c.refer(fmt.Sprintf("/supplies/%d/outlets/%d/rail", i, j), o.Rail, rails)
+		}
+	}
+}
+
+func (c *checker) lead(r *Rig, i int) {
+	sources := append(placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }), placesOf(r.Route.Stages, "", stageName)...)
+	sources = append(sources, placesOf(r.Leads, "", func(l *Lead) string { return l.Name })...)
+	loads := append([]place{{CardPart, ""}, {HostPart, ""}}, placesOf(r.Route.Stages, "", stageName)...)
+	for j, end := range r.Leads[i].From {
+		at := fmt.Sprintf("/leads/%d/from/%d", i, j)
+		c.refer(at+"/part", end.Part, sources)
+		if has(sources, end.Part) {
+			c.refer(at+"/at", end.At, outletsOf(r, end.Part))
+		}
+	}
+	for j, end := range r.Leads[i].To {
+		at := fmt.Sprintf("/leads/%d/to/%d", i, j)
+		c.refer(at+"/part", end.Part, loads)
+		if has(loads, end.Part) && end.Part != HostPart {
+			c.refer(at+"/at", end.At, inletsOf(r, end.Part))
+		}
+	}
+}
+
+func outletsOf(r *Rig, part string) []place {
+	if s := r.Supply(part); s != nil {
+		return placesOf(s.Outlets, "", outletName)
+	}
+	if s := r.Stage(part); s != nil {
+		return placesOf(s.Outlets, "", outletName)
+	}
+	var free []place
+	if l := r.Lead(part); l != nil {
+		for _, end := range l.To {
+			if end.Part == "" {
+				free = append(free, place{end.At, ""})
+			}
+		}
+	}
+	return free
+}
+
+func inletsOf(r *Rig, part string) []place {
+	if part == CardPart {
+		return placesOf(r.Card.Plugs, "", func(p *CardPlug) string { return p.Name })
+	}
+	if s := r.Stage(part); s != nil {
+		return placesOf(s.Inlets, "", func(i *Inlet) string { return i.Name })
+	}
+	return nil
+}
+
+// loops refuses leads and docks that end up feeding themselves.
+func (c *checker) loops(r *Rig) {
+	state := make([]visit, len(r.Leads))
+	for i := range r.Leads {
+		if feedsItself(r, i, state) {
+			c.fault(fmt.Sprintf("/leads/%d/from", i), quote(r.Leads[i].Name), "a lead that does not come back to itself")
+			return
+		}
+	}
+}
+
+// visit is how far the search upstream has come with a lead.
+type visit byte
+
+const (
+	unseen visit = iota
+	open
+	done
+)
+
+func feedsItself(r *Rig, i int, state []visit) bool {
+	if state[i] != unseen {
+		return state[i] == open
+	}
+	state[i] = open
+	for _, end := range r.Leads[i].From {
+		for j := range r.Leads {
+			up := &r.Leads[j]
+			feeds := up.Name == end.Part || r.Stage(end.Part) != nil && up.EndsAt(end.Part)
+			if feeds && feedsItself(r, j, state) {
+				return true
+			}
+		}
+	}
+	state[i] = done
+	return false
+}
+
+// EndsAt reports a lead with a load end at that part.
+func (l *Lead) EndsAt(part string) bool {
+	return slices.ContainsFunc(l.To, func(e LeadEnd) bool { return e.Part == part })
+}

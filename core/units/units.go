@@ -1,0 +1,224 @@
+// Package units holds the physical quantities Kolvan reckons with, each a type
+// of its own, so that a watt is never added to a millimetre by mistake.
+//
+// Every quantity prints with its unit and is parsed from what a person types:
+// the plain number, the unit itself, and the other units of the trade (inches,
+// "12 V 6.2 A"). An error quotes the input and says what is accepted.
+package units
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+)
+
+type (
+	// Watt is electric power.
+	Watt float64
+	// Volt is electric tension.
+	Volt float64
+	// Amp is electric current.
+	Amp float64
+	// Millimetre is a length.
+	Millimetre float64
+	// Gram is a mass.
+	Gram float64
+	// Second is a duration of the rig's doings, not of the program's.
+	Second float64
+	// GigabytePerSecond is a rate in 10⁹ bytes a second, one direction.
+	GigabytePerSecond float64
+	// GigabitPerSecond is a rate in 10⁹ bits a second.
+	GigabitPerSecond float64
+	// Gibibyte is an amount of memory, 2³⁰ bytes.
+	Gibibyte float64
+	// Gigabyte is an amount of storage, 10⁹ bytes.
+	Gigabyte float64
+	// Money is an amount in the currency of the brief.
+	Money float64
+)
+
+// MillimetrePerInch is exact by definition.
+const MillimetrePerInch = 25.4
+
+// BytesPerGibibyte is exact by definition.
+const BytesPerGibibyte = 1 << 30
+
+// Over gives the current that carries p at v; zero for a tension of zero.
+func (p Watt) Over(v Volt) Amp {
+	if v == 0 {
+		return 0
+	}
+	return Amp(float64(p) / float64(v))
+}
+
+// At gives the power that i carries at v.
+func (i Amp) At(v Volt) Watt { return Watt(float64(i) * float64(v)) }
+
+func (p Watt) String() string       { return Trim(float64(p), 1) + " W" }
+func (v Volt) String() string       { return Trim(float64(v), 2) + " V" }
+func (i Amp) String() string        { return Trim(float64(i), 2) + " A" }
+func (l Millimetre) String() string { return Trim(float64(l), 1) + " mm" }
+func (m Gram) String() string       { return Trim(float64(m), 0) + " g" }
+func (s Second) String() string     { return Trim(float64(s), 1) + " s" }
+func (r GigabytePerSecond) String() string {
+	return strconv.FormatFloat(float64(r), 'f', 2, 64) + " GB/s"
+}
+func (r GigabitPerSecond) String() string { return Trim(float64(r), 1) + " Gb/s" }
+func (b Gibibyte) String() string         { return Trim(float64(b), 1) + " GiB" }
+func (b Gigabyte) String() string         { return Trim(float64(b), 0) + " GB" }
+func (m Money) String() string            { return Trim(float64(m), 2) }
+
+// Inches prints a length for those who measure in inches.
+func (l Millimetre) Inches() string { return Trim(float64(l)/MillimetrePerInch, 2) + " in" }
+
+// Trim prints v with at most places decimals and no trailing zeros.
+func Trim(v float64, places int) string {
+	s := strconv.FormatFloat(v, 'f', places, 64)
+	if strings.Contains(s, ".") {
+		s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
+	}
+	if s == "-0" {
+		return "0"
+	}
+	return s
+}
+
+// A ParseError says what was typed and what would be accepted.
+type ParseError struct {
+	Input   string
+	Accepts string
+}
+
+func (e *ParseError) Error() string {
+	return fmt.Sprintf("%q is not accepted here; accepted: %s", e.Input, e.Accepts)
+}
+
+// Parse reads "300 W", "300", or a tension and a current: "12 V 6.2 A".
+func (p *Watt) Parse(s string) error {
+	const accepts = `watts ("300 W"), or volts and amps ("12 V 6.2 A")`
+	if v, a, ok := twoQuantities(s, "v", "a"); ok {
+		*p = Amp(a).At(Volt(v))
+		return nil
+	}
+	return parseInto(p, s, accepts, scale{"": 1, "w": 1, "kw": 1000, "mw": 0.001})
+}
+
+// Parse reads "12 V" or "12".
+func (v *Volt) Parse(s string) error {
+	return parseInto(v, s, `volts ("12 V")`, scale{"": 1, "v": 1, "mv": 0.001})
+}
+
+// Parse reads "6.2 A" or "6.2".
+func (i *Amp) Parse(s string) error {
+	return parseInto(i, s, `amps ("6.2 A")`, scale{"": 1, "a": 1, "ma": 0.001})
+}
+
+// Parse reads millimetres, centimetres, metres and inches, whole or with a
+// fraction: "230 mm", "23 cm", "9 1/8 in", `9"`.
+func (l *Millimetre) Parse(s string) error {
+	return parseInto(l, s, `a length ("230 mm", "23 cm", "9 1/8 in")`, scale{
+		"": 1, "mm": 1, "cm": 10, "m": 1000,
+		"in": MillimetrePerInch, "inch": MillimetrePerInch, "inches": MillimetrePerInch, `"`: MillimetrePerInch,
+	})
+}
+
+// Parse reads "940 g" or "0.94 kg".
+func (m *Gram) Parse(s string) error {
+	return parseInto(m, s, `a mass ("940 g", "0.94 kg")`, scale{"": 1, "g": 1, "kg": 1000})
+}
+
+// Parse reads "2.9 GB/s" or "520 MB/s".
+func (r *GigabytePerSecond) Parse(s string) error {
+	return parseInto(r, s, `a rate ("2.9 GB/s", "520 MB/s")`, scale{"": 1, "gb/s": 1, "mb/s": 0.001})
+}
+
+// Parse reads "40 Gb/s" or "40".
+func (r *GigabitPerSecond) Parse(s string) error {
+	return parseInto(r, s, `a rate ("40 Gb/s")`, scale{"": 1, "gb/s": 1, "gbit/s": 1})
+}
+
+// Parse reads "8 GiB", or "8 GB" in the sense printed on a card's box.
+func (b *Gibibyte) Parse(s string) error {
+	return parseInto(b, s, `memory ("8 GiB")`, scale{"": 1, "gib": 1, "gb": 1, "mib": 1.0 / 1024})
+}
+
+// Parse reads "512 GB" or "2 TB".
+func (b *Gigabyte) Parse(s string) error {
+	return parseInto(b, s, `storage ("512 GB", "2 TB")`, scale{"": 1, "gb": 1, "tb": 1000})
+}
+
+// Parse reads an amount; a currency word behind it is the brief's business.
+func (m *Money) Parse(s string) error {
+	return parseInto(m, s, `an amount ("450")`, scale{"": 1})
+}
+
+type scale map[string]float64
+
+func parseInto[T ~float64](into *T, s, accepts string, units scale) error {
+	number, unit := splitUnit(s)
+	factor, known := units[unit]
+	v, ok := parseNumber(number)
+	if !known || !ok {
+		return &ParseError{Input: s, Accepts: accepts}
+	}
+	*into = T(v * factor)
+	return nil
+}
+
+// splitUnit parts "9 1/8 in" into "9 1/8" and "in".
+func splitUnit(s string) (number, unit string) {
+	s = strings.ToLower(strings.TrimSpace(s))
+	end := strings.LastIndexAny(s, "0123456789.") + 1
+	return strings.TrimSpace(s[:end]), strings.TrimSpace(s[end:])
+}
+
+// parseNumber reads a decimal (point or comma), a fraction, or a whole and a
+// fraction.
+func parseNumber(s string) (float64, bool) {
+	if _, decimals, comma := strings.Cut(s, ","); comma && len(decimals) == 3 {
+		return 0, false // "1,000": a thousand to some, one to others
+	}
+	fields := strings.Fields(strings.ReplaceAll(s, ",", "."))
+	if len(fields) == 0 || len(fields) > 2 {
+		return 0, false
+	}
+	whole, ok := parseFraction(fields[0])
+	if !ok || len(fields) == 1 {
+		return whole, ok
+	}
+	part, ok := parseFraction(fields[1])
+	if !ok || !strings.Contains(fields[1], "/") || whole < 0 {
+		return 0, false
+	}
+	return whole + part, true
+}
+
+func parseFraction(s string) (float64, bool) {
+	top, bottom, isFraction := strings.Cut(s, "/")
+	v, err := strconv.ParseFloat(top, 64)
+	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+		return 0, false
+	}
+	if !isFraction {
+		return v, true
+	}
+	d, err := strconv.ParseFloat(bottom, 64)
+	if err != nil || d <= 0 || math.IsInf(d, 0) {
+		return 0, false
+	}
+	return v / d, true
+}
+
+// twoQuantities reads "12 V 6.2 A": a number in each of the two units.
+func twoQuantities(s, first, second string) (a, b float64, ok bool) {
+	left, right, found := strings.Cut(strings.ToLower(s), first)
+	if !found {
+		return 0, 0, false
+	}
+	right = strings.TrimLeft(right, " ×x*,/")
+	number, unit := splitUnit(right)
+	a, okA := parseNumber(strings.TrimSpace(left))
+	b, okB := parseNumber(number)
+	return a, b, okA && okB && unit == second
+}
