@@ -270,3 +270,87 @@ func (c *Chamber) lackBox(lack func(at, of string, facts [3]Fact, names [3]strin
 	lack(where+"/at", "where "+name+" is", place3(at), axes)
 	lack(where+"/size", "the size of "+name, extent3(size), axes)
 }
+
+// Longest is the length of the longest card of the same height and thickness
+// that goes in where this one stands; false while that is open.
+func (c *Chamber) Longest() (units.Millimetre, bool) {
+	axis := c.axes[0]
+	wall := extent3(c.rig.Chamber.Box)[axis]
+	if !c.Placed || !wall.Known || len(c.missing()) > 0 {
+		return 0, false
+	}
+	ends := wall.Value
+	c.eachBox(func(box Box) {
+		if box.Max[axis] > c.Card.Min[axis] && c.inTheWay(box) {
+			ends = min(ends, box.Min[axis])
+		}
+	})
+	return max(0, ends-c.Card.Min[axis]), true
+}
+
+// inTheWay reports a box that a longer card would meet.
+func (c *Chamber) inTheWay(box Box) bool {
+	for _, axis := range c.axes[1:] {
+		if box.Min[axis] >= c.Card.Max[axis] || box.Max[axis] <= c.Card.Min[axis] {
+			return false
+		}
+	}
+	return true
+}
+
+// eachBox visits all the card could meet inside the chamber.
+func (c *Chamber) eachBox(visit func(Box)) {
+	for i := range c.rig.Chamber.Things {
+		t := &c.rig.Chamber.Things[i]
+		if box, known := BoxOf(t.At, t.Size); known && !t.Holds {
+			visit(box)
+		}
+	}
+	for i := range c.rig.Chamber.Covers {
+		v := &c.rig.Chamber.Covers[i]
+		if box, known := BoxOf(v.At, v.Size); known && !c.mayStayOff(v.Name) {
+			visit(box)
+		}
+	}
+}
+
+// Span tells where a gap lies: the chamber axis, and the two faces along it, the
+// card's first.
+func (c *Chamber) Span(g Gap) (axis int, from, to units.Millimetre) {
+	best := units.Millimetre(math.Inf(1))
+	consider := func(i int, a, b units.Millimetre, d units.Millimetre) {
+		if miss := units.Millimetre(math.Abs(float64(d - g.Distance))); miss < best {
+			best, axis, from, to = miss, i, a, b
+		}
+	}
+	box := extent3(c.rig.Chamber.Box)
+	for i := range c.Card.Min {
+		if g.Where == "/chamber/box" {
+			consider(i, c.Card.Min[i], 0, c.Card.Min[i])
+		}
+		if g.Where == "/chamber/box/"+axisName(i) {
+			consider(i, c.Card.Max[i], box[i].Value, box[i].Value-c.Card.Max[i])
+		}
+	}
+	if b, known := c.boxAt(g.Where); known {
+		for i := range c.Card.Min {
+			consider(i, c.Card.Max[i], b.Min[i], b.Min[i]-c.Card.Max[i])
+			consider(i, c.Card.Min[i], b.Max[i], c.Card.Min[i]-b.Max[i])
+		}
+	}
+	return axis, from, to
+}
+
+func (c *Chamber) boxAt(where string) (Box, bool) {
+	for i := range c.rig.Chamber.Things {
+		if t := &c.rig.Chamber.Things[i]; where == "/chamber/things/"+strconv.Itoa(i) {
+			return BoxOf(t.At, t.Size)
+		}
+	}
+	for i := range c.rig.Chamber.Covers {
+		if v := &c.rig.Chamber.Covers[i]; where == "/chamber/covers/"+strconv.Itoa(i) {
+			return BoxOf(v.At, v.Size)
+		}
+	}
+	return Box{}, false
+}

@@ -232,3 +232,12 @@ func (n *Network) allMate(i int) bool {
 	}
 	return true
 }
+
+// Pins is the pin map of a connector, pin 1 first; nil where it is the part's
+// own.
+func (n *Network) Pins(c rig.Connector) []string {
+	if row := n.ref.Connector(c); row != nil {
+		return row.Pins
+	}
+	return nil
+}

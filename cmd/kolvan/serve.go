@@ -1,0 +1,167 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"runtime"
+	"syscall"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/rig"
+	"kolvan/demo"
+	"kolvan/store"
+	"kolvan/web"
+)
+
+type listen struct {
+	Addr  string   `default:"127.0.0.1:8788" help:"Address to listen on."`
+	Hosts []string `name:"host" help:"Further names this address is reached by, host:port."`
+}
+
+type data struct {
+	Data string `help:"Data file; by default kolvan.db in the platform's place for a user's data."`
+}
+
+type serveCommand struct {
+	data
+	listen
+}
+
+func (c *serveCommand) Run() error {
+	path, err := c.path()
+	if err != nil {
+		return err
+	}
+	return c.serve(path)
+}
+
+type demoCommand struct {
+	listen
+	Data string `help:"Keep the demo's data in this file instead of a new one that goes at the end."`
+}
+
+// Run starts Kolvan on a data file of its own that holds the demo rigs.
+func (c *demoCommand) Run() error {
+	path := c.Data
+	if path == "" {
+		dir, err := os.MkdirTemp("", "kolvan-demo-")
+		if err != nil {
+			return fmt.Errorf("making room for the demo: %w", err)
+		}
+		defer os.RemoveAll(dir)
+		path = filepath.Join(dir, "demo.db")
+	}
+	if err := fillDemo(path); err != nil {
+		return err
+	}
+	return c.serve(path)
+}
+
+// fillDemo puts the demo rigs on an empty bench; a filled one is left as it is.
+func fillDemo(path string) error {
+	ctx := context.Background()
+	s, err := store.Open(ctx, path)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	there, err := s.Rigs(ctx, false)
+	if err != nil || len(there) > 0 {
+		return err
+	}
+	rigs, err := demo.Rigs()
+	if err != nil {
+		return err
+	}
+	for _, r := range rigs {
+		if err := keep(ctx, s, r, "the Fernhill society's rig"); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func keep(ctx context.Context, s *store.Store, r *rig.Rig, label string) error {
+	doc, err := rig.Encode(r)
+	if err != nil {
+		return err
+	}
+	_, err = s.Create(ctx, r.Name, doc, label)
+	return err
+}
+
+// path is the data file, in the platform's place for a user's data.
+func (d *data) path() (string, error) {
+	if d.Data != "" {
+		return d.Data, nil
+	}
+	dir, err := dataDir()
+	if err != nil {
+		return "", fmt.Errorf("finding the place for data: %w (give --data)", err)
+	}
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return "", fmt.Errorf("making the place for data: %w", err)
+	}
+	return filepath.Join(dir, "kolvan.db"), nil
+}
+
+func dataDir() (string, error) {
+	if home := os.Getenv("XDG_DATA_HOME"); home != "" {
+		return filepath.Join(home, "kolvan"), nil
+	}
+	if runtime.GOOS != "linux" {
+		dir, err := os.UserConfigDir()
+		return filepath.Join(dir, "kolvan"), err
+	}
+	home, err := os.UserHomeDir()
+	return filepath.Join(home, ".local", "share", "kolvan"), err
+}
+
+// serve runs until it is told to stop.
+func (l *listen) serve(path string) error {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	s, err := store.Open(ctx, path)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	listener, err := net.Listen("tcp", l.Addr)
+	if err != nil {
+		return fmt.Errorf("listening on %s: %w", l.Addr, err)
+	}
+	addr := listener.Addr().(*net.TCPAddr)
+	app, err := web.New(s, append(hostsOf(addr), l.Hosts...))
+	if err != nil {
+		return errors.Join(err, listener.Close())
+	}
+	if !addr.IP.IsLoopback() {
+		slog.Warn("listening beyond this machine; there is no sign-in", "addr", addr)
+	}
+	fmt.Printf("Kolvan runs at http://%s (data in %s)\n", addr, path)
+	go func() {
+		<-ctx.Done()
+		if err := app.ShutdownWithTimeout(5 * time.Second); err != nil {
+			slog.Error("stopping", "err", err)
+		}
+	}()
+	return app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true})
+}
+
+// hostsOf lists the Host headers that mean this address.
+func hostsOf(addr *net.TCPAddr) []string {
+	port := fmt.Sprint(addr.Port)
+	hosts := []string{addr.String()}
+	if addr.IP.IsLoopback() {
+		hosts = append(hosts, "localhost:"+port, "127.0.0.1:"+port, "[::1]:"+port)
+	}
+	return hosts
+}

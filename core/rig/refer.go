@@ -1,0 +1,226 @@
+package rig
+
+import (
+	"slices"
+	"strconv"
+)
+
+// A space is a set of names that references point into.
+type space struct{ kind, owner string }
+
+// Kinds of name spaces. Outlets, inlets and rails belong to an owner.
+const (
+	slotSpace     = "slot"
+	occupantSpace = "occupant"
+	powerSpace    = "power" // supplies, stages and leads
+	outletSpace   = "outlet"
+	inletSpace    = "inlet"
+	railSpace     = "rail"
+	coverSpace    = "cover"
+)
+
+// eachReference visits every reference of the rig with the space it points into.
+func eachReference(r *Rig, visit func(in space, ref *string)) {
+	visit(space{powerSpace, ""}, &r.Host.Supply)
+	visit(space{slotSpace, ""}, &r.Route.Slot)
+	for i := range r.Host.Slots {
+		if o := &r.Host.Slots[i].Occupant; o.Known && o.Value != NoOccupant {
+			visit(space{occupantSpace, ""}, &o.Value)
+		}
+	}
+	for i := range r.Route.Displaced {
+		visit(space{occupantSpace, ""}, &r.Route.Displaced[i].Occupant)
+		visit(space{slotSpace, ""}, &r.Route.Displaced[i].Slot)
+	}
+	for i := range r.Brief.CoversOff {
+		visit(space{coverSpace, ""}, &r.Brief.CoversOff[i])
+	}
+	for i := range r.Supplies {
+		for j := range r.Supplies[i].Outlets {
+			visit(space{railSpace, r.Supplies[i].Name}, &r.Supplies[i].Outlets[j].Rail)
+		}
+	}
+	for i := range r.Leads {
+		for j := range r.Leads[i].From {
+			end := &r.Leads[i].From[j]
+			visit(space{outletSpace, end.Part}, &end.At)
+			visit(space{powerSpace, ""}, &end.Part)
+		}
+		for j := range r.Leads[i].To {
+			end := &r.Leads[i].To[j]
+			if end.Part == "" {
+				continue // a free end has a name of its own
+			}
+			visit(space{inletSpace, end.Part}, &end.At)
+			visit(space{powerSpace, ""}, &end.Part)
+		}
+	}
+}
+
+// spaceOf returns the space that the name of the thing at pointer lives in, and
+// the name; false for things nothing refers to.
+func spaceOf(r *Rig, pointer string) (space, string, bool) {
+	list, owner := splitPointer(pointer)
+	value, _, err := At(r, pointer)
+	if err != nil || !value.CanAddr() {
+		return space{}, "", false
+	}
+	switch v := value.Addr().Interface().(type) {
+	case *Slot:
+		return space{slotSpace, ""}, v.Name, true
+	case *Drive:
+		return space{occupantSpace, ""}, v.Name, true
+	case *Network:
+		return space{occupantSpace, ""}, v.Name, true
+	case *Supply:
+		return space{powerSpace, ""}, v.Name, true
+	case *Stage:
+		return space{powerSpace, ""}, v.Name, true
+	case *Lead:
+		return space{powerSpace, ""}, v.Name, true
+	case *Cover:
+		return space{coverSpace, ""}, v.Name, true
+	case *CardPlug:
+		return space{inletSpace, CardPart}, v.Name, true
+	case *Inlet:
+		return space{inletSpace, partName(r, owner)}, v.Name, true
+	case *Outlet:
+		return space{outletSpace, partName(r, owner)}, v.Name, true
+	case *Rail:
+		return space{railSpace, partName(r, owner)}, v.Name, true
+	case *LeadEnd:
+		if list == "to" && v.Part == "" {
+			return space{outletSpace, partName(r, owner)}, v.At, true
+		}
+	}
+	return space{}, "", false
+}
+
+// splitPointer parts "/supplies/0/outlets/2" into "outlets" and "/supplies/0".
+func splitPointer(pointer string) (list, owner string) {
+	parts := splitTokens(pointer)
+	if len(parts) < 2 {
+		return "", ""
+	}
+	return parts[len(parts)-2], joinTokens(parts[:len(parts)-2])
+}
+
+func partName(r *Rig, pointer string) string {
+	value, _, err := At(r, pointer)
+	if err != nil || !value.CanAddr() {
+		return ""
+	}
+	switch v := value.Addr().Interface().(type) {
+	case *Supply:
+		return v.Name
+	case *Stage:
+		return v.Name
+	case *Lead:
+		return v.Name
+	default:
+		return ""
+	}
+}
+
+// rename lets every reference follow a new name.
+func rename(r *Rig, in space, old, name string) {
+	eachReference(r, func(at space, ref *string) {
+		if at == in && *ref == old && old != "" {
+			*ref = name
+		}
+	})
+}
+
+// forget takes out what refers to a name that is gone: leads lose the ends that
+// were plugged into it, the rest becomes open.
+func forget(r *Rig, in space, name string) {
+	if in.kind == powerSpace || in.kind == outletSpace || in.kind == inletSpace {
+		gone := func(end LeadEnd) bool {
+			return in.kind == powerSpace && end.Part == name || in.kind != powerSpace && end.Part == in.owner && end.At == name
+		}
+		for i := range r.Leads {
+			r.Leads[i].From = slices.DeleteFunc(r.Leads[i].From, gone)
+			r.Leads[i].To = slices.DeleteFunc(r.Leads[i].To, gone)
+		}
+	}
+	r.Route.Displaced = slices.DeleteFunc(r.Route.Displaced, func(d Displaced) bool {
+		return in.kind == occupantSpace && d.Occupant == name
+	})
+	r.Brief.CoversOff = slices.DeleteFunc(r.Brief.CoversOff, func(c string) bool { return in.kind == coverSpace && c == name })
+	for i := range r.Host.Slots {
+		if o := &r.Host.Slots[i].Occupant; in.kind == occupantSpace && Is(*o, name) {
+			*o = Of(NoOccupant)
+		}
+	}
+	rename(r, in, name, "")
+}
+
+// Options lists the names a reference field may hold; nil for other fields.
+func Options(r *Rig, pointer string) []string {
+	tokens := splitTokens(pointer)
+	switch tokens[len(tokens)-1] {
+	case "supply":
+		return names(r.Supplies, func(s *Supply) string { return s.Name })
+	case "slot":
+		return names(r.Host.Slots, func(s *Slot) string { return s.Name })
+	case "occupant":
+		return occupantOptions(r, tokens[0] == "host")
+	case "rail":
+		if s, ok := structAt[Supply](r, joinTokens(tokens[:2])); ok {
+			return names(s.Rails, func(r *Rail) string { return r.Name })
+		}
+	case "part", "at":
+		if end, ok := structAt[LeadEnd](r, joinTokens(tokens[:len(tokens)-1])); ok {
+			return endOptions(r, tokens, end)
+		}
+	}
+	return nil
+}
+
+// occupantOptions: a slot may also be known to be empty.
+func occupantOptions(r *Rig, slot bool) []string {
+	all := append(names(r.Host.Drives, func(d *Drive) string { return d.Name }), names(r.Host.Networks, func(n *Network) string { return n.Name })...)
+	if slot {
+		return append([]string{NoOccupant}, all...)
+	}
+	return all
+}
+
+// endOptions lists what an end of a lead may be plugged into, and where there.
+func endOptions(r *Rig, tokens []string, end *LeadEnd) []string {
+	source := tokens[2] == "from"
+	if tokens[len(tokens)-1] == "at" {
+		places := inletsOf(r, end.Part)
+		if source {
+			places = outletsOf(r, end.Part)
+		}
+		return names(places, func(p *place) string { return p.name })
+	}
+	stages := names(r.Route.Stages, stageName)
+	if !source {
+		return append([]string{CardPart, HostPart}, stages...)
+	}
+	self := tokens[1]
+	leads := names(r.Leads, func(l *Lead) string { return l.Name })
+	if i, err := strconv.Atoi(self); err == nil && i < len(leads) {
+		leads = slices.Delete(leads, i, i+1)
+	}
+	return append(append(names(r.Supplies, func(s *Supply) string { return s.Name }), stages...), leads...)
+}
+
+func names[T any](list []T, name func(*T) string) []string {
+	all := make([]string, len(list))
+	for i := range list {
+		all[i] = name(&list[i])
+	}
+	return all
+}
+
+func structAt[T any](r *Rig, pointer string) (*T, bool) {
+	value, _, err := At(r, pointer)
+	if err != nil || !value.CanAddr() {
+		return nil, false
+	}
+	v, ok := value.Addr().Interface().(*T)
+	return v, ok
+}

@@ -1,0 +1,151 @@
+// What is purely local to the page: keys, dialogs, dragging, and telling a person
+// when something was not kept. Everything that counts is reckoned on the server.
+import Alpine from '@alpinejs/csp'
+import htmx from 'htmx.org'
+import { Idiomorph } from 'idiomorph/htmx'
+
+// What is being typed stays while the region around it is made anew.
+Idiomorph.defaults.ignoreActiveValue = true
+
+const typing = (el) => el.closest('input, select, textarea, dialog[open]') !== null
+
+const press = (selector) => document.querySelector(selector)?.click()
+
+// keys: arrows between stations, undo and redo, the parts dialog, the list of keys.
+Alpine.data('keys', () => ({
+  press(event) {
+    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return
+    const actions = {
+      ArrowLeft: () => press('[data-station-before]'),
+      ArrowRight: () => press('[data-station-after]'),
+      z: () => press('[data-undo]'),
+      Z: () => press('[data-redo]'),
+      '/': () => press('[data-open=parts]'),
+      '?': () => press('[data-open=keys]'),
+    }
+    const action = actions[event.key]
+    if (!action || (event.key.startsWith('Arrow') && event.target.closest('[data-drag]'))) return
+    event.preventDefault()
+    action()
+  },
+}))
+
+// opener opens the dialog its button names, at the kind of part it asks for.
+Alpine.data('opener', () => ({
+  open() {
+    const dialog = document.getElementById('dialog-' + this.$el.dataset.open)
+    const kind = dialog.querySelector('select[name=kind]')
+    if (kind) {
+      kind.value = this.$el.dataset.kind ?? ''
+      htmx.trigger(kind, 'change')
+    }
+    dialog.showModal()
+    dialog.querySelector('input')?.select()
+  },
+}))
+
+Alpine.data('closer', () => ({
+  close() {
+    this.$el.closest('dialog').close()
+  },
+}))
+
+// drop takes rig files dropped anywhere on the bench.
+Alpine.data('drop', () => ({
+  over: false,
+  enter(event) {
+    event.preventDefault()
+    this.over = true
+  },
+  leave() {
+    this.over = false
+  },
+  take(event) {
+    event.preventDefault()
+    this.over = false
+    const input = this.$root.querySelector('input[type=file]')
+    input.files = event.dataTransfer.files
+    input.form.requestSubmit()
+  },
+  chosen(event) {
+    event.target.form.requestSubmit()
+  },
+}))
+
+// drag moves the card in one view of its chamber: with the pointer, or with the
+// arrow keys by a millimetre, ten with shift.
+Alpine.data('drag', () => ({
+  from: null,
+  by: null,
+  scale() {
+    const svg = this.$el.ownerSVGElement
+    return svg.getScreenCTM().a * Number(this.$el.dataset.scale)
+  },
+  start(event) {
+    this.from = { x: event.clientX, y: event.clientY }
+    this.$el.setPointerCapture(event.pointerId)
+  },
+  move(event) {
+    if (!this.from) return
+    this.by = { x: event.clientX - this.from.x, y: event.clientY - this.from.y }
+    const screen = this.$el.ownerSVGElement.getScreenCTM().a
+    this.$el.setAttribute('transform', `translate(${this.by.x / screen} ${this.by.y / screen})`)
+  },
+  end() {
+    const by = this.by
+    this.from = this.by = null
+    if (!by || Math.hypot(by.x, by.y) < 4) {
+      this.$el.removeAttribute('transform')
+      return
+    }
+    this.place(Math.round(by.x / this.scale()), Math.round(by.y / this.scale()))
+  },
+  key(event) {
+    const steps = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+    const step = steps[event.key]
+    if (!step) return
+    event.preventDefault()
+    event.stopPropagation()
+    const size = event.shiftKey ? 10 : 1
+    this.place(step[0] * size, step[1] * size)
+  },
+  place(across, down) {
+    const { across: a, down: d, up, post } = this.$el.dataset
+    const values = { [a]: across, [d]: up === 'true' ? -down : down }
+    for (const input of document.querySelectorAll('#state input')) values[input.name] = input.value
+    htmx.ajax('POST', post, { source: this.$el, target: '#rig', swap: 'morph:outerHTML', values }).finally(() => this.$el.removeAttribute('transform'))
+  },
+}))
+
+Alpine.data('printer', () => ({
+  print() {
+    window.print()
+  },
+}))
+
+const say = (text) => {
+  const line = document.getElementById('notice')
+  line.textContent = text
+  line.hidden = text === ''
+}
+
+document.addEventListener('htmx:sendError', () => say('Not kept: Kolvan does not answer. What you typed is still in its field; press Enter there when it runs again.'))
+document.addEventListener('htmx:responseError', async (event) => {
+  const { xhr, requestConfig, elt } = event.detail
+  if (xhr.status !== 403 || requestConfig.triggeringEvent?.replayed) {
+    say(xhr.responseText)
+    return
+  }
+  // A restart forgot the page's token: fetch a new one and send the same again.
+  const token = await (await fetch('/token')).text()
+  document.body.setAttribute('hx-headers', JSON.stringify({ 'X-Csrf-Token': token }))
+  const again = new Event('again')
+  again.replayed = true
+  htmx.ajax(requestConfig.verb, requestConfig.path, { source: elt, event: again, target: '#rig', swap: 'morph:outerHTML', values: requestConfig.parameters, headers: { 'X-Csrf-Token': token } })
+})
+document.addEventListener('htmx:afterSwap', (event) => {
+  say('')
+  if (event.detail.requestConfig?.verb === 'post') document.getElementById('dialog-parts')?.close()
+})
+
+Alpine.start()

@@ -1,0 +1,213 @@
+package web
+
+import (
+	"fmt"
+	"strconv"
+
+	"kolvan/core/assess"
+	"kolvan/core/fit"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// fitDrawing is the chamber in three views on a cutting mat: from the side, from
+// above and from the end.
+type fitDrawing struct {
+	Title  string
+	Aside  string
+	Height float64
+	Square float64 // drawn length of 10 mm
+	Views  []fitView
+	Scale  float64 // drawn length of 1 mm
+	Empty  string
+}
+
+// fitView shows two of the chamber's axes.
+type fitView struct {
+	Name       string
+	X, Y, W, H float64
+	Across     string // axis to the right
+	Down       string // axis up or down the drawing
+	Up         bool   // the second axis grows upward
+	Boxes      []fitBox
+	Card       *fitBox
+	Gap        *gapMark
+}
+
+type fitBox struct {
+	X, Y, W, H float64
+	Name       string
+	Class      string
+	Sel        string
+	Chosen     bool
+	Lines      []string
+	LabelX     float64
+	LabelY     float64
+}
+
+type gapMark struct {
+	X1, Y1, X2, Y2 float64
+	LX, LY, LW     float64
+	Text           string
+	Class          string
+}
+
+const (
+	fitMargin = 24.0
+	fitTop    = 58.0
+	fitDepth  = 400.0 // least height of the drawing's field
+	viewGap   = 34.0
+)
+
+// axisNames are the chamber's axes in the order of fit.Vec.
+var axisNames = [3]string{"x", "y", "z"}
+
+func drawFit(r *rig.Rig, report *assess.Report, sel string, inches bool) *fitDrawing {
+	d := &fitDrawing{Title: fitTitle(r, report, inches), Aside: "1 square = 10 mm", Height: fitTop + fitDepth}
+	extent, known := chamberExtent(r, report.Chamber)
+	if r.Chamber.Open {
+		d.Empty = "The card stands in the open: there is nothing to meet. Mind loose cables, coins and tools near live contacts."
+	} else if !known {
+		d.Empty = "The chamber has no size yet. Measure it inside, cover off, and enter it below."
+	}
+	if d.Empty != "" {
+		d.Height = 200
+		return d
+	}
+	wide, tall := float64(extent[0]+extent[2]), float64(extent[1]+extent[2])
+	d.Scale = min((drawingWidth-2*fitMargin-viewGap)/wide, (fitDepth-viewGap-30)/tall)
+	d.Square = 10 * d.Scale
+	s := func(v units.Millimetre) float64 { return float64(v) * d.Scale }
+	side := fitView{Name: "side", X: fitMargin, Y: fitTop, W: s(extent[0]), H: s(extent[1]), Across: "x", Down: "y", Up: true}
+	end := fitView{Name: "end", X: fitMargin + s(extent[0]) + viewGap, Y: fitTop, W: s(extent[2]), H: s(extent[1]), Across: "z", Down: "y", Up: true}
+	plan := fitView{Name: "plan", X: fitMargin, Y: fitTop + s(extent[1]) + viewGap, W: s(extent[0]), H: s(extent[2]), Across: "x", Down: "z"}
+	d.Height = plan.Y + plan.H + 26
+	for _, v := range []fitView{side, end, plan} {
+		d.fill(&v, r, report, sel, inches)
+		d.Views = append(d.Views, v)
+	}
+	return d
+}
+
+func fitTitle(r *rig.Rig, report *assess.Report, inches bool) string {
+	name := orText(r.Chamber.Name, "Chamber")
+	gap, known := report.Chamber.Gap()
+	switch {
+	case r.Chamber.Open:
+		return name
+	case !known:
+		return name + ": the gap is not known yet"
+	case gap.Distance < 0:
+		return name + ": the card meets " + gap.Name + " by " + length(-gap.Distance, inches)
+	default:
+		return name + ": the card clears " + gap.Name + " by " + length(gap.Distance, inches)
+	}
+}
+
+// chamberExtent is the chamber's size, or what the placed card spans where a
+// side is not known.
+func chamberExtent(r *rig.Rig, c *fit.Chamber) (size fit.Vec, known bool) {
+	for i, f := range []fit.Fact{r.Chamber.Box.X, r.Chamber.Box.Y, r.Chamber.Box.Z} {
+		size[i] = f.Value
+		if c.Placed {
+			size[i] = max(size[i], c.Card.Max[i])
+		}
+		if size[i] <= 0 {
+			return size, false
+		}
+	}
+	return size, true
+}
+
+func axisIndex(name string) int { return int(name[0] - 'x') }
+
+// rect projects a box into a view.
+func (d *fitDrawing) rect(v *fitView, b fit.Box) fitBox {
+	a, o := axisIndex(v.Across), axisIndex(v.Down)
+	size := b.Size()
+	f := fitBox{X: v.X + float64(b.Min[a])*d.Scale, W: max(1, float64(size[a])*d.Scale), H: max(1, float64(size[o])*d.Scale)}
+	f.Y = v.Y + float64(b.Min[o])*d.Scale
+	if v.Up {
+		f.Y = v.Y + v.H - float64(b.Max[o])*d.Scale
+	}
+	f.LabelX, f.LabelY = f.X+f.W/2, f.Y+f.H/2+4
+	return f
+}
+
+func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel string, inches bool) {
+	for i := range r.Chamber.Things {
+		t := &r.Chamber.Things[i]
+		class := "thing"
+		if t.Holds {
+			class = "thing holds"
+		}
+		d.thing(v, t.Name, class, "/chamber/things/"+strconv.Itoa(i), t.At, t.Size, sel)
+	}
+	for i := range r.Chamber.Covers {
+		t := &r.Chamber.Covers[i]
+		d.thing(v, t.Name, "cover", "/chamber/covers/"+strconv.Itoa(i), t.At, t.Size, sel)
+	}
+	if !report.Chamber.Placed {
+		return
+	}
+	card := d.rect(v, report.Chamber.Card)
+	card.Sel, card.Chosen, card.Class = "/card", sel == "/card", "card"
+	size := report.Chamber.Card.Size()
+	card.Name = orText(r.Card.Name, "card")
+	card.Lines = wrap(card.Name, max(4, int(card.W/8)), 2)
+	card.Lines = append(card.Lines, fmt.Sprintf("%s × %s", length(size[axisIndex(v.Across)], inches), length(size[axisIndex(v.Down)], inches)))
+	card.LabelY -= float64(len(card.Lines)-1) * 8
+	v.Card = &card
+	v.Gap = d.gap(v, report.Chamber, inches)
+}
+
+func (d *fitDrawing) thing(v *fitView, name, class, sel string, at rig.Place, size rig.Extent, chosen string) {
+	b, known := fit.BoxOf(at, size)
+	if !known {
+		return
+	}
+	f := d.rect(v, b)
+	f.Name, f.Class, f.Sel, f.Chosen = name, class, sel, sel == chosen
+	if f.W > 46 && f.H > 16 {
+		f.Lines = wrap(name, int(f.W/7), max(1, min(2, int(f.H/16))))
+	}
+	v.Boxes = append(v.Boxes, f)
+}
+
+// gap draws the smallest gap in the views that show the axis it lies along.
+func (d *fitDrawing) gap(v *fitView, c *fit.Chamber, inches bool) *gapMark {
+	g, known := c.Gap()
+	if !known {
+		return nil
+	}
+	axis, from, to := c.Span(g)
+	a, o := axisIndex(v.Across), axisIndex(v.Down)
+	if axis != a && axis != o {
+		return nil
+	}
+	card := d.rect(v, c.Card)
+	class := "ok"
+	if g.Distance < g.Tolerance {
+		class = "tight"
+	}
+	if g.Distance < 0 {
+		class = "over"
+	}
+	m := &gapMark{Text: length(g.Distance, inches) + " ±" + units.Trim(float64(g.Tolerance), 1), Class: class}
+	if axis == a {
+		m.X1, m.X2 = v.X+float64(from)*d.Scale, v.X+float64(to)*d.Scale
+		m.Y1 = card.Y + card.H*0.3
+		m.Y2 = m.Y1
+	} else {
+		m.X1 = card.X + card.W*0.7
+		m.X2 = m.X1
+		m.Y1, m.Y2 = v.Y+float64(from)*d.Scale, v.Y+float64(to)*d.Scale
+		if v.Up {
+			m.Y1, m.Y2 = v.Y+v.H-float64(from)*d.Scale, v.Y+v.H-float64(to)*d.Scale
+		}
+	}
+	m.LW = float64(len([]rune(m.Text)))*8 + 12
+	m.LX = min(max((m.X1+m.X2)/2, m.LW/2+4), drawingWidth-m.LW/2-4)
+	m.LY = (m.Y1 + m.Y2) / 2
+	return m
+}

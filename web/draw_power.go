@@ -1,0 +1,452 @@
+package web
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"kolvan/core/assess"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// powerDrawing is the feed network: supplies at the left, what passes power on
+// in the middle, the card at the right; every lead is a band as thick as its
+// amps on a pale one of what it may carry.
+type powerDrawing struct {
+	Title  string
+	Aside  string
+	Height float64
+	Boxes  []box
+	Rows   []mark // outlets and inlets at the boxes' edges
+	Bands  []band
+	Labels []mark
+	Empty  string
+}
+
+// band is one lead, or the way through a board, from left to right.
+type band struct {
+	Path    string
+	Load    float64 // width of the live band
+	May     float64 // width of the pale band behind it
+	Class   string
+	Sel     string
+	Chosen  bool
+	Through bool // no lead: a board or a lead of the part's own
+	Name    string
+}
+
+const (
+	leftX, leftW   = 24.0, 190.0
+	midX, midW     = 350.0, 160.0
+	rightX, rightW = 680.0, 168.0
+	rowHeight      = 22.0
+	boxHead        = 48.0
+	boxGap         = 16.0
+	powerTop       = 60.0
+	pixelsPerAmp   = 1.5
+	thickest       = 26.0
+)
+
+// anchors give the place of every port by part and port name.
+type anchors map[[2]string][2]float64
+
+func drawPower(r *rig.Rig, report *assess.Report, sel string) *powerDrawing {
+	d := &powerDrawing{Title: "Who feeds whom", Aside: "pale: what it may carry"}
+	if i := report.Power.CardSupply(); i >= 0 {
+		d.Title = r.Supplies[i].Name + ": " + wattWords(report.Power.Supplies[i].Load) + " sustained"
+		if share, known := report.Power.Supplies[i].Share(); known {
+			d.Title += ", " + power.Percent(share) + " of its rating"
+		}
+	}
+	if len(r.Supplies) == 0 {
+		d.Empty, d.Height = "No supply yet. Add the host's own and the one that feeds the card.", 180
+		return d
+	}
+	from, to := anchors{}, anchors{}
+	left := d.supplies(r, report, sel, from)
+	middle := d.passing(r, report, sel, from, to)
+	right := d.card(r, report, sel, to)
+	d.Height = max(left, middle, right) + 12
+	for i := range r.Leads {
+		d.lead(r, report, i, sel, from, to)
+	}
+	d.ownLeads(r, report, from, to)
+	d.spread()
+	return d
+}
+
+func wattWords(w power.Watts) string {
+	if !w.Known {
+		return "? W"
+	}
+	return w.Watt.String()
+}
+
+func (d *powerDrawing) add(b box, sel string) { b.Chosen = b.Sel == sel; d.Boxes = append(d.Boxes, b) }
+
+func (d *powerDrawing) row(x, y float64, anchor, text, sel string) {
+	d.Rows = append(d.Rows, mark{X: x, Y: y + 4, Text: clip(text, 22), Anchor: anchor, Sel: sel})
+}
+
+func (d *powerDrawing) supplies(r *rig.Rig, report *assess.Report, sel string, from anchors) float64 {
+	y := powerTop
+	for i := range r.Supplies {
+		s := &r.Supplies[i]
+		used := usedOutlets(r, s)
+		rows := max(1, len(used))
+		b := box{X: leftX, Y: y, W: leftW, H: boxHead + float64(rows)*rowHeight, Sel: "/supplies/" + strconv.Itoa(i), Class: "element",
+			Lines: []string{clip(s.Name, 24), wattWords(report.Power.Supplies[i].Load) + " of " + words(s.Rating)}}
+		for j, name := range used {
+			at := y + boxHead + (float64(j)+0.3)*rowHeight
+			d.row(leftX+leftW-12, at, "end", name, b.Sel)
+			from[[2]string{s.Name, name}] = [2]float64{leftX + leftW, at}
+		}
+		from[[2]string{s.Name, ""}] = [2]float64{leftX + leftW, y + 24}
+		if free := len(s.Outlets) - len(used); free > 0 && len(used) == 0 {
+			d.row(leftX+12, y+boxHead+0.3*rowHeight, "start", plural(free, "outlet")+" free", b.Sel)
+		}
+		d.add(b, sel)
+		y += b.H + boxGap
+	}
+	return y
+}
+
+func usedOutlets(r *rig.Rig, s *rig.Supply) []string {
+	var used []string
+	for i := range s.Outlets {
+		for j := range r.Leads {
+			if slices.ContainsFunc(r.Leads[j].From, func(e rig.LeadEnd) bool { return e.Part == s.Name && e.At == s.Outlets[i].Name }) {
+				used = append(used, s.Outlets[i].Name)
+				break
+			}
+		}
+	}
+	return used
+}
+
+// passing places the host and every stage that takes or gives power.
+func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, from, to anchors) float64 {
+	y := powerTop
+	host := box{X: midX, Y: y, W: midW, H: boxHead + 8, Sel: "/host", Class: "element", Lines: []string{clip(orText(r.Host.Name, "Host"), 20), wattWords(report.Power.Host) + " loaded"}}
+	if r.Host.Supply == "" && !fed(r, rig.HostPart) {
+		host.Class = "unfed"
+	}
+	to[[2]string{rig.HostPart, ""}] = [2]float64{midX, y + host.H/2}
+	from[[2]string{rig.HostPart, ""}] = [2]float64{midX + midW, y + host.H/2}
+	d.add(host, sel)
+	y += host.H + boxGap
+	for i := range r.Route.Stages {
+		s := &r.Route.Stages[i]
+		if len(s.Inlets) == 0 && len(s.Outlets) == 0 && !rig.Is(s.Kind, rig.Dock) {
+			continue
+		}
+		rows := max(1, len(s.Inlets), len(s.Outlets)+1)
+		b := box{X: midX, Y: y, W: midW, H: boxHead + float64(rows)*rowHeight, Sel: "/route/stages/" + strconv.Itoa(i), Class: "element",
+			Lines: append(wrap(s.Name, 20, 1), "passes power on")}
+		if !fed(r, s.Name) {
+			b.Class, b.Lines[1] = "unfed", "no feed"
+		}
+		for j, in := range s.Inlets {
+			at := y + boxHead + (float64(j)+0.3)*rowHeight
+			d.row(midX+10, at, "start", in.Name, b.Sel)
+			to[[2]string{s.Name, in.Name}] = [2]float64{midX, at}
+		}
+		to[[2]string{s.Name, ""}] = [2]float64{midX, y + 24}
+		from[[2]string{s.Name, ""}] = [2]float64{midX + midW, y + 24}
+		for j, out := range s.Outlets {
+			at := y + boxHead + (float64(j)+0.3)*rowHeight
+			d.row(midX+midW-10, at, "end", out.Name, b.Sel)
+			from[[2]string{s.Name, out.Name}] = [2]float64{midX + midW, at}
+		}
+		d.add(b, sel)
+		y += b.H + boxGap
+	}
+	return y
+}
+
+func orText(s, other string) string {
+	if s == "" {
+		return other
+	}
+	return s
+}
+
+func fed(r *rig.Rig, part string) bool {
+	return slices.ContainsFunc(r.Leads, func(l rig.Lead) bool { return l.EndsAt(part) })
+}
+
+// slotPort is the name the card's slot has among the anchors.
+const slotPort = "\x00slot"
+
+func (d *powerDrawing) card(r *rig.Rig, report *assess.Report, sel string, to anchors) float64 {
+	y := powerTop
+	n := report.Power
+	slot := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card", Class: "element", Lines: []string{"Card slot", wattWords(n.Slot.Total()) + " at most"}}
+	if n.Slot.At3V3.Known && n.Slot.At3V3.Watt > 0 {
+		slot.Lines[1] = wattWords(n.Slot.At12) + " + " + units.Trim(float64(n.Slot.At3V3.Watt), 1) + " at 3.3 V"
+	}
+	to[[2]string{rig.CardPart, slotPort}] = [2]float64{rightX, y + slot.H/2}
+	d.add(slot, "")
+	y += slot.H + boxGap
+	for i := range r.Card.Plugs {
+		p := &r.Card.Plugs[i]
+		b := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card/plugs/" + strconv.Itoa(i), Class: "element",
+			Lines: []string{"Card plug " + p.Name, words(p.Connector) + ", " + wattWords(n.Plugs[i].Load)}}
+		if !n.Plugs[i].Fed {
+			b.Class, b.Lines[1] = "unfed", words(p.Connector)+", no feed"
+		}
+		to[[2]string{rig.CardPart, p.Name}] = [2]float64{rightX, y + b.H/2}
+		d.add(b, sel)
+		y += b.H + boxGap
+	}
+	return y
+}
+
+// lead draws one lead: a band, or several that meet in a knot.
+func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string, from, to anchors) {
+	lead, load := &r.Leads[i], &report.Power.Leads[i]
+	var starts, ends [][2]float64
+	for _, e := range lead.From {
+		if at, ok := anchorOf(from, e); ok {
+			starts = append(starts, at)
+		}
+	}
+	for _, e := range lead.To {
+		if at, ok := anchorOf(to, e); ok {
+			ends = append(ends, at)
+		}
+	}
+	if len(starts) == 0 || len(ends) == 0 {
+		d.Labels = append(d.Labels, mark{X: leftX + leftW + 68, Y: powerTop + 12, Text: clip(lead.Name, 12) + " hangs loose", Sel: "/leads/" + strconv.Itoa(i)})
+		return
+	}
+	b := band{Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()), May: thickness(leastRating(load))}
+	b.Chosen = b.Sel == sel
+	knot := [2]float64{(starts[0][0] + ends[0][0]) / 2, (starts[0][1] + ends[0][1]) / 2}
+	if len(starts) == 1 && len(ends) == 1 {
+		b.Path = curve(starts[0][0], starts[0][1], ends[0][0], ends[0][1])
+		d.Bands = append(d.Bands, b)
+	} else {
+		knot = d.knot(b, starts, ends)
+	}
+	for _, e := range lead.To {
+		if e.Part == "" {
+			from[[2]string{lead.Name, e.At}] = knot
+		}
+	}
+	d.Labels = append(d.Labels, mark{X: knot[0], Y: knot[1], Text: ampWords(load), Class: b.Class, Sel: b.Sel})
+}
+
+func anchorOf(all anchors, e rig.LeadEnd) ([2]float64, bool) {
+	if at, ok := all[[2]string{e.Part, e.At}]; ok {
+		return at, true
+	}
+	at, ok := all[[2]string{e.Part, ""}]
+	return at, ok
+}
+
+// knot joins several ends in the middle.
+func (d *powerDrawing) knot(b band, starts, ends [][2]float64) [2]float64 {
+	var knot [2]float64
+	all := append(slices.Clone(starts), ends...)
+	for _, at := range all {
+		knot[1] += at[1] / float64(len(all))
+	}
+	least := ends[0][0]
+	for _, at := range ends {
+		least = min(least, at[0])
+	}
+	knot[0] = (starts[0][0] + least) / 2
+	for _, at := range starts {
+		b.Path += curve(at[0], at[1], knot[0], knot[1])
+	}
+	for _, at := range ends {
+		b.Path += curve(knot[0], knot[1], at[0], at[1])
+	}
+	b.Load, b.May = b.Load/2, b.May/2
+	d.Bands = append(d.Bands, b)
+	return knot
+}
+
+func thickness(a units.Amp) float64 { return min(thickest, max(2, float64(a)*pixelsPerAmp)) }
+
+// leastRating is the least that any end of the lead is rated for; 0 while open.
+func leastRating(load *power.LeadLoad) units.Amp {
+	least := units.Amp(0)
+	for _, ends := range [][]power.EndLoad{load.From, load.To} {
+		for _, e := range ends {
+			if e.Fit == power.Mates && (least == 0 || e.Cap.Rating < least) {
+				least = e.Cap.Rating
+			}
+		}
+	}
+	return least
+}
+
+func bandClass(load *power.LeadLoad) string {
+	class := "live"
+	for _, ends := range [][]power.EndLoad{load.From, load.To} {
+		for _, e := range ends {
+			amps := e.Load.Over(load.Volts)
+			switch {
+			case e.Fit == power.NoEntry:
+				return "over"
+			case !e.Load.Known || e.Fit != power.Mates:
+				class = "open"
+			case amps > e.Cap.Rating:
+				return "over"
+			case amps > e.Cap.Plan:
+				class = "tight"
+			}
+		}
+	}
+	return class
+}
+
+func ampWords(load *power.LeadLoad) string {
+	asked, may := "?", "?"
+	if load.Load.Known && load.Volts > 0 {
+		asked = units.Trim(float64(load.Amps()), 1)
+	}
+	if rating := leastRating(load); rating > 0 {
+		may = units.Trim(float64(rating), 1)
+	}
+	return asked + " of " + may + " A"
+}
+
+// ownLeads draws what needs no lead of the list: the host's own supply, and the
+// board from the host or the dock to the card's slot.
+func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anchors) {
+	if s := r.Supply(r.Host.Supply); s != nil {
+		a, b := from[[2]string{s.Name, ""}], to[[2]string{rig.HostPart, ""}]
+		d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: 3, May: 6, Class: "live", Through: true, Name: "the host's own lead"})
+	}
+	if r.Route.Slot == "" {
+		return
+	}
+	source := [2]string{rig.HostPart, ""}
+	if report.Power.Slot.Stage >= 0 {
+		source = [2]string{report.Power.Slot.Name, ""}
+	}
+	a, ok := from[source]
+	if !ok {
+		return
+	}
+	b := to[[2]string{rig.CardPart, slotPort}]
+	d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: thickness(report.Power.Slot.At12.Over(12)), May: 10, Class: "live", Through: true, Name: "through the slot"})
+}
+
+// spread moves labels apart that would stand on each other.
+func (d *powerDrawing) spread() {
+	const height, width = 22.0, 96.0
+	slices.SortStableFunc(d.Labels, func(a, b mark) int { return int(a.Y - b.Y) })
+	for i := range d.Labels {
+		d.Labels[i].W = max(width, float64(len(d.Labels[i].Text))*7.6+12)
+		for _, other := range d.Labels[:i] {
+			apart := d.Labels[i].X - other.X
+			if apart < width && apart > -width && d.Labels[i].Y < other.Y+height {
+				d.Labels[i].Y = other.Y + height
+			}
+		}
+		d.Height = max(d.Height, d.Labels[i].Y+20)
+	}
+}
+
+// feedOption is an outlet that an unfed load could be fed from.
+type feedOption struct{ Value, Label string }
+
+// feedOptions offers outlets when what is chosen wants a feed.
+func (v *region) feedOptions(r *rig.Rig, report *assess.Report) {
+	to := feedTarget(r, report, v.Sel)
+	if to == "" {
+		return
+	}
+	v.FeedTo = to
+	for i := range r.Supplies {
+		s := &r.Supplies[i]
+		used := usedOutlets(r, s)
+		for _, o := range s.Outlets {
+			if !slices.Contains(used, o.Name) {
+				v.Feeds = append(v.Feeds, feedOption{s.Name + "\n" + o.Name, s.Name + ", " + o.Name + " (" + words(o.Connector) + ")"})
+			}
+		}
+	}
+	for i := range r.Route.Stages {
+		for _, o := range r.Route.Stages[i].Outlets {
+			v.Feeds = append(v.Feeds, feedOption{r.Route.Stages[i].Name + "\n" + o.Name, r.Route.Stages[i].Name + ", " + o.Name + " (" + words(o.Connector) + ")"})
+		}
+	}
+}
+
+// feedTarget is the load that what is chosen stands for: a plug of the card, a
+// stage with inlets or one of its inlets, the host.
+func feedTarget(r *rig.Rig, report *assess.Report, sel string) string {
+	tokens := strings.Split(sel, "/")
+	thing, _, err := rig.At(r, sel)
+	if err != nil || !thing.CanAddr() {
+		return ""
+	}
+	switch t := thing.Addr().Interface().(type) {
+	case *rig.CardPlug:
+		return rig.CardPart + "\n" + t.Name
+	case *rig.Stage:
+		if len(t.Inlets) > 0 {
+			return t.Name + "\n" + t.Inlets[0].Name
+		}
+		if rig.Is(t.Kind, rig.Dock) {
+			return t.Name + "\n"
+		}
+	case *rig.Inlet:
+		if stage, _, err := rig.At(r, strings.Join(tokens[:4], "/")); err == nil {
+			return stage.FieldByName("Name").String() + "\n" + t.Name
+		}
+	case *rig.Host:
+		return rig.HostPart + "\n"
+	}
+	return ""
+}
+
+// face is one side of a mated end, pin by pin.
+type face struct {
+	Title string
+	Pins  []pin
+}
+
+type pin struct {
+	Number int
+	Name   string
+	Class  string // the wire's colour in the trade
+}
+
+// wireClasses are the colours of the trade by what a pin carries.
+var wireClasses = map[string]string{
+	"+12": "yellow", "+5": "red", "+3.3": "orange", "GND": "black", "turn-on": "green", "power-good": "grey", "+5 standby": "purple", "-12": "blue",
+}
+
+// faces opens the plugs of the chosen lead.
+func faces(r *rig.Rig, report *assess.Report, sel string) []face {
+	i, err := strconv.Atoi(strings.TrimPrefix(sel, "/leads/"))
+	if err != nil || i < 0 || i >= len(r.Leads) {
+		return nil
+	}
+	load, lead := &report.Power.Leads[i], &r.Leads[i]
+	list := make([]face, 0, len(lead.From)+len(lead.To))
+	for j, e := range load.From {
+		list = append(list, faceOf(report, e, lead.From[j]))
+	}
+	for j, e := range load.To {
+		list = append(list, faceOf(report, e, lead.To[j]))
+	}
+	return list
+}
+
+func faceOf(report *assess.Report, e power.EndLoad, end rig.LeadEnd) face {
+	f := face{Title: fmt.Sprintf("%s plug at %s %s", e.Plug, orText(end.Part, "a free end"), end.At)}
+	for i, name := range report.Power.Pins(e.Plug) {
+		f.Pins = append(f.Pins, pin{i + 1, name, wireClasses[name]})
+	}
+	return f
+}

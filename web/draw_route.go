@@ -1,0 +1,195 @@
+package web
+
+import (
+	"fmt"
+
+	"kolvan/core/assess"
+	"kolvan/core/link"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// routeDrawing is the way of the lanes: sixteen strands from the processor to
+// the card, cut where an element does not wire them.
+type routeDrawing struct {
+	Title  string
+	Aside  string
+	Height float64
+	Boxes  []box
+	Lines  []line
+	Cuts   []mark // where a strand ends
+	Pinch  *callout
+	Marks  []mark
+	Empty  string
+}
+
+// callout names the pinch on the drawing.
+type callout struct {
+	X, Y, W float64
+	From    string // path of the line to what it speaks of
+	Head    string
+	Text    string
+}
+
+const (
+	strands      = 16
+	strandPitch  = 6.0
+	strandTop    = 72.0
+	routeMargin  = 24.0
+	routeHeight  = 286.0
+	calloutWidth = 300.0
+)
+
+func drawRoute(r *rig.Rig, report *assess.Report, sel string, inches bool) *routeDrawing {
+	d := &routeDrawing{Height: routeHeight, Title: routeTitle(r, report), Aside: routeAside(report)}
+	if len(report.Link.Elements) == 0 {
+		d.Empty = "No slot is chosen yet. Choose one below: the lanes start there."
+		if len(r.Host.Slots) == 0 {
+			d.Empty = "The host has no slots yet. Add them at the survey, or take a host from the list."
+		}
+		return d
+	}
+	d.boxes(r, report.Link.Elements, sel, inches)
+	d.strands(report)
+	d.pinch(report)
+	return d
+}
+
+func routeTitle(r *rig.Rig, report *assess.Report) string {
+	f := &report.Figures
+	switch {
+	case f.Width == nil || f.Gen == nil:
+		return "Processor to card: not all is known"
+	case *f.Width == 0:
+		return "Processor to card: no link"
+	default:
+		return fmt.Sprintf("Processor to card: %s, Gen %d", plural(*f.Width, "lane"), *f.Gen)
+	}
+}
+
+func routeAside(report *assess.Report) string {
+	f := &report.Figures
+	if f.Raw == nil || f.Net == nil {
+		return ""
+	}
+	return fmt.Sprintf("%s raw, %s net each way", units.Trim(*f.Raw, 2), units.GigabytePerSecond(*f.Net))
+}
+
+// boxes places the processor and every element of the route in a row.
+func (d *routeDrawing) boxes(r *rig.Rig, elements []link.Element, sel string, inches bool) {
+	n := float64(len(elements) + 1)
+	width := min(108, (drawingWidth-2*routeMargin-(n-1)*36)/n)
+	gap := (drawingWidth - 2*routeMargin - n*width) / (n - 1)
+	chars := int((width - 10) / 7.4)
+	processor := box{X: routeMargin, Y: strandTop - 14, W: width, H: (strands-1)*strandPitch + 28, Sel: "/host", Class: "source"}
+	name := r.Host.Proc.Name
+	if name == "" {
+		name = "Processor"
+	}
+	processor.Lines = wrap(name, chars, 3)
+	processor.Under = []string{"16 strands"}
+	d.Boxes = append(d.Boxes, processor)
+	for i, e := range elements {
+		b := processor
+		b.X = routeMargin + float64(i+1)*(width+gap)
+		b.Class = "element"
+		b.Sel = e.Where
+		b.Lines = append(wrap(e.Name, chars, 3), fmt.Sprintf("x%s Gen %s", words(e.Lanes), words(e.Gen)))
+		b.Under = under(r, i, inches, chars)
+		d.Boxes = append(d.Boxes, b)
+	}
+	for i := range d.Boxes {
+		d.Boxes[i].Chosen = d.Boxes[i].Sel == sel
+	}
+}
+
+// under is what stands below element i: slot first, card last.
+func under(r *rig.Rig, i int, inches bool, chars int) []string {
+	if i == 0 {
+		slot := r.Slot(r.Route.Slot)
+		lines := []string{clip(formWords(slot), chars+3)}
+		if slot.Occupant.Known && slot.Occupant.Value != rig.NoOccupant {
+			lines = append(lines, clip("held "+slot.Occupant.Value, chars+4))
+		}
+		return lines
+	}
+	if i <= len(r.Route.Stages) {
+		s := &r.Route.Stages[i-1]
+		size := "? long"
+		if s.Length.Known {
+			size = length(s.Length.Value, inches)
+		}
+		return []string{words(s.Kind), size}
+	}
+	return []string{"card edge x" + words(r.Card.Edge), words(r.Card.Memory)}
+}
+
+// strands draws each of the sixteen strands as far as it is wired. Its ink is
+// the generation reached so far; strands that are cut before the card are pale.
+func (d *routeDrawing) strands(report *assess.Report) {
+	p := report.Link
+	wired, gen := strands, 6
+	for i, e := range p.Elements {
+		left, right := d.Boxes[i], d.Boxes[i+1]
+		for s := range wired {
+			y := strandTop + float64(s)*strandPitch
+			cut := e.Lanes.Known && s >= e.Lanes.Value
+			class := fmt.Sprintf("strand gen%d", inkOf(gen, e.Gen, i))
+			if cut || p.WidthKnown && s >= p.Width {
+				class = "strand spare"
+			}
+			if !e.Lanes.Known && !cut {
+				class += " open"
+			}
+			d.Lines = append(d.Lines, line{Path: fmt.Sprintf("M%.1f %.1fH%.1f", left.X+left.W, y, right.X), Class: class})
+			if cut {
+				d.Cuts = append(d.Cuts, mark{X: right.X - 3, Y: y})
+			}
+		}
+		if e.Lanes.Known {
+			wired = min(wired, e.Lanes.Value)
+		}
+		if e.Gen.Known {
+			gen = min(gen, e.Gen.Value)
+		}
+	}
+}
+
+// inkOf: from the processor to the slot the slot's own generation holds.
+func inkOf(sofar int, own rig.Fact[int], i int) int {
+	if i == 0 && own.Known {
+		return own.Value
+	}
+	return sofar
+}
+
+func (d *routeDrawing) pinch(report *assess.Report) {
+	e, known := report.Link.Pinch()
+	if !known {
+		return
+	}
+	for i, at := range report.Link.Elements {
+		if at.Where != e.Where {
+			continue
+		}
+		b := d.Boxes[i+1]
+		x := min(max(b.X+b.W/2-calloutWidth/2, routeMargin), drawingWidth-routeMargin-calloutWidth)
+		y := routeHeight - 52
+		d.Pinch = &callout{X: x, Y: y, W: calloutWidth, Head: "Pinch: " + clip(e.Name, 34), Text: pinchWords(report.Link, e),
+			From: fmt.Sprintf("M%.1f %.1fV%.1f", b.X+8, b.Y+b.H, y)}
+	}
+}
+
+// pinchWords says what the pinch does to the rest of the route.
+func pinchWords(p *link.Plan, e link.Element) string {
+	if e.Where == "/card" {
+		return "the card itself is the least of the route"
+	}
+	lanes, gen := 16, 6
+	for _, other := range p.Elements {
+		if other.Where != e.Where {
+			lanes, gen = min(lanes, other.Lanes.Value), min(gen, other.Gen.Value)
+		}
+	}
+	return fmt.Sprintf("x%d Gen %d here; all else could do x%d Gen %d", link.Legal(e.Lanes.Value), e.Gen.Value, link.Legal(lanes), gen)
+}

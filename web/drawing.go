@@ -1,0 +1,74 @@
+package web
+
+import (
+	"fmt"
+	"strings"
+)
+
+// drawingWidth is the width of every drawing, in the units of its view box.
+const drawingWidth = 872
+
+// box is a rectangle of a drawing with text in it, to be chosen by a click.
+type box struct {
+	X, Y, W, H float64
+	Lines      []string // the first is the name
+	Under      []string
+	Sel        string
+	Chosen     bool
+	Class      string
+}
+
+// line is a straight or curved line of a drawing.
+type line struct {
+	Path  string // SVG path data
+	Class string
+	Width float64
+}
+
+// mark is a short text in a drawing.
+type mark struct {
+	X, Y   float64
+	W      float64 // of its ground
+	Text   string
+	Anchor string
+	Class  string
+	Sel    string
+}
+
+// wrap breaks a text into at most lines of about width characters; what does not
+// fit ends in an ellipsis.
+func wrap(text string, width, lines int) []string {
+	var out []string
+	row := ""
+	for word := range strings.FieldsSeq(text) {
+		switch {
+		case row == "":
+			row = word
+		case len([]rune(row))+1+len([]rune(word)) <= width:
+			row += " " + word
+		default:
+			out = append(out, clip(row, width))
+			row = word
+		}
+	}
+	out = append(out, clip(row, width))
+	if len(out) > lines {
+		out = out[:lines]
+		out[lines-1] = clip(out[lines-1]+" …", width)
+	}
+	return out
+}
+
+func clip(s string, width int) string {
+	r := []rune(s)
+	if len(r) <= width {
+		return s
+	}
+	return string(r[:max(1, width-1)]) + "…"
+}
+
+// curve joins two points by a line that leaves and enters level.
+func curve(x1, y1, x2, y2 float64) string {
+	mid := (x1 + x2) / 2
+	return fmt.Sprintf("M%.1f %.1fC%.1f %.1f %.1f %.1f %.1f %.1f", x1, y1, mid, y1, mid, y2, x2, y2)
+}

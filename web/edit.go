@@ -1,0 +1,334 @@
+package web
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strconv"
+	"strings"
+
+	jsonpatch "github.com/evanphx/json-patch/v5"
+	"github.com/gofiber/fiber/v3"
+	"github.com/wI2L/jsondiff"
+
+	"kolvan/core/assess"
+	"kolvan/core/fit"
+	"kolvan/core/parts"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+	"kolvan/store"
+)
+
+// An edit changes the rig as the form says. It returns the change in words, and
+// what should be chosen in the drawing afterwards ("" leaves the choice).
+type edit func(c fiber.Ctx, r *rig.Rig) (label, choose string, err error)
+
+// edits are the ways to change a rig, by the last word of their address.
+func (a *App) edits() map[string]edit {
+	return map[string]edit{
+		"set": setField, "add": addEntry, "remove": removeEntry, "move": moveEntry,
+		"patch": applyPatch, "use": a.usePart, "place": placeCard, "lead": joinLead, "acknowledge": acknowledge,
+	}
+}
+
+// trouble is what a page says of an edit that was not kept.
+type trouble struct {
+	Path    string // the field it is about
+	Typed   string
+	Says    string
+	Changed []string // what was changed elsewhere meanwhile
+	Again   string   // where to send the same edit again
+	Values  map[string]string
+}
+
+// changing makes a handler of an edit: it holds the form's revision against the
+// one kept, and answers with the region made anew.
+func (a *App) changing(e edit) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		l, err := a.load(c)
+		if err != nil {
+			return err
+		}
+		base, err := strconv.ParseInt(c.FormValue("rev"), 10, 64)
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, "rev: the revision the change was made on")
+		}
+		if base != l.Revision {
+			return a.conflicted(c, l, base)
+		}
+		label, choose, err := e(c, l.rig)
+		if err == nil {
+			err = rig.Validate(l.rig)
+		}
+		if err != nil {
+			return a.refused(c, err)
+		}
+		return a.keep(c, l, label, choose)
+	}
+}
+
+func (a *App) keep(c fiber.Ctx, l *loaded, label, choose string) error {
+	doc, err := rig.Encode(l.rig)
+	if err != nil {
+		return err
+	}
+	err = a.store.Write(c.Context(), l.RigID, l.Revision, l.rig.Name, doc, label)
+	var conflict *store.Conflict
+	if errors.As(err, &conflict) {
+		return a.conflicted(c, l, l.Revision)
+	}
+	if err != nil {
+		return err
+	}
+	return a.region(c, choose, nil)
+}
+
+// refused answers a fault of what was typed; nothing is kept, and the field
+// still shows what was typed.
+func (a *App) refused(c fiber.Ctx, err error) error {
+	var fault *rig.FieldError
+	if !errors.As(err, &fault) {
+		return err
+	}
+	c.Status(fiber.StatusUnprocessableEntity)
+	return a.region(c, "", &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Says: err.Error()})
+}
+
+// conflicted shows what was changed elsewhere, and lets the person choose.
+func (a *App) conflicted(c fiber.Ctx, l *loaded, base int64) error {
+	was, err := a.store.Revision(c.Context(), l.RigID, base)
+	if err != nil {
+		return err
+	}
+	head, err := a.store.Load(c.Context(), l.RigID)
+	if err != nil {
+		return err
+	}
+	patch, err := jsondiff.CompareJSON(was, head.Doc)
+	if err != nil {
+		return fmt.Errorf("comparing revisions: %w", err)
+	}
+	t := &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Again: c.Path(), Values: map[string]string{},
+		Says: "This rig was changed in another place meanwhile. Your change is not kept yet."}
+	for _, op := range patch {
+		t.Changed = append(t.Changed, fmt.Sprintf("%s %s %v", op.Type, op.Path, orEmpty(op.Value)))
+	}
+	for key, value := range c.Request().PostArgs().All() {
+		if k := string(key); k != "rev" && k != "station" && k != "sel" && k != "_csrf" {
+			t.Values[k] = string(value)
+		}
+	}
+	c.Status(fiber.StatusConflict)
+	return a.region(c, "", t)
+}
+
+func orEmpty(v any) any {
+	if v == nil {
+		return ""
+	}
+	return v
+}
+
+// moving makes a handler of undo or redo.
+func (a *App) moving(move func(ctx context.Context, id, base int64) error) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		l, err := a.load(c)
+		if err != nil {
+			return err
+		}
+		base, err := strconv.ParseInt(c.FormValue("rev"), 10, 64)
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, "rev: the revision that is shown")
+		}
+		err = move(c.Context(), l.RigID, base)
+		var conflict *store.Conflict
+		switch {
+		case errors.As(err, &conflict):
+			return a.conflicted(c, l, base)
+		case errors.Is(err, store.ErrNothing):
+			return a.region(c, "", &trouble{Says: "There is nothing to undo or redo here."})
+		case err != nil:
+			return err
+		}
+		return a.region(c, "", nil)
+	}
+}
+
+func setField(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	path, value := c.FormValue("path"), c.FormValue("value")
+	if all := c.Request().PostArgs().PeekMulti("value"); len(all) > 1 { // boxes of a list
+		words := make([]string, 0, len(all))
+		for _, v := range all {
+			if len(v) > 0 {
+				words = append(words, string(v))
+			}
+		}
+		value = strings.Join(words, ",")
+	}
+	return "set " + strings.TrimPrefix(path, "/") + " to " + value, "", rig.Set(r, path, asTyped(c, path, value))
+}
+
+// asTyped takes a bare number for inches where lengths are shown in inches.
+func asTyped(c fiber.Ctx, path, value string) string {
+	path = strings.TrimSuffix(path, "/tolerance")
+	if _, err := strconv.ParseFloat(value, 64); err == nil && inches(c) && strings.HasSuffix(path, "_mm") {
+		return value + " in"
+	}
+	return value
+}
+
+func addEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	path := c.FormValue("path")
+	at, err := rig.Append(r, path)
+	if err != nil {
+		return "", "", err
+	}
+	return "add to " + strings.TrimPrefix(path, "/"), at, nil
+}
+
+func removeEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	path := c.FormValue("path")
+	parent := path[:max(0, strings.LastIndex(path, "/"))]
+	return "remove " + strings.TrimPrefix(path, "/"), ownerOf(parent), rig.Remove(r, path)
+}
+
+// ownerOf is what stays chosen when an entry of a list is gone: the thing the
+// list belongs to.
+func ownerOf(list string) string {
+	owner := list[:max(0, strings.LastIndex(list, "/"))]
+	if owner == "" {
+		return "/"
+	}
+	return owner
+}
+
+func moveEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	by, err := strconv.Atoi(c.FormValue("by"))
+	if err != nil {
+		return "", "", &rig.FieldError{Path: "by", Value: c.FormValue("by"), Accepts: "how many places, as a whole number"}
+	}
+	at, err := rig.Move(r, c.FormValue("path"), by)
+	return "move " + strings.TrimPrefix(c.FormValue("path"), "/"), at, err
+}
+
+// applyPatch applies a JSON Patch, as a change that clears a finding carries it.
+func applyPatch(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	fault := func(err error) error {
+		return &rig.FieldError{Path: "patch", Accepts: "a JSON Patch of this rig (" + err.Error() + ")"}
+	}
+	patch, err := jsonpatch.DecodePatch([]byte(c.FormValue("patch")))
+	if err != nil {
+		return "", "", fault(err)
+	}
+	doc, err := rig.Encode(r)
+	if err != nil {
+		return "", "", err
+	}
+	changed, err := patch.Apply(doc)
+	if err != nil {
+		return "", "", fault(err)
+	}
+	next, err := rig.Decode(changed)
+	if err != nil {
+		return "", "", err
+	}
+	*r = *next
+	return c.FormValue("says"), "", nil
+}
+
+// usePart copies a part of the list or a bin into the rig.
+func (a *App) usePart(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	p, err := a.part(c, c.FormValue("part"))
+	if err != nil {
+		return "", "", err
+	}
+	part, err := parts.Decode(p.Kind, p.Doc)
+	if err != nil {
+		return "", "", err
+	}
+	choose := ""
+	switch v := part.(type) {
+	case *rig.Host:
+		choose = useHost(r, v)
+	case *rig.Card:
+		*r, choose = *assess.WithCard(r, *v), "/card"
+	case *rig.Stage:
+		v.Name = assess.FreeName(r, v.Name)
+		r.Route.Stages = append(r.Route.Stages, *v)
+		choose = last("/route/stages", len(r.Route.Stages))
+	case *rig.Supply:
+		v.Name = assess.FreeName(r, v.Name)
+		r.Supplies = append(r.Supplies, *v)
+		choose = last("/supplies", len(r.Supplies))
+	case *rig.Lead:
+		v.Name = assess.FreeName(r, v.Name)
+		r.Leads = append(r.Leads, *v)
+		choose = last("/leads", len(r.Leads))
+	}
+	return "use " + p.Name, choose, nil
+}
+
+func last(list string, n int) string { return list + "/" + strconv.Itoa(n-1) }
+
+// useHost exchanges the host; a slot or supply it does not have is let go.
+func useHost(r *rig.Rig, host *rig.Host) string {
+	if r.Supply(r.Host.Supply) != nil {
+		host.Supply = r.Host.Supply
+	}
+	r.Host = *host
+	if r.Slot(r.Route.Slot) == nil {
+		r.Route.Slot = ""
+	}
+	kept := r.Route.Displaced[:0]
+	for _, d := range r.Route.Displaced {
+		if (r.Drive(d.Occupant) != nil || r.Network(d.Occupant) != nil) && (d.Slot == "" || r.Slot(d.Slot) != nil) {
+			kept = append(kept, d)
+		}
+	}
+	r.Route.Displaced = kept
+	return "/host"
+}
+
+// placeCard moves the card in its chamber by millimetres, as dragging it does.
+func placeCard(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	at := []*fit.Fact{&r.Chamber.CardAt.X, &r.Chamber.CardAt.Y, &r.Chamber.CardAt.Z}
+	for i, axis := range []string{"x", "y", "z"} {
+		typed := c.FormValue(axis)
+		if typed == "" {
+			continue
+		}
+		by, err := strconv.ParseFloat(typed, 64)
+		if err != nil || !at[i].Known {
+			return "", "", &rig.FieldError{Path: axis, Value: typed, Accepts: "millimetres, for a card whose place is known"}
+		}
+		at[i].Value += units.Millimetre(by)
+	}
+	return "move the card in the chamber", "/card", nil
+}
+
+// joinLead makes a plain lead from an outlet to a load.
+func joinLead(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	supply, outlet, ok := strings.Cut(c.FormValue("from"), "\n")
+	if !ok {
+		return "", "", &rig.FieldError{Path: "from", Value: c.FormValue("from"), Accepts: "one of the outlets in the list"}
+	}
+	part, port, _ := strings.Cut(c.FormValue("to"), "\n")
+	name := assess.FreeName(r, "lead to "+strings.TrimSpace(part+" "+port))
+	r.Leads = append(r.Leads, rig.Lead{Name: name, From: []rig.LeadEnd{{Part: supply, At: outlet}}, To: []rig.LeadEnd{{Part: part, At: port}}})
+	return "feed " + part + " from " + supply, last("/leads", len(r.Leads)), nil
+}
+
+func acknowledge(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	entry := rig.Acknowledgement{Rule: c.FormValue("rule"), Where: c.FormValue("where"), Reason: strings.TrimSpace(c.FormValue("reason"))}
+	if entry.Reason == "" {
+		return "", "", &rig.FieldError{Path: "reason", Value: `""`, Accepts: "why you go on all the same"}
+	}
+	kept := r.Acknowledged[:0]
+	for _, a := range r.Acknowledged {
+		if a.Rule != entry.Rule || a.Where != entry.Where {
+			kept = append(kept, a)
+		}
+	}
+	r.Acknowledged = append(kept, entry)
+	return "acknowledge " + entry.Rule, "", nil
+}

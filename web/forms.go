@@ -1,0 +1,298 @@
+package web
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// form is the editor of one thing: its leaves as fields, its lists as rows of
+// things to choose. It is made from the struct tags of the format.
+type form struct {
+	Title     string
+	Path      string // JSON Pointer of the thing
+	Post      string // address of the thing's page
+	Fields    []field
+	Lists     []listView
+	InList    bool   // it can be removed
+	Ordered   bool   // its place in the list matters
+	Kind      string // kind of part, when it can go into a bin
+	Reference bool   // choices that refer to other things can be offered
+}
+
+type field struct {
+	ID        string
+	Path      string
+	Label     string
+	Doc       string
+	Unit      string
+	Input     string // text, select, boxes
+	Value     string
+	Known     bool
+	Fact      bool
+	Numeric   bool
+	Choices   []choice
+	Source    string
+	Tolerance string
+	Fault     string
+}
+
+type choice struct {
+	Value, Label string
+	On           bool
+}
+
+type listView struct {
+	Path  string
+	Label string
+	Doc   string
+	Items []listItem
+}
+
+type listItem struct{ Path, Name, About string }
+
+// unitSuffixes are the endings of field names that tell the unit.
+var unitSuffixes = []struct{ suffix, unit string }{
+	{"_gbit_s", "Gb/s"}, {"_gb_s", "GB/s"}, {"_gib", "GiB"}, {"_gb", "GB"}, {"_mm", "mm"}, {"_awg", "AWG"},
+	{"_bytes", "bytes"}, {"_px", "px"}, {"_hz", "Hz"}, {"_w", "W"}, {"_v", "V"}, {"_a", "A"}, {"_g", "g"},
+}
+
+func labelOf(path string) (label, unit string) {
+	label = strings.TrimPrefix(path, "/")
+	for _, s := range unitSuffixes {
+		if stem, ok := strings.CutSuffix(label, s.suffix); ok {
+			label, unit = stem, s.unit
+			break
+		}
+	}
+	return strings.NewReplacer("_", " ", "/", " ").Replace(label), unit
+}
+
+// formFor makes the form of v, the thing at path of the rig (nil for a part of
+// the bins). Trouble puts back what was typed where it was refused.
+func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
+	f := &form{Path: path, Reference: r != nil}
+	rig.WalkShallow(v, func(n rig.Node) {
+		at := path + n.Path
+		if n.Path == "/format" || n.Path == "/acknowledged" {
+			return
+		}
+		if n.List {
+			f.Lists = append(f.Lists, listOf(n, at))
+			return
+		}
+		if r == nil && isReference(n.Path) {
+			return
+		}
+		f.Fields = append(f.Fields, fieldOf(r, n, at, inches, t))
+	})
+	return f
+}
+
+// isReference names the fields of a part that refer to other things of a rig.
+func isReference(path string) bool {
+	return path == "/supply" || path == "/rail" || path == "/occupant"
+}
+
+func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
+	label, unit := labelOf(n.Path)
+	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: label, Doc: n.Spec.Doc, Unit: unit, Input: "text",
+		Fact: n.Spec.Fact, Known: n.Known(), Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
+	if f.Known {
+		f.Value = typed(n.Plain(), inches)
+	}
+	if n.Spec.Fact && f.Known {
+		f.Source = n.Value.FieldByName("Source").String()
+		if tolerance := n.Tolerance(); tolerance > 0 {
+			f.Tolerance = typedNumber(tolerance, n.Plain(), inches)
+		}
+	}
+	f.choose(r, n, at)
+	if t != nil && t.Path == at && t.Again == "" {
+		f.Fault, f.Value = t.Says, t.Typed
+	}
+	return f
+}
+
+// choose makes a field with a closed list of values a select or boxes.
+func (f *field) choose(r *rig.Rig, n rig.Node, at string) {
+	options := n.Spec.Choices
+	if r != nil {
+		if names := rig.Options(r, at); names != nil {
+			options = names
+		}
+	}
+	switch n.Spec.Kind {
+	case rig.Flag:
+		options = []string{"yes", "no"}
+		if f.Known || !n.Spec.Fact {
+			f.Value = map[bool]string{true: "yes", false: "no"}[n.Plain().(bool)]
+		}
+	case rig.ChoiceList:
+		f.Input = "boxes"
+		chosen := strings.Split(f.Value, ",")
+		for _, o := range options {
+			f.Choices = append(f.Choices, choice{o, o, slices.Contains(chosen, o)})
+		}
+		return
+	case rig.TextList, rig.Number:
+		return
+	case rig.Whole:
+		if len(n.Spec.Among) == 0 {
+			return
+		}
+		for _, v := range n.Spec.Among {
+			options = append(options, units.Trim(v, 0))
+		}
+	}
+	if options == nil {
+		return
+	}
+	f.Input = "select"
+	if n.Spec.Kind != rig.Flag || n.Spec.Fact {
+		empty := "unknown"
+		if !n.Spec.Fact {
+			empty = "none chosen"
+		}
+		f.Choices = append(f.Choices, choice{"", empty, !f.Known})
+	}
+	for _, o := range options {
+		f.Choices = append(f.Choices, choice{o, o, f.Value == o && (f.Known || n.Spec.Kind == rig.Flag)})
+	}
+}
+
+// typed is a value as a person would type it again.
+func typed(v any, inches bool) string {
+	value := reflect.ValueOf(v)
+	switch {
+	case value.CanFloat():
+		return typedNumber(value.Float(), v, inches)
+	case value.Kind() == reflect.Slice:
+		words := make([]string, value.Len())
+		for i := range words {
+			words[i] = value.Index(i).String()
+		}
+		if len(words) == 0 {
+			return "none"
+		}
+		return strings.Join(words, ",")
+	default:
+		return fmt.Sprint(v)
+	}
+}
+
+func typedNumber(number float64, like any, inches bool) string {
+	if _, length := like.(units.Millimetre); length && inches {
+		return units.Trim(number/units.MillimetrePerInch, 3) + " in"
+	}
+	return units.Trim(number, 3)
+}
+
+func listOf(n rig.Node, at string) listView {
+	label, _ := labelOf(n.Path)
+	l := listView{Path: at, Label: label, Doc: n.Spec.Doc}
+	for i := range n.Value.Len() {
+		entry := n.Value.Index(i)
+		item := listItem{Path: at + "/" + strconv.Itoa(i), Name: entryName(entry, i)}
+		item.About = aboutEntry(entry)
+		l.Items = append(l.Items, item)
+	}
+	return l
+}
+
+func entryName(entry reflect.Value, i int) string {
+	for _, name := range []string{"Name", "Occupant", "At"} {
+		if f := entry.FieldByName(name); f.IsValid() && f.Kind() == reflect.String && f.String() != "" {
+			return f.String()
+		}
+	}
+	return strconv.Itoa(i + 1)
+}
+
+// aboutEntry says in a few words what an entry of a list is.
+func aboutEntry(entry reflect.Value) string {
+	switch v := entry.Addr().Interface().(type) {
+	case *rig.Slot:
+		return formWords(v) + ", x" + words(v.Lanes) + " Gen " + words(v.Gen)
+	case *rig.Stage:
+		return words(v.Kind) + ", x" + words(v.Lanes) + " Gen " + words(v.Gen)
+	case *rig.Outlet:
+		return words(v.Connector)
+	case *rig.Inlet:
+		return words(v.Connector)
+	case *rig.CardPlug:
+		return words(v.Connector)
+	case *rig.Rail:
+		return words(v.Voltage) + ", " + words(v.Current)
+	case *rig.LeadEnd:
+		return v.Part
+	case *rig.Lead:
+		return leadWords(v)
+	case *rig.Supply:
+		return words(v.Kind) + ", " + words(v.Rating)
+	default:
+		return ""
+	}
+}
+
+// words prints a fact, and says so when it is unknown.
+func words[T any](f rig.Fact[T]) string {
+	if !f.Known {
+		return "?"
+	}
+	return fmt.Sprint(f.Value)
+}
+
+func formWords(s *rig.Slot) string {
+	if rig.Is(s.Form, rig.M2) {
+		return "m2 key " + words(s.Key)
+	}
+	if rig.Is(s.Form, rig.CardSlot) {
+		return "card slot x" + words(s.Mechanical)
+	}
+	return words(s.Form)
+}
+
+func leadWords(l *rig.Lead) string {
+	return endWords(l.From) + " to " + endWords(l.To) + ", " + words(l.Length)
+}
+
+func endWords(ends []rig.LeadEnd) string {
+	list := make([]string, len(ends))
+	for i, e := range ends {
+		list[i] = words(e.Connector)
+		if !e.Connector.Known && e.Part != "" {
+			list[i] = e.Part
+		}
+	}
+	if len(list) == 0 {
+		return "nothing"
+	}
+	return strings.Join(list, " + ")
+}
+
+func plugWords(plugs []rig.CardPlug) string {
+	if plugs == nil {
+		return "plugs ?"
+	}
+	if len(plugs) == 0 {
+		return "no plug"
+	}
+	list := make([]string, len(plugs))
+	for i, p := range plugs {
+		list[i] = words(p.Connector)
+	}
+	return strings.Join(list, " + ")
+}
+
+func plural(n int, word string) string {
+	if n == 1 {
+		return "1 " + word
+	}
+	return strconv.Itoa(n) + " " + word + "s"
+}

@@ -1,0 +1,61 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+
+	"github.com/go-json-experiment/json"
+
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+)
+
+// functions are what the templates can call.
+var functions = template.FuncMap{
+	"dict":  dict,
+	"vals":  vals,
+	"px":    func(v float64) string { return fmt.Sprintf("%.1f", v) },
+	"add":   func(a, b float64) float64 { return a + b },
+	"half":  func(v float64) float64 { return v / 2 },
+	"times": func(i int, v float64) float64 { return float64(i) * v },
+	"sources":   func() []string { return rig.Source("").Choices() },
+	"patchVals": patchVals,
+	"valuesOf":  valuesOf,
+}
+
+// dict makes a map of names and values, for templates that take several.
+func dict(pairs ...any) (map[string]any, error) {
+	if len(pairs)%2 != 0 {
+		return nil, fmt.Errorf("dict: %d words, wanted pairs", len(pairs))
+	}
+	m := make(map[string]any, len(pairs)/2)
+	for i := 0; i < len(pairs); i += 2 {
+		name, ok := pairs[i].(string)
+		if !ok {
+			return nil, fmt.Errorf("dict: %v is no name", pairs[i])
+		}
+		m[name] = pairs[i+1]
+	}
+	return m, nil
+}
+
+// vals makes the JSON of an hx-vals attribute.
+func vals(pairs ...any) (string, error) {
+	m, err := dict(pairs...)
+	if err != nil {
+		return "", err
+	}
+	data, err := json.Marshal(m, json.Deterministic(true))
+	return string(data), err
+}
+
+// patchVals are the values a button sends to make a change that clears a finding.
+func patchVals(change finding.Change) (string, error) {
+	return vals("patch", string(change.Patch), "says", change.Change)
+}
+
+// valuesOf are the values of an edit to be sent again.
+func valuesOf(values map[string]string) (string, error) {
+	data, err := json.Marshal(values, json.Deterministic(true))
+	return string(data), err
+}

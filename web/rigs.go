@@ -1,0 +1,323 @@
+package web
+
+import (
+	"fmt"
+	"reflect"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/assess"
+	"kolvan/core/finding"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// region is all that is swapped when a rig changes.
+type region struct {
+	ID       int64
+	Name     string
+	Revision int64
+	Number   int
+	Label    string
+	CanUndo  bool
+	CanRedo  bool
+	Deleted  bool
+	Inches   bool
+
+	Station  string
+	Sel      string
+	Stations []station
+	Verdict  string
+	Level    string
+	Findings []findingView
+	Figures  []figure
+	Next     *nextStep
+	Form     *form
+	Feeds    []feedOption // outlets an unfed load could take
+	FeedTo   string
+	Faces    []face
+	Trouble  *trouble
+
+	Route *routeDrawing
+	Power *powerDrawing
+	Fit   *fitDrawing
+	Slots []slotRow
+	Sheet *sheet
+}
+
+type figure struct{ Value, Label string }
+
+// findingView is a finding with where to go for it.
+type findingView struct {
+	finding.Finding
+	ID      string
+	Station string
+	Sel     string
+}
+
+// CanAcknowledge reports a finding that a person may answer for: a missing fact
+// is to be found instead, a note asks for nothing.
+func (f findingView) CanAcknowledge() bool {
+	return f.Level == finding.Danger || f.Level == finding.Blocked || f.Level == finding.Risk
+}
+
+func (a *App) station(c fiber.Ctx) error {
+	if !isStation(c.Params("station")) {
+		return fiber.NewError(fiber.StatusNotFound, "There is no such station.")
+	}
+	return a.region(c, "", nil)
+}
+
+func isStation(key string) bool {
+	for _, k := range stationKeys {
+		if k.key == key && !k.later {
+			return true
+		}
+	}
+	return false
+}
+
+// region answers with the rig's region, in a whole page when the browser asks for
+// one. choose is what should be chosen now; "" keeps the choice.
+func (a *App) region(c fiber.Ctx, choose string, t *trouble) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	station, sel := c.FormValue("station", c.Params("station")), c.FormValue("sel", c.Query("sel"))
+	if !isStation(station) {
+		station = "route"
+	}
+	if choose != "" {
+		sel = strings.TrimSuffix(choose, "/")
+	}
+	v, err := a.view(c, l, station, sel, t)
+	if err != nil {
+		return err
+	}
+	c.Vary("HX-Request")
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	if c.Get("HX-Request") != "" {
+		return c.Render("region", v)
+	}
+	return a.page(c, "rig", fiber.Map{"Title": l.rig.Name, "Rig": v})
+}
+
+func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*region, error) {
+	report := assess.Rig(l.rig, a.ref)
+	bins, err := a.anyBins(c)
+	if err != nil {
+		return nil, err
+	}
+	if err := assess.Clear(&report, l.rig, a.ref, bins); err != nil {
+		return nil, err
+	}
+	v := &region{ID: l.RigID, Name: l.rig.Name, Revision: l.Revision, Number: l.Number, Label: l.Label, CanUndo: l.CanUndo, CanRedo: l.CanRedo,
+		Deleted: l.Deleted, Inches: inches(c), Station: station, Sel: sel, Trouble: t}
+	v.Stations = stations(l.rig, &report, station, v.Inches)
+	v.Verdict, v.Level = verdictWords(&report)
+	v.Findings = findingViews(&report)
+	v.Next = next(l.rig)
+	v.draw(a, l.rig, &report)
+	if station != "sheet" {
+		v.edit(l.rig, &report)
+	}
+	return v, nil
+}
+
+func findingViews(report *assess.Report) []findingView {
+	list := make([]findingView, len(report.Findings))
+	for i := range report.Findings {
+		f := report.Findings[i]
+		list[i] = findingView{Finding: f, ID: fmt.Sprintf("finding-%d", i), Station: stationOf(&f), Sel: thingOf(f.Where)}
+	}
+	return list
+}
+
+// thingOf is the thing a finding's place belongs to: the last entry of a list on
+// the way, or the part of the rig.
+func thingOf(where string) string {
+	tokens := strings.Split(where, "/")
+	for i := len(tokens) - 1; i > 1; i-- {
+		if tokens[i] != "" && tokens[i][0] >= '0' && tokens[i][0] <= '9' {
+			return strings.Join(tokens[:i+1], "/")
+		}
+	}
+	if len(tokens) > 1 && tokens[1] != "" {
+		return "/" + tokens[1]
+	}
+	return where
+}
+
+// draw fills in what the station shows.
+func (v *region) draw(a *App, r *rig.Rig, report *assess.Report) {
+	switch v.Station {
+	case "brief":
+		v.Figures = briefFigures(r, report)
+	case "survey":
+		v.Slots = slotRows(r)
+	case "route":
+		v.Route = drawRoute(r, report, v.Sel, v.Inches)
+		v.Figures = routeFigures(report)
+	case "power":
+		v.Power = drawPower(r, report, v.Sel)
+		v.Figures = powerFigures(r, report)
+	case "fit":
+		v.Fit = drawFit(r, report, v.Sel, v.Inches)
+		v.Figures = fitFigures(r, report, v.Inches)
+	case "sheet":
+		v.Sheet = makeSheet(r, report, v.Inches)
+	}
+}
+
+// standard is what is chosen where nothing was.
+var standard = map[string]string{"brief": "/brief", "survey": "/host", "route": "/route", "power": "/sizing", "fit": "/chamber"}
+
+// edit fills in the editor of what is chosen.
+func (v *region) edit(r *rig.Rig, report *assess.Report) {
+	if v.Sel == "" {
+		v.Sel = standard[v.Station]
+	}
+	thing, spec, err := rig.At(r, v.Sel)
+	if err != nil || spec.Type != nil || thing.Kind() != reflect.Struct {
+		v.Sel = standard[v.Station]
+		thing, _, _ = rig.At(r, v.Sel)
+	}
+	v.Form = formFor(r, thing.Addr().Interface(), v.Sel, v.Inches, v.Trouble)
+	v.Form.Post = fmt.Sprintf("/rigs/%d", v.ID)
+	v.Form.Title = titleOf(thing, v.Sel)
+	parent := v.Sel[:strings.LastIndex(v.Sel, "/")]
+	v.Form.InList = parent != ""
+	if list, _, err := rig.At(r, parent); err == nil && v.Form.InList {
+		v.Form.InList = list.Kind() == reflect.Slice
+	}
+	v.Form.Ordered = parent == "/route/stages"
+	v.Form.Kind = map[string]string{"/route/stages": "stage", "/supplies": "supply", "/leads": "lead"}[parent]
+	if v.Sel == "/card" || v.Sel == "/host" {
+		v.Form.Kind = v.Sel[1:]
+	}
+	if v.Station == "power" {
+		v.feedOptions(r, report)
+		v.Faces = faces(r, report, v.Sel)
+	}
+}
+
+func titleOf(thing reflect.Value, sel string) string {
+	kind, _ := labelOf(sel[strings.LastIndex(sel, "/"):])
+	parent := sel[:strings.LastIndex(sel, "/")]
+	if len(kind) > 0 && kind[0] >= '0' && kind[0] <= '9' {
+		kind, _ = labelOf(strings.TrimSuffix(strings.TrimSuffix(parent[strings.LastIndex(parent, "/"):], "s"), "ie") + map[bool]string{true: "y"}[strings.HasSuffix(parent, "ies")])
+	}
+	if name := thing.FieldByName("Name"); name.IsValid() && name.String() != "" {
+		return kind + ": " + name.String()
+	}
+	return kind
+}
+
+// nextStep is the next thing to do on a rig that is not whole yet.
+type nextStep struct {
+	Says    string
+	Station string
+	Sel     string
+	Kind    string // opens the parts dialog for that kind
+	Add     string // adds to that list
+}
+
+func next(r *rig.Rig) *nextStep {
+	switch {
+	case r.Host.Name == "" && len(r.Host.Slots) == 0:
+		return &nextStep{Says: "Start with the host: take one from the list, or name it and add its slots by hand.", Station: "survey", Sel: "/host", Kind: "host"}
+	case len(r.Host.Slots) == 0:
+		return &nextStep{Says: "Add the slots the host has, seen with the cover off.", Station: "survey", Sel: "/host", Add: "/host/slots"}
+	case r.Route.Slot == "":
+		return &nextStep{Says: "Choose the slot the route starts from.", Station: "route", Sel: "/route"}
+	case r.Card.Name == "":
+		return &nextStep{Says: "Choose the card, or enter it by hand.", Station: "route", Sel: "/card", Kind: "card"}
+	case len(r.Route.Stages) == 0 && !cardSlot(r):
+		return &nextStep{Says: "Add what stands between slot and card: adapter, cable, dock.", Station: "route", Sel: "/route", Kind: "stage"}
+	case len(r.Supplies) == 0:
+		return &nextStep{Says: "Add the supplies: the host's own, and the one for the card.", Station: "power", Sel: "/sizing", Kind: "supply"}
+	case !r.Chamber.Open && !r.Chamber.Box.X.Known:
+		return &nextStep{Says: "Measure the chamber the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
+	default:
+		return nil
+	}
+}
+
+func cardSlot(r *rig.Rig) bool {
+	s := r.Slot(r.Route.Slot)
+	return s != nil && rig.Is(s.Form, rig.CardSlot)
+}
+
+type slotRow struct {
+	Path, Name, Form, Lanes, Gen, Carries, Behind, Occupant string
+	Used                                                    bool
+}
+
+func slotRows(r *rig.Rig) []slotRow {
+	rows := make([]slotRow, len(r.Host.Slots))
+	for i := range r.Host.Slots {
+		s := &r.Host.Slots[i]
+		rows[i] = slotRow{Path: fmt.Sprintf("/host/slots/%d", i), Name: s.Name, Form: formWords(s), Lanes: words(s.Lanes), Gen: words(s.Gen),
+			Behind: words(s.Behind), Occupant: words(s.Occupant), Used: s.Name == r.Route.Slot, Carries: "?"}
+		if s.Carries.Known {
+			rows[i].Carries = typed(s.Carries.Value, false)
+		}
+	}
+	return rows
+}
+
+func orQuestion[T any](v *T, print func(T) string) string {
+	if v == nil {
+		return "?"
+	}
+	return print(*v)
+}
+
+func briefFigures(r *rig.Rig, report *assess.Report) []figure {
+	return []figure{
+		{orQuestion(report.Figures.ToBuy, func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) }), "still to buy"},
+		{budgetWords(r), "of the budget"},
+		{plural(len(r.Brief.Works), "work"), "asked for"},
+	}
+}
+
+func routeFigures(report *assess.Report) []figure {
+	f := &report.Figures
+	rate := func(v float64) string { return units.GigabytePerSecond(v).String() }
+	return []figure{
+		{orQuestion(f.Net, rate), "net, each way"},
+		{orQuestion(f.Raw, rate), "raw, before packets"},
+		{orQuestion(f.Fill, func(v float64) string { return units.Second(v).String() }), "to fill the card's memory"},
+		{orQuestion(f.Pinch, func(s string) string { return s }), "is the pinch"},
+	}
+}
+
+func powerFigures(r *rig.Rig, report *assess.Report) []figure {
+	f := &report.Figures
+	policy := string(r.Sizing.Policy.Or(rig.Spikes))
+	list := []figure{
+		{orQuestion(f.Sustained, func(v float64) string { return units.Watt(v).String() }), "sustained on the card's supply"},
+		{orQuestion(f.SupplyShare, power.Percent), "of its rating; " + policy + " allows " + power.Percent(report.Power.Share())},
+	}
+	for _, s := range f.Supplies {
+		if len(list) < 4 {
+			list = append(list, figure{orQuestion(s.Share, power.Percent), "of " + s.Name})
+		}
+	}
+	return list
+}
+
+func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
+	mm := func(v units.Millimetre) string { return length(v, inches) }
+	list := []figure{{gapWords(r, &report.Figures, inches), "smallest gap"}}
+	if gap, known := report.Chamber.Gap(); known {
+		list = append(list, figure{gap.Name, "is nearest"}, figure{"±" + mm(gap.Tolerance), "measured to"})
+	}
+	if longest, known := report.Chamber.Longest(); known {
+		list = append(list, figure{mm(longest), "longest card there"})
+	}
+	return list
+}

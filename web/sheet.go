@@ -1,0 +1,177 @@
+package web
+
+import (
+	"bytes"
+	"fmt"
+	"strings"
+	"text/template"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/assess"
+	"kolvan/core/finding"
+	"kolvan/core/link"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// sheet is the page for the workshop wall.
+type sheet struct {
+	Name     string
+	Verdict  string
+	Host     string
+	Card     string
+	Lanes    []string // the lane-limit statement, a sentence each
+	Stages   [][]string
+	Supplies [][]string
+	Leads    [][]string
+	Fit      [][2]string
+	Open     []finding.Finding
+	Works    []string
+	Cautions []string
+}
+
+func makeSheet(r *rig.Rig, report *assess.Report, inches bool) *sheet {
+	s := &sheet{Name: r.Name, Host: orText(r.Host.Name, "host not named"), Card: orText(r.Card.Name, "no card chosen"), Lanes: laneStatement(report)}
+	s.Verdict, _ = verdictWords(report)
+	for _, e := range report.Link.Elements {
+		s.Stages = append(s.Stages, []string{e.Name, "x" + words(e.Lanes), "Gen " + words(e.Gen)})
+	}
+	s.power(r, report)
+	for _, f := range fitFigures(r, report, inches) {
+		s.Fit = append(s.Fit, [2]string{f.Label, f.Value})
+	}
+	for _, f := range report.Findings {
+		if f.Level > finding.Note {
+			s.Open = append(s.Open, f)
+		}
+	}
+	for _, w := range r.Brief.Works {
+		s.Works = append(s.Works, strings.TrimSuffix(w.Name+", "+w.Often, ", "))
+	}
+	s.Cautions = cautions(r)
+	return s
+}
+
+// laneStatement says in plain words what is wired, what limits, what the link
+// will be, and that an idle reading proves nothing about speed.
+func laneStatement(report *assess.Report) []string {
+	p := report.Link
+	if len(p.Elements) == 0 {
+		return []string{"No slot is chosen yet, so nothing can be said of the lanes."}
+	}
+	slot, card := p.Elements[0], p.Elements[len(p.Elements)-1]
+	list := []string{fmt.Sprintf("The slot %s wires %s lanes of generation %s; the card %s could use %s of generation %s.",
+		slot.Name, words(slot.Lanes), words(slot.Gen), card.Name, words(card.Lanes), words(card.Gen))}
+	switch pinch, known := p.Pinch(); {
+	case p.None:
+		return append(list, "The slot carries no PCIe: there will be no link.")
+	case !p.Known():
+		return append(list, "Not every part's lanes and generation are known, so neither is the link.")
+	case known && pinch.Where == "/card":
+		list = append(list, "The card itself is what limits the link.")
+	case known:
+		list = append(list, fmt.Sprintf("What limits the link is %s: %d lanes of generation %d.", pinch.Name, link.Legal(pinch.Lanes.Value), pinch.Gen.Value))
+	}
+	list = append(list, fmt.Sprintf("The link will be %s wide at generation %d: %v each way after packets, %s GB/s before.",
+		plural(p.Width, "lane"), p.Gen, p.Net, units.Trim(float64(p.Raw), 2)))
+	if p.Fill > 0 {
+		list = append(list, fmt.Sprintf("Filling the card's memory takes %v at best.", p.Fill))
+	}
+	return append(list, "Read width and speed under load. At idle a card rests at a lower speed: an idle reading proves the width, not the speed.")
+}
+
+func (s *sheet) power(r *rig.Rig, report *assess.Report) {
+	for i := range r.Supplies {
+		load := &report.Power.Supplies[i]
+		share := "?"
+		if v, known := load.Share(); known {
+			share = power.Percent(v)
+		}
+		s.Supplies = append(s.Supplies, []string{r.Supplies[i].Name, wattWords(load.Load), words(r.Supplies[i].Rating), share, words(r.Supplies[i].TurnOn)})
+	}
+	for i := range r.Leads {
+		load := &report.Power.Leads[i]
+		s.Leads = append(s.Leads, []string{r.Leads[i].Name, wireEnds(r.Leads[i].From), wireEnds(r.Leads[i].To), wattWords(load.Load), ampWords(load), words(r.Leads[i].Gauge)})
+	}
+}
+
+func wireEnds(ends []rig.LeadEnd) string {
+	list := make([]string, len(ends))
+	for i, e := range ends {
+		list[i] = strings.TrimSpace(e.Part + " " + e.At)
+	}
+	return strings.Join(list, " + ")
+}
+
+// cautions are the usual ones for what the rig has.
+func cautions(r *rig.Rig) []string {
+	list := []string{"Mains and battery off, and a minute's wait, before a cover comes off or a plug is moved. Local electrical rules and licensed hands come first.",
+		"A supply is never opened: what is inside stays charged after the plug is out.",
+		"Connect and disconnect the link only with both sides off."}
+	for i := range r.Supplies {
+		if how, known := r.Supplies[i].TurnOn.Get(); known && (how == rig.TurnOnSwitch || how == "jumper" || how == "wire") {
+			return append(list, "Turning "+r.Supplies[i].Name+" on joins turn-on (green) and ground (black) at its main plug, and no other two pins: prefer a made jumper plug or a switch-on board that follows the host. Never bridge any other pair.")
+		}
+	}
+	return list
+}
+
+// markdownCell keeps a text from breaking a table.
+func markdownCell(s string) string {
+	return strings.NewReplacer("|", `\|`, "\n", " ", "*", `\*`, "_", `\_`, "<", `\<`, "#", `\#`, "[", `\[`).Replace(s)
+}
+
+var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"cell": markdownCell}).Parse(`# {{cell .Name}}
+
+{{cell .Host}} with {{cell .Card}}. Verdict: {{.Verdict}}.
+{{range .Works}}
+- {{cell .}}{{end}}
+
+## Lanes
+{{range .Lanes}}
+{{cell .}}
+{{end}}
+| element | lanes | generation |
+|---|---|---|
+{{range .Stages}}|{{range .}} {{cell .}} |{{end}}
+{{end}}
+## Power
+
+| supply | sustained | rating | share | turned on by |
+|---|---|---|---|---|
+{{range .Supplies}}|{{range .}} {{cell .}} |{{end}}
+{{end}}
+| lead | from | to | load | amps | AWG |
+|---|---|---|---|---|---|
+{{range .Leads}}|{{range .}} {{cell .}} |{{end}}
+{{end}}
+## Fit
+{{range .Fit}}
+- {{index . 0}}: {{cell (index . 1)}}{{end}}
+
+## Open
+{{range .Open}}
+- **{{.Level}}** {{.Title}} ({{.Rule}}): {{cell .Says}}{{if .Acknowledged}} Acknowledged: {{cell .Acknowledged}}{{end}}{{else}}
+Nothing.{{end}}
+
+## Cautions
+{{range .Cautions}}
+- {{.}}{{end}}
+`))
+
+func (a *App) sheetMarkdown(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	report := assess.Rig(l.rig, a.ref)
+	var b bytes.Buffer
+	if err := sheetTemplate.Execute(&b, makeSheet(l.rig, &report, inches(c))); err != nil {
+		return fmt.Errorf("writing the sheet: %w", err)
+	}
+	c.Attachment(fileName(l.rig.Name) + ".md")
+	c.Set(fiber.HeaderContentType, "text/markdown; charset=utf-8")
+	return c.Send(b.Bytes())
+}

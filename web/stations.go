@@ -1,0 +1,180 @@
+package web
+
+import (
+	"fmt"
+	"strings"
+
+	"kolvan/core/assess"
+	"kolvan/core/brief"
+	"kolvan/core/finding"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// station is one step of the work in the line under the rig's name.
+type station struct {
+	Key    string
+	Label  string
+	Figure string
+	Level  string // worst level there; empty when nothing was found
+	Here   bool
+	Later  bool // not built yet
+	Before bool // the one the left arrow goes to
+	After  bool // the one the right arrow goes to
+}
+
+// stationKeys are the steps in the order of the work.
+var stationKeys = []struct {
+	key, label string
+	later      bool
+}{
+	{"brief", "Brief", false}, {"survey", "Survey", false}, {"route", "Route", false}, {"power", "Power", false}, {"fit", "Fit", false},
+	{"assembly", "Assembly", true}, {"proof", "Proof", true}, {"ledger", "Ledger", true}, {"sheet", "Sheet", false},
+}
+
+// stationOf is the station a finding belongs to: facts of the host are asked for
+// at the survey, the rest where the rule's family is worked on.
+func stationOf(f *finding.Finding) string {
+	if f.Level == finding.Unknown && strings.HasPrefix(f.Where, "/host") {
+		return "survey"
+	}
+	switch family, _, _ := strings.Cut(f.Rule, "."); family {
+	case "power":
+		return "power"
+	case "fit", "heat":
+		return "fit"
+	case "brief", "work":
+		return "brief"
+	default:
+		return "route"
+	}
+}
+
+func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []station {
+	worst := map[string]finding.Level{}
+	open := 0
+	for i := range report.Findings {
+		f := &report.Findings[i]
+		at := stationOf(f)
+		if level, any := worst[at]; !any || f.Level > level {
+			worst[at] = f.Level
+		}
+		if at == "survey" {
+			open++
+		}
+	}
+	list := make([]station, len(stationKeys))
+	for i, k := range stationKeys {
+		list[i] = station{Key: k.key, Label: k.label, Later: k.later, Here: k.key == here, Figure: stationFigure(k.key, r, report, open, inches)}
+		if level, any := worst[k.key]; any {
+			list[i].Level = level.String()
+		}
+	}
+	markNeighbours(list)
+	return list
+}
+
+// markNeighbours marks the stations before and after the one shown.
+func markNeighbours(list []station) {
+	before, passed := -1, false
+	for i := range list {
+		switch {
+		case list[i].Later:
+		case list[i].Here:
+			passed = true
+			if before >= 0 {
+				list[before].Before = true
+			}
+		case passed:
+			list[i].After = true
+			return
+		default:
+			before = i
+		}
+	}
+}
+
+func stationFigure(key string, r *rig.Rig, report *assess.Report, open int, inches bool) string {
+	f := &report.Figures
+	switch key {
+	case "brief":
+		return budgetWords(r)
+	case "survey":
+		if r.Host.Name == "" && len(r.Host.Slots) == 0 {
+			return "no host"
+		}
+		return fmt.Sprintf("%d open", open)
+	case "route":
+		return linkWords(f)
+	case "power":
+		if f.SupplyShare == nil {
+			return "?"
+		}
+		return power.Percent(*f.SupplyShare)
+	case "fit":
+		return gapWords(r, f, inches)
+	case "sheet":
+		return "draft"
+	default:
+		return "later"
+	}
+}
+
+func budgetWords(r *rig.Rig) string {
+	budget, known := r.Brief.Budget.Get()
+	if !known {
+		return "no budget"
+	}
+	sum, _ := brief.ToBuy(r)
+	if sum > budget {
+		return strings.TrimSpace((sum-budget).String()+" "+r.Brief.Currency) + " over"
+	}
+	return strings.TrimSpace((budget-sum).String()+" "+r.Brief.Currency) + " left"
+}
+
+func linkWords(f *assess.Figures) string {
+	switch {
+	case f.Width == nil && f.Gen == nil:
+		return "?"
+	case f.Width != nil && *f.Width == 0:
+		return "no link"
+	case f.Width == nil:
+		return fmt.Sprintf("x? Gen %d", *f.Gen)
+	case f.Gen == nil:
+		return fmt.Sprintf("x%d Gen ?", *f.Width)
+	default:
+		return fmt.Sprintf("x%d Gen %d", *f.Width, *f.Gen)
+	}
+}
+
+func gapWords(r *rig.Rig, f *assess.Figures, inches bool) string {
+	switch {
+	case r.Chamber.Open:
+		return "open air"
+	case f.Gap == nil:
+		return "?"
+	default:
+		return length(units.Millimetre(*f.Gap), inches)
+	}
+}
+
+// length prints a length as the setting wants it.
+func length(l units.Millimetre, inches bool) string {
+	if inches {
+		return l.Inches()
+	}
+	return l.String()
+}
+
+// verdictWords is the verdict in a few words, and its level.
+func verdictWords(report *assess.Report) (text, level string) {
+	worst, any := report.Worst()
+	if !any {
+		return "nothing against it", ""
+	}
+	return map[finding.Level]string{
+		finding.Danger: "stop before power-on", finding.Blocked: "does not work as planned", finding.Unknown: "facts are missing",
+		finding.Risk: "may disappoint", finding.Note: "goes as planned",
+	}[worst], worst.String()
+}
