@@ -1,11 +1,14 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 	"strconv"
 
 	"kolvan/core/assess"
 	"kolvan/core/fit"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -18,6 +21,8 @@ type fitDrawing struct {
 	Height float64
 	Square float64 // drawn length of 10 mm
 	Views  []fitView
+	Slacks []slack
+	SlackX float64
 	Scale  float64 // drawn length of 1 mm
 	Empty  string
 }
@@ -54,15 +59,15 @@ type gapMark struct {
 
 const (
 	fitMargin = 24.0
-	fitTop    = 58.0
-	fitDepth  = 400.0 // least height of the drawing's field
+	fitTop    = 22.0
+	fitDepth  = 390.0 // least height of the drawing's field
 	viewGap   = 34.0
 )
 
 // axisNames are the chamber's axes in the order of fit.Vec.
 var axisNames = [3]string{"x", "y", "z"}
 
-func drawFit(r *rig.Rig, report *assess.Report, sel string, inches bool) *fitDrawing {
+func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference.Tables, sel string, inches bool) *fitDrawing {
 	d := &fitDrawing{Title: fitTitle(r, report, inches), Aside: "1 square = 10 mm", Height: fitTop + fitDepth}
 	extent, known := chamberExtent(r, report.Chamber)
 	if r.Chamber.Open {
@@ -75,7 +80,7 @@ func drawFit(r *rig.Rig, report *assess.Report, sel string, inches bool) *fitDra
 		return d
 	}
 	wide, tall := float64(extent[0]+extent[2]), float64(extent[1]+extent[2])
-	d.Scale = min((drawingWidth-2*fitMargin-viewGap)/wide, (fitDepth-viewGap-30)/tall)
+	d.Scale = min((drawingWidth-2*fitMargin-viewGap)/wide, (fitDepth-viewGap)/tall)
 	d.Square = 10 * d.Scale
 	s := func(v units.Millimetre) float64 { return float64(v) * d.Scale }
 	side := fitView{Name: "side", X: fitMargin, Y: fitTop, W: s(extent[0]), H: s(extent[1]), Across: "x", Down: "y", Up: true}
@@ -85,6 +90,10 @@ func drawFit(r *rig.Rig, report *assess.Report, sel string, inches bool) *fitDra
 	for _, v := range []fitView{side, end, plan} {
 		d.fill(&v, r, report, sel, inches)
 		d.Views = append(d.Views, v)
+	}
+	d.SlackX = drawingWidth - slackWidth
+	if d.SlackX > end.X+end.W+20 {
+		d.slacks(r, cards, ref, inches)
 	}
 	return d
 }
@@ -154,9 +163,14 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel str
 	card.Sel, card.Chosen, card.Class = "/card", sel == "/card", "card"
 	size := report.Chamber.Card.Size()
 	card.Name = orText(r.Card.Name, "card")
-	card.Lines = wrap(card.Name, max(4, int(card.W/8)), 2)
-	card.Lines = append(card.Lines, fmt.Sprintf("%s × %s", length(size[axisIndex(v.Across)], inches), length(size[axisIndex(v.Down)], inches)))
+	if card.W > 70 && card.H > 20 {
+		card.Lines = wrap(card.Name, int(card.W/8), 2)
+	}
+	if measure := fmt.Sprintf("%s × %s", length(size[axisIndex(v.Across)], inches), length(size[axisIndex(v.Down)], inches)); card.H > 48 && card.W > float64(len(measure))*8 {
+		card.Lines = append(card.Lines, measure)
+	}
 	card.LabelY -= float64(len(card.Lines)-1) * 8
+	dropHidden(v.Boxes, card)
 	v.Card = &card
 	v.Gap = d.gap(v, report.Chamber, inches)
 }
@@ -172,6 +186,55 @@ func (d *fitDrawing) thing(v *fitView, name, class, sel string, at rig.Place, si
 		f.Lines = wrap(name, int(f.W/7), max(1, min(2, int(f.H/16))))
 	}
 	v.Boxes = append(v.Boxes, f)
+}
+
+// dropHidden takes the names off boxes whose name would stand on the card.
+func dropHidden(boxes []fitBox, card fitBox) {
+	for i := range boxes {
+		b := &boxes[i]
+		if b.LabelX > card.X-20 && b.LabelX < card.X+card.W+20 && b.LabelY > card.Y-4 && b.LabelY < card.Y+card.H+10 {
+			b.Lines = nil
+		}
+	}
+}
+
+// slack is one card of the list with the room it would have here.
+type slack struct {
+	Y        float64
+	Name     string
+	Text     string
+	Here, No bool
+}
+
+// slackFrom and slackRow place the list beside the views.
+const (
+	slackWidth = 230.0
+	slackRow   = 21.0
+	slackMost  = 14
+)
+
+// slacks sorts the cards by the gap they would have where the card stands; those
+// nearest to just fitting are shown.
+func (d *fitDrawing) slacks(r *rig.Rig, cards []rig.Card, ref *reference.Tables, inches bool) {
+	type tried struct {
+		name string
+		gap  fit.Gap
+	}
+	var all []tried
+	copy := *r
+	for i := range cards {
+		copy.Card = cards[i]
+		if gap, known := fit.For(&copy, ref).Gap(); known {
+			all = append(all, tried{cards[i].Name, gap})
+		}
+	}
+	slices.SortStableFunc(all, func(a, b tried) int { return cmp.Compare(b.gap.Distance, a.gap.Distance) })
+	fits := slices.IndexFunc(all, func(t tried) bool { return t.gap.Distance < 0 })
+	from := max(0, min(fits-slackMost/2, len(all)-slackMost))
+	for i, t := range all[from:min(len(all), from+slackMost)] {
+		s := slack{Y: fitTop + 30 + float64(i)*slackRow, Name: clip(t.name, 18), Text: length(t.gap.Distance, inches), Here: t.name == r.Card.Name, No: t.gap.Distance < 0}
+		d.Slacks = append(d.Slacks, s)
+	}
 }
 
 // gap draws the smallest gap in the views that show the axis it lies along.

@@ -24,6 +24,8 @@ type powerDrawing struct {
 	Bands  []band
 	Labels []mark
 	Empty  string
+
+	under float64 // where the next band passes below the middle column
 }
 
 // band is one lead, or the way through a board, from left to right.
@@ -45,7 +47,7 @@ const (
 	rowHeight      = 22.0
 	boxHead        = 48.0
 	boxGap         = 16.0
-	powerTop       = 60.0
+	powerTop       = 12.0
 	pixelsPerAmp   = 1.5
 	thickest       = 26.0
 )
@@ -69,6 +71,7 @@ func drawPower(r *rig.Rig, report *assess.Report, sel string) *powerDrawing {
 	left := d.supplies(r, report, sel, from)
 	middle := d.passing(r, report, sel, from, to)
 	right := d.card(r, report, sel, to)
+	d.under = middle + 2
 	d.Height = max(left, middle, right) + 12
 	for i := range r.Leads {
 		d.lead(r, report, i, sel, from, to)
@@ -98,7 +101,7 @@ func (d *powerDrawing) supplies(r *rig.Rig, report *assess.Report, sel string, f
 		used := usedOutlets(r, s)
 		rows := max(1, len(used))
 		b := box{X: leftX, Y: y, W: leftW, H: boxHead + float64(rows)*rowHeight, Sel: "/supplies/" + strconv.Itoa(i), Class: "element",
-			Lines: []string{clip(s.Name, 24), wattWords(report.Power.Supplies[i].Load) + " of " + words(s.Rating)}}
+			Name: []string{clip(s.Name, 24)}, Lines: []string{wattWords(report.Power.Supplies[i].Load) + " of " + words(s.Rating)}}
 		for j, name := range used {
 			at := y + boxHead + (float64(j)+0.3)*rowHeight
 			d.row(leftX+leftW-12, at, "end", name, b.Sel)
@@ -130,7 +133,7 @@ func usedOutlets(r *rig.Rig, s *rig.Supply) []string {
 // passing places the host and every stage that takes or gives power.
 func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, from, to anchors) float64 {
 	y := powerTop
-	host := box{X: midX, Y: y, W: midW, H: boxHead + 8, Sel: "/host", Class: "element", Lines: []string{clip(orText(r.Host.Name, "Host"), 20), wattWords(report.Power.Host) + " loaded"}}
+	host := box{X: midX, Y: y, W: midW, H: boxHead + 8, Sel: "/host", Class: "element", Name: []string{clip(orText(r.Host.Name, "Host"), 20)}, Lines: []string{wattWords(report.Power.Host) + " loaded"}}
 	if r.Host.Supply == "" && !fed(r, rig.HostPart) {
 		host.Class = "unfed"
 	}
@@ -145,9 +148,9 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 		}
 		rows := max(1, len(s.Inlets), len(s.Outlets)+1)
 		b := box{X: midX, Y: y, W: midW, H: boxHead + float64(rows)*rowHeight, Sel: "/route/stages/" + strconv.Itoa(i), Class: "element",
-			Lines: append(wrap(s.Name, 20, 1), "passes power on")}
+			Name: []string{clip(s.Name, 20)}, Lines: []string{"passes power on"}}
 		if !fed(r, s.Name) {
-			b.Class, b.Lines[1] = "unfed", "no feed"
+			b.Class, b.Lines[0] = "unfed", "no feed"
 		}
 		for j, in := range s.Inlets {
 			at := y + boxHead + (float64(j)+0.3)*rowHeight
@@ -184,9 +187,9 @@ const slotPort = "\x00slot"
 func (d *powerDrawing) card(r *rig.Rig, report *assess.Report, sel string, to anchors) float64 {
 	y := powerTop
 	n := report.Power
-	slot := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card", Class: "element", Lines: []string{"Card slot", wattWords(n.Slot.Total()) + " at most"}}
+	slot := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card", Class: "element", Name: []string{"Card slot"}, Lines: []string{wattWords(n.Slot.Total()) + " at most"}}
 	if n.Slot.At3V3.Known && n.Slot.At3V3.Watt > 0 {
-		slot.Lines[1] = wattWords(n.Slot.At12) + " + " + units.Trim(float64(n.Slot.At3V3.Watt), 1) + " at 3.3 V"
+		slot.Lines[0] = wattWords(n.Slot.At12) + " + " + units.Trim(float64(n.Slot.At3V3.Watt), 1) + " at 3.3 V"
 	}
 	to[[2]string{rig.CardPart, slotPort}] = [2]float64{rightX, y + slot.H/2}
 	d.add(slot, "")
@@ -194,9 +197,9 @@ func (d *powerDrawing) card(r *rig.Rig, report *assess.Report, sel string, to an
 	for i := range r.Card.Plugs {
 		p := &r.Card.Plugs[i]
 		b := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card/plugs/" + strconv.Itoa(i), Class: "element",
-			Lines: []string{"Card plug " + p.Name, words(p.Connector) + ", " + wattWords(n.Plugs[i].Load)}}
+			Name: []string{"Card plug " + p.Name}, Lines: []string{words(p.Connector) + ", " + wattWords(n.Plugs[i].Load)}}
 		if !n.Plugs[i].Fed {
-			b.Class, b.Lines[1] = "unfed", words(p.Connector)+", no feed"
+			b.Class, b.Lines[0] = "unfed", words(p.Connector)+", no feed"
 		}
 		to[[2]string{rig.CardPart, p.Name}] = [2]float64{rightX, y + b.H/2}
 		d.add(b, sel)
@@ -225,9 +228,9 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 	}
 	b := band{Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()), May: thickness(leastRating(load))}
 	b.Chosen = b.Sel == sel
-	knot := [2]float64{(starts[0][0] + ends[0][0]) / 2, (starts[0][1] + ends[0][1]) / 2}
+	var knot [2]float64
 	if len(starts) == 1 && len(ends) == 1 {
-		b.Path = curve(starts[0][0], starts[0][1], ends[0][0], ends[0][1])
+		b.Path, knot = d.way(starts[0], ends[0])
 		d.Bands = append(d.Bands, b)
 	} else {
 		knot = d.knot(b, starts, ends)
@@ -238,6 +241,19 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 		}
 	}
 	d.Labels = append(d.Labels, mark{X: knot[0], Y: knot[1], Text: ampWords(load), Class: b.Class, Sel: b.Sel})
+}
+
+// way leads from one port to another, below the middle column where it would
+// pass behind it, and returns the place for its label.
+func (d *powerDrawing) way(from, to [2]float64) (path string, label [2]float64) {
+	if from[0] > midX || to[0] <= midX {
+		return curve(from[0], from[1], to[0], to[1]), [2]float64{(from[0] + to[0]) / 2, (from[1] + to[1]) / 2}
+	}
+	y := d.under + thickest/2
+	d.under += thickest + 4
+	d.Height = max(d.Height, d.under+8)
+	path = curve(from[0], from[1], midX-10, y) + fmt.Sprintf("H%.1f", midX+midW+10) + strings.Replace(curve(midX+midW+10, y, to[0], to[1]), "M", "L", 1)
+	return path, [2]float64{midX + midW/2, y}
 }
 
 func anchorOf(all anchors, e rig.LeadEnd) ([2]float64, bool) {

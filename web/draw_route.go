@@ -34,9 +34,9 @@ type callout struct {
 const (
 	strands      = 16
 	strandPitch  = 6.0
-	strandTop    = 72.0
+	strandTop    = 24.0
 	routeMargin  = 24.0
-	routeHeight  = 286.0
+	routeHeight  = 236.0
 	calloutWidth = 300.0
 )
 
@@ -86,7 +86,7 @@ func (d *routeDrawing) boxes(r *rig.Rig, elements []link.Element, sel string, in
 	if name == "" {
 		name = "Processor"
 	}
-	processor.Lines = wrap(name, chars, 3)
+	processor.Name = wrap(name, chars, 3)
 	processor.Under = []string{"16 strands"}
 	d.Boxes = append(d.Boxes, processor)
 	for i, e := range elements {
@@ -94,7 +94,8 @@ func (d *routeDrawing) boxes(r *rig.Rig, elements []link.Element, sel string, in
 		b.X = routeMargin + float64(i+1)*(width+gap)
 		b.Class = "element"
 		b.Sel = e.Where
-		b.Lines = append(wrap(e.Name, chars, 3), fmt.Sprintf("x%s Gen %s", words(e.Lanes), words(e.Gen)))
+		b.Name = wrap(e.Name, chars, 4)
+		b.Lines = []string{fmt.Sprintf("x%s Gen %s", words(e.Lanes), words(e.Gen))}
 		b.Under = under(r, i, inches, chars)
 		d.Boxes = append(d.Boxes, b)
 	}

@@ -11,7 +11,8 @@ const drawingWidth = 872
 // box is a rectangle of a drawing with text in it, to be chosen by a click.
 type box struct {
 	X, Y, W, H float64
-	Lines      []string // the first is the name
+	Name       []string
+	Lines      []string
 	Under      []string
 	Sel        string
 	Chosen     bool

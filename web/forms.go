@@ -91,7 +91,33 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 		}
 		f.Fields = append(f.Fields, fieldOf(r, n, at, inches, t))
 	})
+	f.Fields = slices.DeleteFunc(f.Fields, func(field field) bool { return !f.applies(field) })
 	return f
+}
+
+// listAt returns the list at that place of the form.
+func (f *form) listAt(path string) listView {
+	return f.Lists[slices.IndexFunc(f.Lists, func(l listView) bool { return l.Path == path })]
+}
+
+// onlyFor names the fields that mean something for one form alone.
+var onlyFor = map[string]rig.Form{
+	"key": rig.M2, "open_end": rig.CardSlot, "power_limit_w": rig.CardSlot, "tunnel_gbit_s": rig.Tunnel, "tunnel_newer": rig.Tunnel,
+}
+
+// applies leaves out an empty field that means nothing for the form beside it.
+func (f *form) applies(of field) bool {
+	at := strings.LastIndex(of.Path, "/")
+	form, limited := onlyFor[of.Path[at+1:]]
+	if !limited || of.Known || of.Fault != "" {
+		return true
+	}
+	for _, other := range f.Fields {
+		if other.Path == of.Path[:at]+"/form" {
+			return !other.Known || other.Value == string(form)
+		}
+	}
+	return true
 }
 
 // isReference names the fields of a part that refer to other things of a rig.

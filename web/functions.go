@@ -12,12 +12,12 @@ import (
 
 // functions are what the templates can call.
 var functions = template.FuncMap{
-	"dict":  dict,
-	"vals":  vals,
-	"px":    func(v float64) string { return fmt.Sprintf("%.1f", v) },
-	"add":   func(a, b float64) float64 { return a + b },
-	"half":  func(v float64) float64 { return v / 2 },
-	"times": func(i int, v float64) float64 { return float64(i) * v },
+	"dict":      dict,
+	"vals":      vals,
+	"px":        func(v float64) string { return fmt.Sprintf("%.1f", v) },
+	"add":       func(a, b float64) float64 { return a + b },
+	"half":      func(v float64) float64 { return v / 2 },
+	"times":     func(i int, v float64) float64 { return float64(i) * v },
 	"sources":   func() []string { return rig.Source("").Choices() },
 	"patchVals": patchVals,
 	"valuesOf":  valuesOf,

@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -49,9 +50,11 @@ type region struct {
 
 type figure struct{ Value, Label string }
 
-// findingView is a finding with where to go for it.
+// findingView is a finding with where to go for it. A change that clears several
+// findings is offered at the first of them.
 type findingView struct {
 	finding.Finding
+	Above   bool // a change offered above clears this too
 	ID      string
 	Station string
 	Sel     string
@@ -92,6 +95,8 @@ func (a *App) region(c fiber.Ctx, choose string, t *trouble) error {
 	}
 	if choose != "" {
 		sel = strings.TrimSuffix(choose, "/")
+		station = homeOf(sel, station)
+		c.Set("HX-Push-Url", fmt.Sprintf("/rigs/%d/%s?sel=%s", l.RigID, station, sel))
 	}
 	v, err := a.view(c, l, station, sel, t)
 	if err != nil {
@@ -103,6 +108,23 @@ func (a *App) region(c fiber.Ctx, choose string, t *trouble) error {
 		return c.Render("region", v)
 	}
 	return a.page(c, "rig", fiber.Map{"Title": l.rig.Name, "Rig": v})
+}
+
+// homeOf is the station where a newly chosen thing is worked on: the one that is
+// shown when the thing stands in its drawing, else the thing's own.
+func homeOf(sel, shown string) string {
+	for _, place := range []struct {
+		path     string
+		stations []string // the first is the thing's own
+	}{
+		{"/host", []string{"survey", "power"}}, {"/route", []string{"route", "power"}}, {"/card", []string{"route", "power", "fit"}},
+		{"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
+	} {
+		if strings.HasPrefix(sel, place.path) && !slices.Contains(place.stations, shown) {
+			return place.stations[0]
+		}
+	}
+	return shown
 }
 
 func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*region, error) {
@@ -119,8 +141,8 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	v.Stations = stations(l.rig, &report, station, v.Inches)
 	v.Verdict, v.Level = verdictWords(&report)
 	v.Findings = findingViews(&report)
-	v.Next = next(l.rig)
-	v.draw(a, l.rig, &report)
+	v.Next = next(l.rig, &report)
+	v.draw(a, l.rig, &report, bins)
 	if station != "sheet" {
 		v.edit(l.rig, &report)
 	}
@@ -129,9 +151,20 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 
 func findingViews(report *assess.Report) []findingView {
 	list := make([]findingView, len(report.Findings))
+	offered := map[string]bool{}
 	for i := range report.Findings {
 		f := report.Findings[i]
-		list[i] = findingView{Finding: f, ID: fmt.Sprintf("finding-%d", i), Station: stationOf(&f), Sel: thingOf(f.Where)}
+		v := findingView{Finding: f, ID: fmt.Sprintf("finding-%d", i), Station: stationOf(&f), Sel: thingOf(f.Where)}
+		v.Clear = nil
+		for _, change := range f.Clear {
+			if offered[string(change.Patch)] {
+				v.Above = true
+				continue
+			}
+			offered[string(change.Patch)] = true
+			v.Clear = append(v.Clear, change)
+		}
+		list[i] = v
 	}
 	return list
 }
@@ -152,7 +185,7 @@ func thingOf(where string) string {
 }
 
 // draw fills in what the station shows.
-func (v *region) draw(a *App, r *rig.Rig, report *assess.Report) {
+func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bins) {
 	switch v.Station {
 	case "brief":
 		v.Figures = briefFigures(r, report)
@@ -165,7 +198,7 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report) {
 		v.Power = drawPower(r, report, v.Sel)
 		v.Figures = powerFigures(r, report)
 	case "fit":
-		v.Fit = drawFit(r, report, v.Sel, v.Inches)
+		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
 		v.Figures = fitFigures(r, report, v.Inches)
 	case "sheet":
 		v.Sheet = makeSheet(r, report, v.Inches)
@@ -198,6 +231,9 @@ func (v *region) edit(r *rig.Rig, report *assess.Report) {
 	if v.Sel == "/card" || v.Sel == "/host" {
 		v.Form.Kind = v.Sel[1:]
 	}
+	if v.Station == "brief" && v.Sel == "/brief" {
+		v.Form.Lists = append(v.Form.Lists, formFor(r, r, "", v.Inches, nil).listAt("/alterations"))
+	}
 	if v.Station == "power" {
 		v.feedOptions(r, report)
 		v.Faces = faces(r, report, v.Sel)
@@ -225,7 +261,7 @@ type nextStep struct {
 	Add     string // adds to that list
 }
 
-func next(r *rig.Rig) *nextStep {
+func next(r *rig.Rig, report *assess.Report) *nextStep {
 	switch {
 	case r.Host.Name == "" && len(r.Host.Slots) == 0:
 		return &nextStep{Says: "Start with the host: take one from the list, or name it and add its slots by hand.", Station: "survey", Sel: "/host", Kind: "host"}
@@ -235,10 +271,13 @@ func next(r *rig.Rig) *nextStep {
 		return &nextStep{Says: "Choose the slot the route starts from.", Station: "route", Sel: "/route"}
 	case r.Card.Name == "":
 		return &nextStep{Says: "Choose the card, or enter it by hand.", Station: "route", Sel: "/card", Kind: "card"}
-	case len(r.Route.Stages) == 0 && !cardSlot(r):
-		return &nextStep{Says: "Add what stands between slot and card: adapter, cable, dock.", Station: "route", Sel: "/route", Kind: "stage"}
+	case endForm(r) != rig.CardSlot:
+		return &nextStep{Says: "Add what stands between slot and card, in order: the route ends in " + orText(string(endForm(r)), "an end of unknown form") + ", and a card wants a card slot.", Station: "route", Sel: "/route", Kind: "stage"}
 	case len(r.Supplies) == 0:
 		return &nextStep{Says: "Add the supplies: the host's own, and the one for the card.", Station: "power", Sel: "/sizing", Kind: "supply"}
+	case unfed(report) != nil:
+		f := unfed(report)
+		return &nextStep{Says: f.Says + " Choose an outlet for it below.", Station: "power", Sel: thingOf(f.Where)}
 	case !r.Chamber.Open && !r.Chamber.Box.X.Known:
 		return &nextStep{Says: "Measure the chamber the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
 	default:
@@ -246,9 +285,22 @@ func next(r *rig.Rig) *nextStep {
 	}
 }
 
-func cardSlot(r *rig.Rig) bool {
-	s := r.Slot(r.Route.Slot)
-	return s != nil && rig.Is(s.Form, rig.CardSlot)
+// unfed is the first load found without a feed.
+func unfed(report *assess.Report) *finding.Finding {
+	for i := range report.Findings {
+		if f := &report.Findings[i]; f.Rule == "power.unfed" && f.Level == finding.Blocked {
+			return f
+		}
+	}
+	return nil
+}
+
+// endForm is the form of the route's last socket.
+func endForm(r *rig.Rig) rig.Form {
+	if n := len(r.Route.Stages); n > 0 {
+		return r.Route.Stages[n-1].Socket.Form.Or("")
+	}
+	return r.Slot(r.Route.Slot).Form.Or("")
 }
 
 type slotRow struct {

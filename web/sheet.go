@@ -89,11 +89,22 @@ func (s *sheet) power(r *rig.Rig, report *assess.Report) {
 		if v, known := load.Share(); known {
 			share = power.Percent(v)
 		}
-		s.Supplies = append(s.Supplies, []string{r.Supplies[i].Name, wattWords(load.Load), words(r.Supplies[i].Rating), share, words(r.Supplies[i].TurnOn)})
+		s.Supplies = append(s.Supplies, []string{r.Supplies[i].Name, wattWords(load.Load), words(r.Supplies[i].Rating), share, turnOnWords(&r.Supplies[i], r)})
 	}
 	for i := range r.Leads {
 		load := &report.Power.Leads[i]
 		s.Leads = append(s.Leads, []string{r.Leads[i].Name, wireEnds(r.Leads[i].From), wireEnds(r.Leads[i].To), wattWords(load.Load), ampWords(load), words(r.Leads[i].Gauge)})
+	}
+}
+
+func turnOnWords(s *rig.Supply, r *rig.Rig) string {
+	switch {
+	case rig.Is(s.Kind, rig.Brick) || rig.Is(s.Kind, rig.USBC):
+		return "its mains plug"
+	case !s.TurnOn.Known && r.Host.Supply == s.Name:
+		return "the host's board"
+	default:
+		return words(s.TurnOn)
 	}
 }
 

@@ -1,17 +1,19 @@
 package assess_test
 
 import (
-	"kolvan/core/assess"
-	"kolvan/core/parts"
-	"kolvan/core/reference"
-	"kolvan/demo"
 	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/assess"
+	"kolvan/demo"
 )
 
 func BenchmarkAssess(b *testing.B) {
-	ref, _ := reference.Load()
-	rs, _ := demo.Rigs()
-	for _, r := range rs {
+	ref := tables(b)
+	rigs, err := demo.Rigs()
+	require.NoError(b, err)
+	for _, r := range rigs {
 		b.Run(r.Name, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
@@ -20,17 +22,17 @@ func BenchmarkAssess(b *testing.B) {
 		})
 	}
 }
+
 func BenchmarkClear(b *testing.B) {
-	ref, _ := reference.Load()
-	rs, _ := demo.Rigs()
-	l, _ := parts.Builtin()
-	bins, _ := parts.Bins(l)
-	for _, r := range rs {
+	ref, bins := tables(b), stock(b)
+	rigs, err := demo.Rigs()
+	require.NoError(b, err)
+	for _, r := range rigs {
 		b.Run(r.Name, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				rep := assess.Rig(r, ref)
-				assess.Clear(&rep, r, ref, bins)
+				report := assess.Rig(r, ref)
+				require.NoError(b, assess.Clear(&report, r, ref, bins))
 			}
 		})
 	}

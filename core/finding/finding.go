@@ -7,6 +7,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
@@ -108,6 +109,7 @@ func (l *List) Need(r *Rule, where, fact, find, decides string) {
 		}
 	}
 	l.Add(r, Unknown, where, nil, "Not known: %s. %s It decides %s.", fact, find, decides)
+	l.Findings[len(l.Findings)-1].Title = strings.ToUpper(fact[:1]) + fact[1:]
 }
 
 // Sort puts the worst first and keeps the order of the rules within a level.

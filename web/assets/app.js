@@ -143,8 +143,36 @@ document.addEventListener('htmx:responseError', async (event) => {
   again.replayed = true
   htmx.ajax(requestConfig.verb, requestConfig.path, { source: elt, event: again, target: '#rig', swap: 'morph:outerHTML', values: requestConfig.parameters, headers: { 'X-Csrf-Token': token } })
 })
+
+// What was refused stays in its field, marked, while other fields are changed,
+// until it is typed anew.
+const refused = new Map()
+const keepRefused = ({ xhr, requestConfig }) => {
+  const path = requestConfig?.parameters?.path
+  if (xhr.status === 422) {
+    for (const el of document.querySelectorAll('[aria-invalid=true]')) refused.set(el.id, { path, value: el.value, says: el.closest('.field')?.querySelector('.fault')?.textContent })
+    return
+  }
+  for (const [id, was] of refused) {
+    const el = document.getElementById(id)
+    if (was.path === path || !el) {
+      refused.delete(id)
+      continue
+    }
+    el.value = was.value
+    el.setAttribute('aria-invalid', 'true')
+    const field = el.closest('.field')
+    field.classList.add('bad')
+    const fault = document.createElement('p')
+    fault.className = 'fault'
+    fault.textContent = was.says
+    el.after(fault)
+  }
+}
+
 document.addEventListener('htmx:afterSwap', (event) => {
   say('')
+  keepRefused(event.detail)
   if (event.detail.requestConfig?.verb === 'post') document.getElementById('dialog-parts')?.close()
 })
 
