@@ -238,7 +238,8 @@ func walk(v reflect.Value, path string, deep bool, visit func(Node)) {
 	}
 }
 
-// At finds the struct, list or leaf that a JSON Pointer names in v. A pointer
+// At finds the struct, list or leaf that a JSON Pointer names in v; only a leaf's
+// Spec has a Type. A pointer
 // past the end of a list, or to an unknown name, is an error that says what is
 // there instead.
 func At(v any, pointer string) (reflect.Value, Spec, error) {
@@ -270,7 +271,10 @@ func step(v reflect.Value, token string) (reflect.Value, Spec, error) {
 	}
 	for _, field := range reflect.VisibleFields(v.Type()) {
 		if !field.Anonymous && jsonName(field) == token {
-			spec, _ := leaf(field)
+			spec, isLeaf := leaf(field)
+			if !isLeaf {
+				spec = Spec{}
+			}
 			return v.FieldByIndex(field.Index), spec, nil
 		}
 	}

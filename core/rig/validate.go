@@ -7,13 +7,14 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 )
 
 // maxItems bounds every list of the format, so that no file can make the
 // checks that look through lists slow.
 const maxItems = 64
 
-// maxText bounds every text, in bytes.
+// maxText bounds every text, in characters.
 const maxText = 500
 
 // Validate checks bounds, names and references. The error joins a *FieldError
@@ -110,8 +111,8 @@ func (c *checker) word(path, word string, spec Spec) {
 	if spec.Choices != nil && !slices.Contains(spec.Choices, word) {
 		c.fault(path, quote(word), spec.Accepts())
 	}
-	if len(word) > maxText {
-		c.fault(path, quote(word), fmt.Sprintf("a text of at most %d bytes", maxText))
+	if utf8.RuneCountInString(word) > maxText {
+		c.fault(path, quote(word), fmt.Sprintf("a text of at most %d characters", maxText))
 	}
 }
 

@@ -188,7 +188,7 @@ func parseNumber(s string) (float64, bool) {
 		return whole, ok
 	}
 	part, ok := parseFraction(fields[1])
-	if !ok || !strings.Contains(fields[1], "/") || whole < 0 {
+	if !ok || !strings.Contains(fields[1], "/") || whole < 0 || part < 0 {
 		return 0, false
 	}
 	return whole + part, true

@@ -1,0 +1,61 @@
+package units
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+func TestParse(t *testing.T) {
+	for typed, want := range map[string]Millimetre{
+		"230 mm": 230, "230": 230, "23 cm": 230, "0,5 m": 500, "9 1/8 in": 231.775, `9"`: 228.6, "1/2 in": 12.7, " 12.5MM ": 12.5, "-3": -3,
+	} {
+		var got Millimetre
+		require.NoError(t, got.Parse(typed), typed)
+		assert.InDelta(t, float64(want), float64(got), 1e-9, typed)
+	}
+	for typed, want := range map[string]Watt{"300 W": 300, "1.2 kW": 1200, "12 V 6.2 A": 74.4, "19V × 3.42A": 64.98, "12v*2a": 24} {
+		var got Watt
+		require.NoError(t, got.Parse(typed), typed)
+		assert.InDelta(t, float64(want), float64(got), 1e-9, typed)
+	}
+}
+
+func TestParseRefuses(t *testing.T) {
+	for _, typed := range []string{"", "mm", "long", "1,000", "9 1/0 in", "9 8 in", "9 -1/8 in", "NaN", "Inf mm", "1e999", "3 W", "1/2/3", "--4"} {
+		got := Millimetre(7)
+		err := got.Parse(typed)
+		var refused *ParseError
+		require.ErrorAs(t, err, &refused, typed)
+		assert.Equal(t, typed, refused.Input)
+		assert.Contains(t, err.Error(), "9 1/8 in")
+		assert.Equal(t, Millimetre(7), got, "left alone")
+	}
+}
+
+// TestPrintAndParseRoundTrip: what is printed is read back as the same.
+func TestPrintAndParseRoundTrip(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		tenths := rapid.IntRange(0, 100000).Draw(t, "tenths")
+		var l Millimetre
+		var w Watt
+		if err := l.Parse(Millimetre(float64(tenths) / 10).String()); err != nil {
+			t.Fatal(err)
+		}
+		if err := w.Parse(Watt(float64(tenths) / 10).String()); err != nil {
+			t.Fatal(err)
+		}
+		if float64(l) != float64(tenths)/10 || float64(w) != float64(tenths)/10 {
+			t.Fatalf("%v, %v of %d tenths", l, w, tenths)
+		}
+	})
+}
+
+func TestPowerTensionCurrent(t *testing.T) {
+	assert.Equal(t, Amp(5.5), Watt(66).Over(12))
+	assert.Equal(t, Watt(66), Amp(5.5).At(12))
+	assert.Equal(t, Amp(0), Watt(66).Over(0))
+	assert.Equal(t, "9.06 in", Millimetre(230).Inches())
+}
