@@ -34,6 +34,14 @@ const pragmas = "&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=fo
 // Open opens the data file, making it when it is missing, and brings it to the
 // newest form after copying it beside itself.
 func Open(ctx context.Context, path string) (*Store, error) {
+	steps, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	return openWith(ctx, path, steps)
+}
+
+func openWith(ctx context.Context, path string, steps fs.FS) (*Store, error) {
 	name := "file:" + (&url.URL{Path: path}).EscapedPath()
 	write, err := sql.Open("sqlite", name+"?_txlock=immediate"+pragmas)
 	if err != nil {
@@ -41,7 +49,7 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	}
 	write.SetMaxOpenConns(1)
 	s := &Store{write: write, path: path}
-	if err := s.migrate(ctx); err != nil {
+	if err := s.migrate(ctx, steps); err != nil {
 		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, err), write.Close())
 	}
 	if s.read, err = sql.Open("sqlite", name+"?mode=ro"+pragmas); err != nil {
@@ -53,12 +61,8 @@ func Open(ctx context.Context, path string) (*Store, error) {
 // Close closes the data file.
 func (s *Store) Close() error { return errors.Join(s.read.Close(), s.write.Close()) }
 
-func (s *Store) migrate(ctx context.Context) error {
-	sub, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, s.write, sub)
+func (s *Store) migrate(ctx context.Context, steps fs.FS) error {
+	provider, err := goose.NewProvider(goose.DialectSQLite3, s.write, steps)
 	if err != nil {
 		return fmt.Errorf("preparing migrations: %w", err)
 	}

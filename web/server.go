@@ -133,7 +133,7 @@ func (a *App) routes() error {
 	a.Get("/bins", a.bins)
 	a.Post("/bins", a.addToBins)
 	a.Get("/bins/:part", a.binPart)
-	a.Post("/bins/:part", a.setBinPart)
+	a.Post("/bins/:part/set", a.setBinPart)
 	a.Post("/bins/:part/delete", a.deleteBinPart)
 	a.Post("/bins/:part/restore", a.restoreBinPart)
 

@@ -112,8 +112,8 @@ Alpine.data('drag', () => ({
   place(across, down) {
     const { across: a, down: d, up, post } = this.$el.dataset
     const values = { [a]: across, [d]: up === 'true' ? -down : down }
-    for (const input of document.querySelectorAll('#state input')) values[input.name] = input.value
-    htmx.ajax('POST', post, { source: this.$el, target: '#rig', swap: 'morph:outerHTML', values }).finally(() => this.$el.removeAttribute('transform'))
+    // Sent from #state, so that it waits its turn and then takes the newest revision.
+    htmx.ajax('POST', post, { source: document.getElementById('state'), target: '#rig', swap: 'morph:outerHTML', values }).finally(() => this.$el.removeAttribute('transform'))
   },
 }))
 

@@ -1,0 +1,394 @@
+package web_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/rig"
+)
+
+var shared *rod.Browser
+
+// TestMain starts one browser for all tests of the package that want one.
+func TestMain(m *testing.M) {
+	code := m.Run()
+	if shared != nil {
+		shared.MustClose()
+	}
+	os.Exit(code)
+}
+
+func chromium(t testing.TB) *rod.Browser {
+	if shared != nil {
+		return shared
+	}
+	bin, found := os.Getenv("KOLVAN_CHROMIUM"), true
+	if bin == "" {
+		bin, found = launcher.LookPath()
+	}
+	require.True(t, found, "the browser tests want Debian's chromium: make test installs it")
+	control, err := launcher.New().Bin(bin).NoSandbox(true).Set("disable-gpu").Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").Launch()
+	require.NoError(t, err)
+	shared = rod.New().ControlURL(control)
+	require.NoError(t, shared.Connect())
+	return shared
+}
+
+// person is somebody at a browser in front of a running Kolvan.
+type person struct {
+	t    testing.TB
+	page *rod.Page
+	base string
+}
+
+// sitDown starts Kolvan with the demo rigs and opens the bench.
+func sitDown(t testing.TB) *person {
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	app, _ := bench(t, listener.Addr().String())
+	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	t.Cleanup(func() { _ = app.ShutdownWithTimeout(time.Second) })
+	p := &person{t: t, base: "http://" + listener.Addr().String()}
+	p.page = chromium(t).MustIncognito().MustPage().Timeout(90 * time.Second)
+	t.Cleanup(func() { p.page.MustClose() })
+	p.page.MustSetViewport(1280, 800, 1, false)
+	p.open("/")
+	return p
+}
+
+func (p *person) open(path string) {
+	p.page.Timeout(10 * time.Second).MustNavigate(p.base + path).MustWaitLoad()
+	p.settle()
+}
+
+// settle waits until no answer is awaited and the page stands still.
+func (p *person) settle() {
+	err := p.page.Timeout(10*time.Second).Wait(rod.Eval(`() => document.readyState === 'complete' && !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')`))
+	require.NoError(p.t, err)
+	time.Sleep(40 * time.Millisecond)
+}
+
+func (p *person) find(selector string) *rod.Element {
+	e, err := p.page.Timeout(5 * time.Second).Element(selector)
+	require.NoError(p.t, err, selector)
+	return e
+}
+
+// named finds the element whose text, drawings' included, matches.
+func (p *person) named(selector, text string) *rod.Element {
+	p.t.Helper()
+	e, err := p.page.Timeout(5 * time.Second).ElementByJS(rod.Eval(`(s, re) => [...document.querySelectorAll(s)].find(e => new RegExp(re).test(e.textContent.trim().replace(/\s+/g, ' ')))`, selector, text))
+	require.NoError(p.t, err, "%s with %q", selector, text)
+	return e
+}
+
+func (p *person) click(selector, text string) {
+	p.named(selector, text).MustClick()
+	p.settle()
+}
+
+// fill types into a field and leaves it.
+func (p *person) fill(selector, text string) {
+	p.find(selector).MustSelectAllText()
+	if text == "" {
+		p.press(input.Delete)
+	}
+	p.page.MustInsertText(text)
+	p.press(input.Tab)
+}
+
+// choose takes an option of a select, as a person does.
+func (p *person) choose(selector, option string) {
+	p.find(selector).MustSelect(option)
+	p.settle()
+}
+
+func (p *person) press(keys ...input.Key) {
+	require.NoError(p.t, p.page.Keyboard.Type(keys...))
+	p.settle()
+}
+
+// sees waits until an element shows the text.
+func (p *person) sees(selector, text string) {
+	p.t.Helper()
+	assert.Eventually(p.t, func() bool {
+		return p.page.MustEval(`(s, t) => [...document.querySelectorAll(s)].some(e => e.textContent.replace(/\s+/g, ' ').includes(t))`, selector, text).Bool()
+	}, 5*time.Second, 30*time.Millisecond, "%s should show %q", selector, text)
+}
+
+// take uses a part of the list, from the dialog that is open.
+func (p *person) take(name string) {
+	p.page.MustElement("#dialog-parts input[type=search]").MustSelectAllText().MustInput(name)
+	time.Sleep(250 * time.Millisecond)
+	p.settle()
+	p.click("#parts-found button", name)
+}
+
+// exported is the rig file as the export button gives it.
+func (p *person) exported() *rig.Rig {
+	doc := p.page.MustEval(`async () => (await fetch(document.querySelector('a[href$="/export"]').href)).text()`).String()
+	r, err := rig.Decode([]byte(doc))
+	require.NoError(p.t, err)
+	return r
+}
+
+// TestBuildARigByMouse starts from nothing, for a host that is not in the list.
+func TestBuildARigByMouse(t *testing.T) {
+	p := sitDown(t)
+	p.page.MustElement("#new-name").MustInput("Library box")
+	p.click("button", "^Start$")
+	p.fill("#f-host-name", "Unlisted mini")
+	p.click(".survey button", "add a slot")
+	p.fill("#f-host-slots-0-name", "m2 under the fan")
+	p.choose("#f-host-slots-0-form", "m2")
+	p.choose("#f-host-slots-0-key", "M")
+	p.fill("#f-host-slots-0-lanes", "4")
+	p.fill("#f-host-slots-0-generation", "3")
+	p.find("#f-host-slots-0-carries-pcie").MustClick()
+	p.settle()
+	p.choose("#f-host-slots-0-occupant", "none")
+	p.click("td button", "start here")
+	p.click(".next button", "from the list")
+	p.take("Halden 8G Short")
+	for _, stage := range []string{"M.2 to link socket, straight", "Link cable 500", "Open dock, link"} {
+		p.click(".next button", "from the list")
+		p.take(stage)
+	}
+	p.sees(".mat figcaption", "4 lanes, Gen 3")
+	p.sees(".mat figcaption", "3.22 GB/s net")
+	p.sees(".callout", "m2 under the fan")
+
+	p.click(".next button", "from the list")
+	p.take("Lantern 550")
+	p.choose("#f-supplies-0-turn_on", "switch-board")
+	for range 3 { // the host, the dock, the card's plug
+		p.click(".next a", "go there")
+		if p.page.MustHas("#feed-from") {
+			p.click(".feed button", "add the lead")
+		}
+	}
+	p.click(".stations a", "Fit")
+	p.choose("#f-chamber-open", "yes")
+	p.click(".stations a", "Sheet")
+	p.sees(".sheet", "What limits the link is m2 under the fan")
+	assert.Equal(t, "Unlisted mini", p.exported().Host.Name)
+	assert.Len(t, p.exported().Leads, 3)
+}
+
+// tabTo walks by the tab key alone until the focus stands on the element.
+func (p *person) tabTo(selector, text string) {
+	for range 260 {
+		p.page.Keyboard.MustType(input.Tab)
+		there := p.page.MustEval(`(s, t) => document.activeElement.matches(s) && (document.activeElement.textContent.replace(/\s+/g, ' ') + document.activeElement.value).includes(t)`, selector, text).Bool()
+		if there {
+			outline := p.page.MustEval(`() => getComputedStyle(document.activeElement).outlineStyle`).String()
+			assert.NotEqual(p.t, "none", outline, "the focus on %s is seen", selector)
+			return
+		}
+	}
+	require.Fail(p.t, "not reached by the keyboard", "%s %q", selector, text)
+}
+
+// keyIn walks to a field, types, and walks on.
+func (p *person) keyIn(selector, text string) {
+	p.tabTo(selector, "")
+	p.page.MustInsertText(text)
+	p.press(input.Tab)
+}
+
+// TestBuildARigByKeyboard does without the mouse.
+func TestBuildARigByKeyboard(t *testing.T) {
+	p := sitDown(t)
+	p.keyIn("#new-name", "Keyboard box")
+	p.press(input.Enter)
+	p.page.MustWaitLoad()
+	p.keyIn("#f-host-name", "Board with one slot")
+	p.tabTo("button", "add to slots")
+	p.press(input.Enter)
+	p.keyIn("#f-host-slots-0-name", "long")
+	p.tabTo("#f-host-slots-0-form", "")
+	p.page.MustInsertText("") // a select takes letters as keys
+	p.press('c', 'a')
+	p.tabTo("#f-host-slots-0-lanes", "")
+	p.page.MustInsertText("16")
+	p.press(input.Tab)
+	p.keyIn("#f-host-slots-0-generation", "4")
+	p.tabTo(".survey td button", "start here")
+	p.press(input.Enter)
+	p.press('/')
+	p.page.MustInsertText("Halden 12G")
+	time.Sleep(300 * time.Millisecond)
+	p.settle()
+	p.tabTo("#parts-found button", "Halden 12G")
+	p.press(input.Enter)
+	p.sees(".mat figcaption", "16 lanes, Gen 4")
+	p.page.MustEval(`() => document.activeElement.blur()`)
+	p.press(input.ArrowRight)
+	p.sees(".here", "Power")
+	p.press('z')
+	assert.Empty(t, p.exported().Card.Name, "z undoes the card")
+	p.page.Keyboard.Press(input.ShiftLeft)
+	p.press('Z')
+	p.page.Keyboard.Release(input.ShiftLeft)
+	assert.Equal(t, "Halden 12G", p.exported().Card.Name)
+	p.press('?')
+	p.sees("#dialog-keys", "undo")
+}
+
+// TestChangeInTheDrawing chooses in each drawing, changes, drags, undoes and
+// reloads.
+func TestChangeInTheDrawing(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/1/route")
+	p.click(".mat a", "angled")
+	p.fill("#f-route-stages-0-lanes", "2")
+	p.sees(".mat figcaption", "2 lanes")
+	p.sees(".finding.risk", "the route loses 2")
+	p.page.MustReload().MustWaitLoad()
+	p.sees(".editor", "angled")
+	p.click("[data-undo]", "undo")
+	p.sees(".mat figcaption", "4 lanes")
+
+	p.click(".fix", "from outlet peripheral 1")
+	p.sees(".kept", "change")
+	p.click(".stations a", "Power")
+	p.find("a.band[aria-label='lead card lead']").MustEval(`() => this.dispatchEvent(new MouseEvent('click', {bubbles: true, cancelable: true}))`)
+	p.sees(".face", "GND")
+	p.click(".editor button", "^remove$")
+	p.sees(".finding.blocked", "Card plug A has no feed")
+
+	p.open("/rigs/3/fit")
+	p.sees(".mat figcaption", "meets drive cage by 3 mm")
+	card := p.find("#card-side").MustShape().Box()
+	mouse := p.page.Mouse
+	mouse.MustMoveTo(card.X+40, card.Y+40)
+	mouse.MustDown(proto.InputMouseButtonLeft)
+	mouse.MustMoveTo(card.X+30, card.Y+40)
+	mouse.MustMoveTo(card.X+20, card.Y+40)
+	mouse.MustUp(proto.InputMouseButtonLeft)
+	p.settle()
+	moved := p.exported().Chamber.CardAt.X.Value
+	assert.Negative(t, float64(moved), "dragged 20 px toward the bracket's wall")
+	p.find("#card-plan").MustFocus()
+	p.press(input.ArrowRight, input.ArrowDown)
+	assert.Equal(t, moved+1, p.exported().Chamber.CardAt.X.Value)
+	assert.InDelta(t, 63, float64(p.exported().Chamber.CardAt.Z.Value), 1e-9)
+}
+
+// TestWhatIsRefusedStaysInItsField also while other fields are changed.
+func TestWhatIsRefusedStaysInItsField(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/1/fit?sel=/card")
+	p.fill("#f-card-length_mm", "rather long")
+	p.sees(".fault", "9 1/8 in")
+	p.fill("#f-card-height_mm", "4 in")
+	assert.Equal(t, "rather long", p.find("#f-card-length_mm").MustProperty("value").String())
+	assert.Equal(t, "101.6", p.find("#f-card-height_mm").MustProperty("value").String())
+	p.fill("#f-card-length_mm", "9 1/8 in")
+	assert.False(t, p.page.MustHas(".fault"))
+	p.page.MustReload().MustWaitLoad()
+	assert.Equal(t, "231.775", p.find("#f-card-length_mm").MustProperty("value").String())
+}
+
+// TestTwoTabs: the second to write sees what changed and chooses.
+func TestTwoTabs(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/2/brief")
+	other := &person{t: t, base: p.base, page: p.page.Browser().MustPage().Timeout(30 * time.Second)}
+	defer other.page.MustClose()
+	other.open("/rigs/2/brief")
+	other.fill("#f-brief-budget", "90")
+	p.page.MustActivate()
+	p.fill("#f-brief-currency", "gold")
+	p.sees(".trouble", "/brief/budget")
+	assert.Equal(t, "kr", p.exported().Brief.Currency)
+	p.click(".trouble button", "all the same")
+	assert.Equal(t, "gold", p.exported().Brief.Currency)
+	assert.InDelta(t, 90, float64(p.exported().Brief.Budget.Value), 1e-9)
+}
+
+func TestImportByChoosingAndByDropping(t *testing.T) {
+	p := sitDown(t)
+	name := filepath.Join(t.TempDir(), "one.json")
+	require.NoError(t, os.WriteFile(name, []byte(`{"format":"kolvan-rig/1","name":"chosen"}`), 0o600))
+	p.find("#import-files").MustSetFiles(name)
+	p.sees("#rig", "kept, change 1")
+	p.open("/")
+	p.page.MustEval(`() => {
+		const data = new DataTransfer()
+		data.items.add(new File(['{"format":"kolvan-rig/1","name":"dropped","card":{"lanes":5}}'], 'dropped.json'))
+		document.querySelector('.page').dispatchEvent(new DragEvent('drop', {dataTransfer: data, bubbles: true, cancelable: true}))
+	}`)
+	p.sees(".trouble", "dropped.json: /card/lanes: 5 is not accepted")
+	p.click(".rig-acts button", "delete Field kit")
+	p.sees(".gone", "Field kit")
+	p.click(".gone button", "put back Field kit")
+	p.sees(".rigs", "Field kit")
+}
+
+func TestPrintShowsTheSheetAlone(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/1/sheet")
+	require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(p.page))
+	for selector, visible := range map[string]bool{".sheet": true, ".verdict": false, ".stations": false, ".top": false} {
+		assert.Equal(t, visible, p.find(selector).MustVisible(), selector)
+	}
+}
+
+// TestNothingSeriousForAccessibility runs axe on every station, light and dark.
+func TestNothingSeriousForAccessibility(t *testing.T) {
+	axe, err := os.ReadFile("testdata/axe.min.js")
+	require.NoError(t, err)
+	p := sitDown(t)
+	pages := []string{"/", "/bins"}
+	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "sheet"} {
+		pages = append(pages, "/rigs/1/"+station)
+	}
+	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1")
+	for _, scheme := range []string{"light", "dark"} {
+		require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(p.page))
+		for _, path := range pages {
+			p.open(path)
+			_, err := proto.RuntimeEvaluate{Expression: string(axe)}.Call(p.page)
+			require.NoError(t, err)
+			found := p.page.MustEval(`async () => JSON.stringify((await axe.run()).violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' | ')))`).String()
+			var violations []string
+			require.NoError(t, json.Unmarshal([]byte(found), &violations))
+			assert.Empty(t, violations, "%s, %s", path, scheme)
+		}
+	}
+}
+
+// views are the main views, for docs/screenshots.
+var views = map[string]string{
+	"bench": "/", "bins": "/bins", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
+	"power": "/rigs/1/power?sel=/leads/0", "power-field-kit": "/rigs/4/power", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
+}
+
+// TestScreenshots makes docs/screenshots anew when KOLVAN_SCREENSHOTS is set.
+func TestScreenshots(t *testing.T) {
+	if os.Getenv("KOLVAN_SCREENSHOTS") == "" {
+		t.Skip("set KOLVAN_SCREENSHOTS=1, or run make screenshots")
+	}
+	p := sitDown(t)
+	for name, path := range views {
+		p.open(path)
+		p.page.MustScreenshot(fmt.Sprintf("../docs/screenshots/%s.png", name))
+	}
+	require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(p.page))
+	p.open("/rigs/2/route")
+	p.page.MustScreenshot("../docs/screenshots/route-dark.png")
+}

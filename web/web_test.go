@@ -1,0 +1,248 @@
+package web_test
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"io"
+	"mime/multipart"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/rig"
+	"kolvan/demo"
+	"kolvan/store"
+	"kolvan/web"
+)
+
+const host = "127.0.0.1:8788"
+
+// bench is an interface over a data file of its own, with the demo rigs 1 to 4.
+func bench(t testing.TB, hosts ...string) (*web.App, *store.Store) {
+	ctx := context.Background()
+	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "k.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = s.Close() })
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	for _, r := range rigs {
+		doc, err := rig.Encode(r)
+		require.NoError(t, err)
+		_, err = s.Create(ctx, r.Name, doc, "demo")
+		require.NoError(t, err)
+	}
+	app, err := web.New(s, append(hosts, host))
+	require.NoError(t, err)
+	return app, s
+}
+
+// client is a browser without a window: it keeps cookies and the page's token.
+type client struct {
+	t      testing.TB
+	app    *web.App
+	cookie string
+	token  string
+}
+
+func newClient(t testing.TB, app *web.App) *client {
+	c := &client{t: t, app: app}
+	answer, page := c.send(httptest.NewRequest(http.MethodGet, "/", nil))
+	require.Equal(t, http.StatusOK, answer.StatusCode)
+	c.cookie = strings.Split(answer.Header.Get("Set-Cookie"), ";")[0]
+	c.token = regexp.MustCompile(`X-Csrf-Token":"([^"]+)"`).FindStringSubmatch(page)[1]
+	return c
+}
+
+func (c *client) send(r *http.Request) (*http.Response, string) {
+	if r.Host == "example.com" {
+		r.Host = host
+	}
+	r.Header.Set("Cookie", c.cookie)
+	if c.token != "" {
+		r.Header.Set("X-Csrf-Token", c.token)
+	}
+	answer, err := c.app.Test(r)
+	require.NoError(c.t, err)
+	body, err := io.ReadAll(answer.Body)
+	require.NoError(c.t, err)
+	return answer, string(body)
+}
+
+func (c *client) get(path string) (int, string) {
+	answer, body := c.send(httptest.NewRequest(http.MethodGet, path, nil))
+	return answer.StatusCode, body
+}
+
+// post sends a form as htmx does.
+func (c *client) post(path string, values ...string) (int, string) {
+	form := url.Values{}
+	for i := 0; i < len(values); i += 2 {
+		form.Add(values[i], values[i+1])
+	}
+	r := httptest.NewRequest(http.MethodPost, path, strings.NewReader(form.Encode()))
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	r.Header.Set("HX-Request", "true")
+	answer, body := c.send(r)
+	return answer.StatusCode, body
+}
+
+// rev is the revision that a page of the rig shows.
+func (c *client) rev(id int) string {
+	_, page := c.get(fmt.Sprintf("/rigs/%d/route", id))
+	return regexp.MustCompile(`name="rev" value="(\d+)"`).FindStringSubmatch(page)[1]
+}
+
+func TestEveryPageOfEveryDemoRig(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	for id := 1; id <= 4; id++ {
+		for _, station := range []string{"brief", "survey", "route", "power", "fit", "sheet"} {
+			status, page := c.get(fmt.Sprintf("/rigs/%d/%s", id, station))
+			assert.Equal(t, http.StatusOK, status)
+			assert.Contains(t, page, "Verdict: ")
+			assert.NotRegexp(t, `(?i)<script>|style="|onclick=`, page, "nothing inline")
+		}
+	}
+	for path, want := range map[string]int{"/rigs/1/assembly": 404, "/rigs/99/route": 404, "/rigs/x/route": 404, "/nowhere": 404, "/bins": 200, "/static/app.js": 200} {
+		status, _ := c.get(path)
+		assert.Equal(t, want, status, path)
+	}
+}
+
+func TestEditIsKeptAndWrongOnesAreNot(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	status, region := c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "sel", "/card", "path", "/card/lanes", "value", "4")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, region, "kept, change 2")
+	assert.NotContains(t, region, "<html")
+
+	before, err := s.Load(context.Background(), 1)
+	require.NoError(t, err)
+	status, region = c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "sel", "/card", "path", "/card/length_mm", "value", "rather long")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, region, `value="rather long"`, "what was typed is still there")
+	assert.Contains(t, region, "9 1/8 in", "what would be accepted")
+	for _, form := range [][]string{{"set", "path", "/nowhere", "value", "1"}, {"remove", "path", "/card"}, {"add", "path", "/card/lanes"}, {"patch", "patch", "[{]"}, {"patch", "patch", `[{"op":"add","path":"/wings","value":2}]`},
+		{"use", "part", "list:9999"}, {"place", "x", "far"}, {"acknowledge", "rule", "power.rail", "where", "/", "reason", " "}, {"move", "path", "/route/stages/0", "by", "some"}, {"lead", "from", "x"}} {
+		status, _ := c.post("/rigs/1/"+form[0], append(form[1:], "rev", c.rev(1), "station", "route")...)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, "%v", form)
+	}
+	after, err := s.Load(context.Background(), 1)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+}
+
+func TestSecondWriterSeesWhatChanged(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	base := c.rev(2)
+	status, _ := c.post("/rigs/2/set", "rev", base, "path", "/brief/budget", "value", "99")
+	require.Equal(t, http.StatusOK, status)
+	status, region := c.post("/rigs/2/set", "rev", base, "station", "brief", "path", "/brief/currency", "value", "gold")
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, region, "/brief/budget")
+	assert.Contains(t, region, "gold")
+	h, err := s.Load(context.Background(), 2)
+	require.NoError(t, err)
+	assert.NotContains(t, string(h.Doc), "gold")
+}
+
+func TestImportNamesFaultsAndKeepsTheRest(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	var body bytes.Buffer
+	form := multipart.NewWriter(&body)
+	for name, doc := range map[string]string{"good.json": `{"format":"kolvan-rig/1","name":"from a file"}`, "bad.json": `{"format":"kolvan-rig/1","name":"x","card":{"lanes":3}}`} {
+		part, err := form.CreateFormFile("files", name)
+		require.NoError(t, err)
+		_, err = part.Write([]byte(doc))
+		require.NoError(t, err)
+	}
+	require.NoError(t, form.Close())
+	r := httptest.NewRequest(http.MethodPost, "/import", &body)
+	r.Header.Set("Content-Type", form.FormDataContentType())
+	answer, page := c.send(r)
+	assert.Equal(t, http.StatusUnprocessableEntity, answer.StatusCode)
+	assert.Contains(t, page, "bad.json: /card/lanes: 3 is not accepted")
+	rigs, err := s.Rigs(context.Background(), false)
+	require.NoError(t, err)
+	assert.Equal(t, "from a file", rigs[4].Name)
+
+	_, exported := c.get("/rigs/5/export")
+	back, err := rig.Decode([]byte(exported))
+	require.NoError(t, err)
+	assert.Equal(t, "from a file", back.Name)
+}
+
+func TestForeignRequestsAreRefused(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	r := httptest.NewRequest(http.MethodGet, "/", nil)
+	r.Host = "evil.example:8788"
+	answer, _ := c.send(r)
+	assert.Equal(t, http.StatusMisdirectedRequest, answer.StatusCode, "a foreign name pointed at this address")
+
+	answer, _ = c.send(httptest.NewRequest(http.MethodGet, "/", nil))
+	policy := answer.Header.Get("Content-Security-Policy")
+	assert.Contains(t, policy, "default-src 'none'")
+	assert.NotContains(t, policy, "unsafe")
+
+	c.token = "made-up"
+	status, _ := c.post("/rigs/1/set", "rev", "1", "path", "/name", "value", "taken")
+	assert.Equal(t, http.StatusForbidden, status)
+
+	c = newClient(t, app)
+	r = httptest.NewRequest(http.MethodPost, "/rigs", bytes.NewReader(make([]byte, 3<<20)))
+	r.Host = host
+	_, err := app.Test(r)
+	assert.Error(t, err, "a body beyond the limit")
+}
+
+func TestSheetAsMarkdown(t *testing.T) {
+	app, _ := bench(t)
+	_, sheet := newClient(t, app).get("/rigs/1/sheet.md")
+	for _, wanted := range []string{"# Dome-shed stacker", "The slot m2-a wires 4 lanes of generation 3", "What limits the link is m2-a", "4 lanes wide at generation 3", "idle reading proves the width, not the speed",
+		"| Lantern 550 | 161.3 W |", "**danger** Connector carries more than it may", "never opened"} {
+		assert.Contains(t, sheet, wanted)
+	}
+}
+
+func TestBinsHoldWhatIsMeasured(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	status, _ := c.post("/bins", "rig", "1", "kind", "card", "path", "/card")
+	require.Equal(t, http.StatusSeeOther, status)
+	status, region := c.post("/bins/1/set", "path", "/length_mm", "value", "9 1/2 in")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, region, `value="241.3"`)
+	status, _ = c.post("/bins/1/set", "path", "/lanes", "value", "3")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	_, found := c.get("/rigs/1/parts?q=241.3")
+	assert.Contains(t, found, "my card")
+	_, route := c.get("/rigs/1/route")
+	assert.NotContains(t, route, "241.3", "an old record does not change")
+}
+
+// BenchmarkEdit is the server's time for one edit, the answer made and kept.
+func BenchmarkEdit(b *testing.B) {
+	app, _ := bench(b)
+	c := newClient(b, app)
+	rev := c.rev(1)
+	next := regexp.MustCompile(`name="rev" value="(\d+)"`)
+	i := 0
+	for b.Loop() {
+		i++
+		status, region := c.post("/rigs/1/set", "rev", rev, "station", "route", "sel", "/card", "path", "/card/power_w", "value", fmt.Sprint(100+i%50))
+		require.Equal(b, http.StatusOK, status)
+		rev = next.FindStringSubmatch(region)[1]
+	}
+}
