@@ -76,7 +76,7 @@ func (p *person) open(path string) {
 
 // settle waits until no answer is awaited and the page stands still.
 func (p *person) settle() {
-	err := p.page.Timeout(10*time.Second).Wait(rod.Eval(`() => document.readyState === 'complete' && !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')`))
+	err := p.page.Timeout(10 * time.Second).Wait(rod.Eval(`() => document.readyState === 'complete' && !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')`))
 	require.NoError(p.t, err)
 	time.Sleep(40 * time.Millisecond)
 }

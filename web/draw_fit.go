@@ -64,9 +64,6 @@ const (
 	viewGap   = 34.0
 )
 
-// axisNames are the chamber's axes in the order of fit.Vec.
-var axisNames = [3]string{"x", "y", "z"}
-
 func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference.Tables, sel string, inches bool) *fitDrawing {
 	d := &fitDrawing{Title: fitTitle(r, report, inches), Aside: "1 square = 10 mm", Height: fitTop + fitDepth}
 	extent, known := chamberExtent(r, report.Chamber)

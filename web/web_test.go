@@ -200,7 +200,6 @@ func TestForeignRequestsAreRefused(t *testing.T) {
 	status, _ := c.post("/rigs/1/set", "rev", "1", "path", "/name", "value", "taken")
 	assert.Equal(t, http.StatusForbidden, status)
 
-	c = newClient(t, app)
 	r = httptest.NewRequest(http.MethodPost, "/rigs", bytes.NewReader(make([]byte, 3<<20)))
 	r.Host = host
 	_, err := app.Test(r)

@@ -1,0 +1,37 @@
+# demo and test are all a fresh machine needs; the rest is for changing Kolvan.
+.PHONY: demo test lint assets docs screenshots bench build
+
+demo:
+	go run ./cmd/kolvan demo
+
+test: chromium
+	go test ./...
+
+# Debian's Chromium, for the browser tests.
+.PHONY: chromium
+chromium:
+	@command -v chromium >/dev/null || test -n "$$KOLVAN_CHROMIUM" || \
+	  { sudo=; test "$$(id -u)" = 0 || sudo=sudo; $$sudo apt-get update -qq && DEBIAN_FRONTEND=noninteractive $$sudo apt-get install -y -qq --no-install-recommends chromium; }
+
+lint:
+	@files=$$(gofmt -l .); test -z "$$files" || { echo "gofmt: $$files"; exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+
+# Fonts, style and scripts, from npm into web/static; committed, so that building
+# and running need Go alone.
+assets:
+	cd web/assets && npm ci --no-audit --no-fund --silent && npm run --silent build
+
+docs:
+	go run ./cmd/kolvan rules --markdown > docs/rules.md
+	go run ./cmd/kolvan schema > docs/rig.schema.json
+
+screenshots: chromium
+	KOLVAN_SCREENSHOTS=1 go test ./web -run TestScreenshots -count 1
+
+bench:
+	go test -run '^$$' -bench . ./core/assess ./web
+
+build:
+	CGO_ENABLED=0 go build -trimpath -ldflags='-s -w' -o bin/kolvan ./cmd/kolvan

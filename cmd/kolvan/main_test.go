@@ -1,0 +1,175 @@
+package main
+
+import (
+	"bufio"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/url"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/rig"
+)
+
+// built makes the program once for the tests that run it whole.
+func built(t *testing.T) string {
+	bin := filepath.Join(t.TempDir(), "kolvan")
+	out, err := exec.Command("go", "build", "-o", bin, ".").CombinedOutput()
+	require.NoError(t, err, string(out))
+	return bin
+}
+
+func kolvan(t *testing.T, bin, stdin string, args ...string) (stdout, stderr string, code int) {
+	cmd := exec.Command(bin, args...)
+	var out, errs strings.Builder
+	cmd.Stdin, cmd.Stdout, cmd.Stderr = strings.NewReader(stdin), &out, &errs
+	if err := cmd.Run(); err != nil {
+		var exit *exec.ExitError
+		require.ErrorAs(t, err, &exit)
+		code = exit.ExitCode()
+	}
+	return out.String(), errs.String(), code
+}
+
+func TestAssess(t *testing.T) {
+	bin := built(t)
+	const quiet = `{"format":"kolvan-rig/1","name":"q","supplies":[],"host":{"supply":""},"chamber":{"open":true}}`
+	out, _, code := kolvan(t, bin, "", "assess", "--json", "../../demo/rigs/dome_shed_stacker.json")
+	assert.Equal(t, 1, code, "something is dangerous")
+	var report struct {
+		Format, Rig string
+		Figures     map[string]any
+		Findings    []struct {
+			Rule, Level, Where, Says string
+			Numbers                  map[string]float64
+			Clear                    []struct {
+				Change string
+				Patch  []any
+			}
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &report))
+	assert.Equal(t, "kolvan-report/1", report.Format)
+	assert.Contains(t, report.Figures, "link.likely_gen")
+	assert.Nil(t, report.Figures["link.likely_gen"])
+	worst := report.Findings[0]
+	assert.Equal(t, "danger", worst.Level)
+	assert.InDelta(t, 66, worst.Numbers["asked_w"], 1e-9)
+	assert.NotEmpty(t, worst.Clear[0].Patch)
+
+	out, _, code = kolvan(t, bin, "", "assess", "../../demo/rigs/ticket_desk.json")
+	assert.Equal(t, 0, code, "risks alone do not stop")
+	assert.Contains(t, out, "RISK     The wireless card leaves  [net.displaced at /host/slots/0/occupant]")
+
+	_, errs, code := kolvan(t, bin, `{"format":"kolvan-rig/1","name":"x","card":{"lanes":3}}`, "assess", "-")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "/card/lanes: 3 is not accepted; accepted: one of 1, 2, 4, 8, 16")
+	out, errs, code = kolvan(t, bin, quiet, "assess", "--json", "-", "no such file")
+	assert.Equal(t, 2, code, "a wrong file does not keep the others from being assessed")
+	assert.Contains(t, out, `"rig": "q"`)
+	assert.Contains(t, errs, "no such file")
+	for _, call := range [][]string{{"assess"}, {"assess", "--loud", "-"}, {"dance"}, {}} {
+		_, _, code := kolvan(t, bin, "", call...)
+		assert.Equal(t, 2, code, "%v", call)
+	}
+}
+
+func TestMadeDocumentsAreFresh(t *testing.T) {
+	rules, err := os.ReadFile("../../docs/rules.md")
+	require.NoError(t, err)
+	assert.Equal(t, rulesMarkdown(), string(rules), "run make docs")
+	schema, err := os.ReadFile("../../docs/rig.schema.json")
+	require.NoError(t, err)
+	made, err := rig.Schema()
+	require.NoError(t, err)
+	assert.Equal(t, string(made), string(schema), "run make docs")
+}
+
+func TestImportExportBackup(t *testing.T) {
+	bin, dir := built(t), t.TempDir()
+	data := filepath.Join(dir, "k.db")
+	_, errs, code := kolvan(t, bin, "", "import", "--data", data, "../../demo/rigs/field_kit.json", "../../go.mod")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "go.mod: the file: line 1")
+	out, _, code := kolvan(t, bin, "", "export", "--data", data, "Field kit")
+	assert.Equal(t, 0, code)
+	r, err := rig.Decode([]byte(out))
+	require.NoError(t, err)
+	assert.Equal(t, "Field kit", r.Name)
+	_, errs, code = kolvan(t, bin, "", "export", "--data", data, "ghost")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, `"ghost"`)
+	_, _, code = kolvan(t, bin, "", "backup", "--data", data, filepath.Join(dir, "copy.db"))
+	assert.Equal(t, 0, code)
+	assert.FileExists(t, filepath.Join(dir, "copy.db"))
+}
+
+// served starts the program on a data file and returns its address.
+func served(t *testing.T, bin, data string) (*exec.Cmd, string) {
+	cmd := exec.Command(bin, "demo", "--data", data, "--addr", "127.0.0.1:0")
+	out, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
+	t.Cleanup(func() { _ = cmd.Process.Kill(); _ = cmd.Wait() })
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(t, err)
+	return cmd, regexp.MustCompile(`http://\S+`).FindString(line)
+}
+
+// TestKilledInTheMiddleOfEdits: what the screen had confirmed is there afterwards.
+func TestKilledInTheMiddleOfEdits(t *testing.T) {
+	bin, data := built(t), filepath.Join(t.TempDir(), "k.db")
+	for round := range 3 {
+		cmd, address := served(t, bin, data)
+		jar, err := cookiejar.New(nil)
+		require.NoError(t, err)
+		client := &http.Client{Jar: jar, Timeout: 5 * time.Second}
+		page := fetch(t, client, address+"/rigs/1/route")
+		token := regexp.MustCompile(`X-Csrf-Token":"([^"]+)"`).FindStringSubmatch(page)[1]
+		go func() { time.Sleep(150 * time.Millisecond); _ = cmd.Process.Kill() }()
+		confirmed := -1
+		for i := 0; ; i++ {
+			rev := regexp.MustCompile(`name="rev" value="(\d+)"`).FindStringSubmatch(page)[1]
+			r, err := http.NewRequest(http.MethodPost, address+"/rigs/1/set", strings.NewReader(url.Values{"rev": {rev}, "path": {"/card/power_w"}, "value": {fmt.Sprint(round*500 + i)}}.Encode()))
+			require.NoError(t, err)
+			r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+			r.Header.Set("HX-Request", "true")
+			r.Header.Set("X-Csrf-Token", token)
+			answer, err := client.Do(r)
+			if err != nil {
+				break
+			}
+			body, err := io.ReadAll(answer.Body)
+			if err != nil {
+				break
+			}
+			require.Equal(t, http.StatusOK, answer.StatusCode, string(body))
+			page, confirmed = string(body), round*500+i
+		}
+		require.GreaterOrEqual(t, confirmed, 0)
+		out, _, code := kolvan(t, bin, "", "export", "--data", data, "1")
+		require.Equal(t, 0, code)
+		r, err := rig.Decode([]byte(out))
+		require.NoError(t, err)
+		assert.Contains(t, []int{confirmed, confirmed + 1}, int(r.Card.Power.Value), "the last one sent may be in")
+	}
+}
+
+func fetch(t *testing.T, client *http.Client, address string) string {
+	answer, err := client.Get(address)
+	require.NoError(t, err)
+	body, err := io.ReadAll(answer.Body)
+	require.NoError(t, err)
+	return string(body)
+}
