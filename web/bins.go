@@ -116,8 +116,8 @@ func containsAll(text string, words []string) bool {
 // anyBins are the parts clearing tries its changes with: the bins and the list.
 func (a *App) anyBins(c fiber.Ctx) (*assess.Bins, error) {
 	mine, err := a.store.Bins(c.Context(), false)
-	if err != nil {
-		return nil, err
+	if err != nil || len(mine) == 0 {
+		return a.stock, err
 	}
 	list := make([]parts.Part, 0, len(mine))
 	for _, p := range mine {

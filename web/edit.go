@@ -80,7 +80,10 @@ func (a *App) keep(c fiber.Ctx, l *loaded, label, choose string) error {
 	if err != nil {
 		return err
 	}
-	return a.region(c, choose, nil)
+	if l.Head, err = a.store.Load(c.Context(), l.RigID); err != nil {
+		return err
+	}
+	return a.regionOf(c, l, choose, nil)
 }
 
 // refused answers a fault of what was typed; nothing is kept, and the field

@@ -89,6 +89,11 @@ func (a *App) region(c fiber.Ctx, choose string, t *trouble) error {
 	if err != nil {
 		return err
 	}
+	return a.regionOf(c, l, choose, t)
+}
+
+// regionOf is region for a rig that is loaded.
+func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *trouble) error {
 	station, sel := c.FormValue("station", c.Params("station")), c.FormValue("sel", c.Query("sel"))
 	if !isStation(station) {
 		station = "route"

@@ -230,18 +230,3 @@ func TestBinsHoldWhatIsMeasured(t *testing.T) {
 	_, route := c.get("/rigs/1/route")
 	assert.NotContains(t, route, "241.3", "an old record does not change")
 }
-
-// BenchmarkEdit is the server's time for one edit, the answer made and kept.
-func BenchmarkEdit(b *testing.B) {
-	app, _ := bench(b)
-	c := newClient(b, app)
-	rev := c.rev(1)
-	next := regexp.MustCompile(`name="rev" value="(\d+)"`)
-	i := 0
-	for b.Loop() {
-		i++
-		status, region := c.post("/rigs/1/set", "rev", rev, "station", "route", "sel", "/card", "path", "/card/power_w", "value", fmt.Sprint(100+i%50))
-		require.Equal(b, http.StatusOK, status)
-		rev = next.FindStringSubmatch(region)[1]
-	}
-}

@@ -4,8 +4,9 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+	"strconv"
 
-	"github.com/wI2L/jsondiff"
+	"github.com/go-json-experiment/json"
 
 	"kolvan/core/finding"
 	"kolvan/core/reference"
@@ -153,46 +154,53 @@ func (c *candidate) finish(r *rig.Rig, ref *reference.Tables) (err error) {
 	return err
 }
 
-// patchOf is the JSON Patch from one rig file to the other. Only the parts that
-// differ are written out to be compared.
+// operation is one operation of a JSON Patch.
+type operation struct {
+	Op    string `json:"op"`
+	Path  string `json:"path"`
+	Value any    `json:"value,omitzero"`
+}
+
+// patchOf is the JSON Patch from one rig file to the other, for all that the
+// candidates change: the host's supply, the route, the card, supplies and leads.
 func patchOf(from, to *rig.Rig) ([]byte, error) {
-	a, b := *from, *to
-	blankEqual(&a.Host, &b.Host)
-	blankEqual(&a.Route, &b.Route)
-	blankEqual(&a.Card, &b.Card)
-	blankEqual(&a.Supplies, &b.Supplies)
-	blankEqual(&a.Leads, &b.Leads)
-	blankEqual(&a.Brief, &b.Brief)
-	blankEqual(&a.Chamber, &b.Chamber)
-	before, err := rig.Encode(&a)
-	if err != nil {
-		return nil, err
-	}
-	after, err := rig.Encode(&b)
-	if err != nil {
-		return nil, err
-	}
-	patch, err := jsondiff.CompareJSON(before, after)
+	var patch []operation
+	patch = put(patch, "/host/supply", &from.Host.Supply, &to.Host.Supply)
+	patch = put(patch, "/route", &from.Route, &to.Route)
+	patch = put(patch, "/card", &from.Card, &to.Card)
+	patch = putEach(patch, "/supplies", from.Supplies, to.Supplies)
+	patch = putEach(patch, "/leads", from.Leads, to.Leads)
+	text, err := json.Marshal(patch)
 	if err != nil {
 		return nil, fmt.Errorf("making the patch of a change: %w", err)
 	}
-	return []byte(patchText(patch)), nil
+	return text, nil
 }
 
-func blankEqual[T any](a, b *T) {
-	if reflect.DeepEqual(a, b) {
-		var blank T
-		*a, *b = blank, blank
+// put replaces a member that differs; adding a member that is there replaces it.
+func put[T any](patch []operation, path string, from, to *T) []operation {
+	if reflect.DeepEqual(from, to) {
+		return patch
 	}
+	return append(patch, operation{"add", path, to})
 }
 
-func patchText(p jsondiff.Patch) string {
-	text := "["
-	for i, op := range p {
-		if i > 0 {
-			text += ","
+// putEach replaces the entries of a list that differ, adds those behind its end
+// and removes those no longer there, last first.
+func putEach[T any](patch []operation, path string, from, to []T) []operation {
+	if from == nil && to != nil {
+		return append(patch, operation{"add", path, to})
+	}
+	for i := range to {
+		switch {
+		case i >= len(from):
+			patch = append(patch, operation{"add", path + "/-", &to[i]})
+		case !reflect.DeepEqual(&from[i], &to[i]):
+			patch = append(patch, operation{"replace", path + "/" + strconv.Itoa(i), &to[i]})
 		}
-		text += op.String()
 	}
-	return text + "]"
+	for i := len(from) - 1; i >= len(to); i-- {
+		patch = append(patch, operation{Op: "remove", Path: path + "/" + strconv.Itoa(i)})
+	}
+	return patch
 }

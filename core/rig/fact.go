@@ -97,18 +97,20 @@ func (f *Fact[T]) UnmarshalJSONFrom(dec *jsontext.Decoder) error {
 
 func (f *Fact[T]) readObject(dec *jsontext.Decoder) error {
 	var object struct {
-		Value     *Fact[T] `json:"value"`
-		Tolerance *float64 `json:"tolerance"`
-		Source    Source   `json:"source"`
-		Remark    string   `json:"remark"`
+		Value     jsontext.Value `json:"value"`
+		Tolerance *float64       `json:"tolerance"`
+		Source    Source         `json:"source"`
+		Remark    string         `json:"remark"`
 	}
 	if err := json.UnmarshalDecode(dec, &object); err != nil {
 		return err
 	}
-	if object.Value == nil {
+	if len(object.Value) == 0 || object.Value.Kind() == '{' {
 		return errNoValue
 	}
-	*f = *object.Value
+	if err := json.Unmarshal(object.Value, f); err != nil {
+		return err
+	}
 	if !f.Known {
 		return nil
 	}

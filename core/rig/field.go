@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"kolvan/core/units"
 )
@@ -88,12 +89,14 @@ type factual interface {
 	boxed() any
 	elem() reflect.Type
 	tolerance() float64
+	told() (source Source, remark string)
 }
 
-func (f Fact[T]) known() bool        { return f.Known }
-func (f Fact[T]) boxed() any         { return f.Value }
-func (f Fact[T]) elem() reflect.Type { return reflect.TypeFor[T]() }
-func (f Fact[T]) tolerance() float64 { return f.Tolerance }
+func (f Fact[T]) told() (Source, string) { return f.Source, f.Remark }
+func (f Fact[T]) known() bool            { return f.Known }
+func (f Fact[T]) boxed() any             { return f.Value }
+func (f Fact[T]) elem() reflect.Type     { return reflect.TypeFor[T]() }
+func (f Fact[T]) tolerance() float64     { return f.Tolerance }
 
 type chooser interface{ Choices() []string }
 
@@ -214,24 +217,47 @@ func WalkShallow(v any, visit func(Node)) {
 	walk(reflect.Indirect(reflect.ValueOf(v)), "", false, visit)
 }
 
+// member is a field of a struct of the format, read from its tags once.
+type member struct {
+	Spec
+	embedded bool
+	leaf     bool
+	list     bool
+}
+
+var members sync.Map // reflect.Type of a struct → []member
+
+func membersOf(t reflect.Type) []member {
+	if known, ok := members.Load(t); ok {
+		return known.([]member)
+	}
+	list := make([]member, t.NumField())
+	for i := range list {
+		field := t.Field(i)
+		list[i].embedded = field.Anonymous
+		list[i].Spec, list[i].leaf = leaf(field)
+		list[i].list = field.Type.Kind() == reflect.Slice && !list[i].leaf
+	}
+	members.Store(t, list)
+	return list
+}
+
 func walk(v reflect.Value, path string, deep bool, visit func(Node)) {
-	for i := range v.NumField() {
-		field := v.Type().Field(i)
-		if field.Anonymous {
+	for i, m := range membersOf(v.Type()) {
+		if m.embedded {
 			walk(v.Field(i), path, deep, visit)
 			continue
 		}
-		at := path + "/" + jsonName(field)
-		spec, isLeaf := leaf(field)
-		if isLeaf {
-			visit(Node{Path: at, Spec: spec, Value: v.Field(i)})
+		at := path + "/" + m.Name
+		if m.leaf {
+			visit(Node{Path: at, Spec: m.Spec, Value: v.Field(i)})
 			continue
 		}
-		if field.Type.Kind() == reflect.Struct {
+		if !m.list {
 			walk(v.Field(i), at, deep, visit)
 			continue
 		}
-		visit(Node{Path: at, Spec: spec, Value: v.Field(i), List: true})
+		visit(Node{Path: at, Spec: m.Spec, Value: v.Field(i), List: true})
 		for j := 0; deep && j < v.Field(i).Len(); j++ {
 			walk(v.Field(i).Index(j), at+"/"+strconv.Itoa(j), deep, visit)
 		}

@@ -123,13 +123,13 @@ func TestSchemaAndTypesAgree(t *testing.T) {
 	accepted := 0
 	rapid.Check(t, func(t *rapid.T) {
 		var doc any
-		require.NoError(t, json.Unmarshal(rapid.SampledFrom(docs).Draw(t, "file"), &doc))
+		require.NoError(t, json.Unmarshal(docs[rapid.IntRange(0, len(docs)-1).Draw(t, "file")], &doc))
 		mutate(t, doc, rapid.SampledFrom(pool).Draw(t, "value"))
 		text, err := json.Marshal(doc)
 		require.NoError(t, err)
 		bySchema, byTypes := schema.Validate(doc), fieldsOnly(text)
 		if (bySchema == nil) != (byTypes == nil) {
-			t.Fatalf("schema: %v\ntypes: %v\n%s", bySchema, byTypes, text)
+			t.Fatalf("schema: %v\ntypes: %v", bySchema, byTypes)
 		}
 		if byTypes == nil {
 			accepted++

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"reflect"
 	"slices"
 	"strconv"
 	"strings"
@@ -43,13 +44,13 @@ func (c *checker) fault(path, value, accepts string) {
 }
 
 func (c *checker) node(n Node) {
-	if n.Value.Kind().String() == "slice" && n.Value.Len() > maxItems {
+	if n.Value.Kind() == reflect.Slice && n.Value.Len() > maxItems {
 		c.fault(n.Path, fmt.Sprintf("a list of %d", n.Value.Len()), fmt.Sprintf("at most %d entries", maxItems))
 	}
 	if n.List {
 		return
 	}
-	c.tolerance(n)
+	c.factParts(n)
 	if !n.Known() {
 		if n.Spec.Needed {
 			c.fault(n.Path, `""`, "a text that is not empty")
@@ -59,9 +60,18 @@ func (c *checker) node(n Node) {
 	c.value(n)
 }
 
-func (c *checker) tolerance(n Node) {
+// factParts checks what stands beside a fact's value.
+func (c *checker) factParts(n Node) {
 	f, ok := n.Value.Interface().(factual)
-	if !ok || f.tolerance() == 0 {
+	if !ok {
+		return
+	}
+	source, remark := f.told()
+	if source != "" {
+		c.word(n.Path+"/source", string(source), Spec{Kind: Choice, Choices: Source("").Choices()})
+	}
+	c.word(n.Path+"/remark", remark, Spec{})
+	if f.tolerance() == 0 {
 		return
 	}
 	numeric := n.Spec.Kind == Number || n.Spec.Kind == Whole

@@ -1,0 +1,119 @@
+package web_test
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"math/rand/v2"
+	"net"
+	"net/http"
+	"net/http/cookiejar"
+	"net/url"
+	"regexp"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/require"
+)
+
+var revision = regexp.MustCompile(`name="rev" value="(\d+)"`)
+
+// BenchmarkEdit is the server's time for one edit: assessed, cleared, drawn and
+// kept on the disk.
+func BenchmarkEdit(b *testing.B) {
+	app, _ := bench(b)
+	c := newClient(b, app)
+	rev := c.rev(1)
+	b.ReportAllocs()
+	for i := 0; b.Loop(); i++ {
+		status, region := c.post("/rigs/1/set", "rev", rev, "station", "route", "sel", "/card", "path", "/card/power_w", "value", fmt.Sprint(100+i%50))
+		require.Equal(b, http.StatusOK, status)
+		rev = revision.FindStringSubmatch(region)[1]
+	}
+}
+
+// BenchmarkFiftyEditors: fifty people, a rig each, an edit a second each, for
+// one second a round. It reports the time from request to answer.
+func BenchmarkFiftyEditors(b *testing.B) {
+	const people = 50
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(b, err)
+	app, s := bench(b, listener.Addr().String())
+	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	defer func() { _ = app.ShutdownWithTimeout(time.Second) }()
+	demo, err := s.Load(context.Background(), 1)
+	require.NoError(b, err)
+
+	var mu sync.Mutex
+	var took []time.Duration
+	editors := make([]*editor, people)
+	for i := range editors {
+		id, err := s.Create(context.Background(), "rig", demo.Doc, "copied")
+		require.NoError(b, err)
+		editors[i] = newEditor(b, "http://"+listener.Addr().String(), id)
+	}
+	for b.Loop() {
+		var all sync.WaitGroup
+		for _, e := range editors {
+			all.Go(func() {
+				wait := time.Duration(rand.Int64N(int64(time.Second)))
+				time.Sleep(wait)
+				d := e.edit()
+				mu.Lock()
+				took = append(took, d)
+				mu.Unlock()
+				time.Sleep(time.Second - wait)
+			})
+		}
+		all.Wait()
+	}
+	slices.Sort(took)
+	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "p50-ms")
+	b.ReportMetric(float64(took[len(took)*99/100].Microseconds())/1000, "p99-ms")
+}
+
+// editor is one of the people: a browser's connection, without the browser.
+type editor struct {
+	b      *testing.B
+	client *http.Client
+	base   string
+	token  string
+	rev    string
+	n      int
+}
+
+func newEditor(b *testing.B, base string, id int64) *editor {
+	jar, err := cookiejar.New(nil)
+	require.NoError(b, err)
+	e := &editor{b: b, client: &http.Client{Jar: jar}, base: fmt.Sprintf("%s/rigs/%d", base, id)}
+	answer, err := e.client.Get(e.base + "/route")
+	require.NoError(b, err)
+	page, err := io.ReadAll(answer.Body)
+	require.NoError(b, err)
+	e.rev = revision.FindStringSubmatch(string(page))[1]
+	e.token = regexp.MustCompile(`X-Csrf-Token":"([^"]+)"`).FindStringSubmatch(string(page))[1]
+	return e
+}
+
+func (e *editor) edit() time.Duration {
+	e.n++
+	form := url.Values{"rev": {e.rev}, "station": {"route"}, "path": {"/card/power_w"}, "value": {fmt.Sprint(100 + e.n%50)}}
+	r, err := http.NewRequest(http.MethodPost, e.base+"/set", strings.NewReader(form.Encode()))
+	require.NoError(e.b, err)
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	r.Header.Set("HX-Request", "true")
+	r.Header.Set("X-Csrf-Token", e.token)
+	start := time.Now()
+	answer, err := e.client.Do(r)
+	require.NoError(e.b, err)
+	region, err := io.ReadAll(answer.Body)
+	require.NoError(e.b, err)
+	took := time.Since(start)
+	require.Equal(e.b, http.StatusOK, answer.StatusCode)
+	e.rev = revision.FindStringSubmatch(string(region))[1]
+	return took
+}
