@@ -17,7 +17,7 @@ type routeDrawing struct {
 	Height float64
 	Boxes  []box
 	Lines  []line
-	Cuts   []mark // where a strand ends
+	Cuts   string // path of the rings where strands end
 	Pinch  *callout
 	Marks  []mark
 	Empty  string
@@ -142,9 +142,9 @@ func (d *routeDrawing) strands(report *assess.Report) {
 			if !e.Lanes.Known && !cut {
 				class += " open"
 			}
-			d.Lines = append(d.Lines, line{Path: fmt.Sprintf("M%.1f %.1fH%.1f", left.X+left.W, y, right.X), Class: class})
+			d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", left.X+left.W, y, right.X))
 			if cut {
-				d.Cuts = append(d.Cuts, mark{X: right.X - 3, Y: y})
+				d.Cuts += fmt.Sprintf("M%.1f %.1fa2.2 2.2 0 1 0 4.4 0a2.2 2.2 0 1 0 -4.4 0", right.X-5.2, y)
 			}
 		}
 		if e.Lanes.Known {
@@ -154,6 +154,17 @@ func (d *routeDrawing) strands(report *assess.Report) {
 			gen = min(gen, e.Gen.Value)
 		}
 	}
+}
+
+// strand adds a strand to the line of its ink.
+func (d *routeDrawing) strand(class, path string) {
+	for i := range d.Lines {
+		if d.Lines[i].Class == class {
+			d.Lines[i].Path += path
+			return
+		}
+	}
+	d.Lines = append(d.Lines, line{Path: path, Class: class})
 }
 
 // inkOf: from the processor to the slot the slot's own generation holds.

@@ -19,11 +19,10 @@ type box struct {
 	Class      string
 }
 
-// line is a straight or curved line of a drawing.
+// line is one or more lines of a drawing of the same look.
 type line struct {
 	Path  string // SVG path data
 	Class string
-	Width float64
 }
 
 // mark is a short text in a drawing.

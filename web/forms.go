@@ -42,6 +42,14 @@ type field struct {
 	Fault     string
 }
 
+// Vals are the values that a change of the field sends along.
+func (f field) Vals() string { return pathVals(f.Path) }
+
+// Part are those of what stands beside the field's value.
+func (f field) Part(name string) string { return pathVals(f.Path + "/" + name) }
+
+func pathVals(path string) string { return `{"path":` + strconv.Quote(path) + `}` }
+
 type choice struct {
 	Value, Label string
 	On           bool

@@ -18,10 +18,29 @@ var functions = template.FuncMap{
 	"add":       func(a, b float64) float64 { return a + b },
 	"half":      func(v float64) float64 { return v / 2 },
 	"times":     func(i int, v float64) float64 { return float64(i) * v },
-	"sources":   func() []string { return rig.Source("").Choices() },
+	"sources":   func(chosen string) template.HTML { return sourceOptions[rig.Source(chosen)] },
 	"patchVals": patchVals,
 	"valuesOf":  valuesOf,
 }
+
+// sourceOptions are the options of a fact's source, by the one chosen: written
+// out once, since a form has many. They hold words of the format only.
+var sourceOptions = func() map[rig.Source]template.HTML {
+	all := map[rig.Source]template.HTML{}
+	words := rig.Source("").Choices()
+	for _, chosen := range append(words, "") {
+		options := `<option value="">no source</option>`
+		for _, word := range words {
+			selected := ""
+			if word == chosen {
+				selected = " selected"
+			}
+			options += "<option" + selected + ">" + word + "</option>"
+		}
+		all[rig.Source(chosen)] = template.HTML(options)
+	}
+	return all
+}()
 
 // dict makes a map of names and values, for templates that take several.
 func dict(pairs ...any) (map[string]any, error) {

@@ -56,6 +56,7 @@ func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error 
 		return nil
 	}
 	tried := candidates(r, ref, bins)
+	tried = slices.DeleteFunc(tried, func(c candidate) bool { return !wanted(report.Findings, c.kind) })
 	for i := range tried {
 		tried[i].after = judge(tried[i].rig, ref, true).Findings
 	}
@@ -69,6 +70,11 @@ func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error 
 		}
 	}
 	return nil
+}
+
+// wanted reports a finding that a kind of change may clear.
+func wanted(findings []finding.Finding, k kind) bool {
+	return slices.ContainsFunc(findings, func(f finding.Finding) bool { return f.Level > finding.Note && cures(&f, k) })
 }
 
 func anyToClear(findings []finding.Finding) bool {
@@ -100,13 +106,24 @@ func cures(f *finding.Finding, k kind) bool {
 	if f.Level == finding.Unknown {
 		return false // a fact is missing: find it
 	}
-	switch k {
-	case cardKind:
-		return slices.Contains([]string{"work.memory", "work.encoder", "fit.card", "fit.tight", "fit.bracket", "link.narrow-card", "link.form-mismatch",
-			"power.card", "power.slot-limit", "power.connector", "power.lead", "power.total", "power.rail", "power.headroom"}, f.Rule)
-	default:
-		return true
-	}
+	return slices.Contains(curable[k], f.Rule)
+}
+
+var (
+	linkRules   = []string{"link.no-pcie", "link.form-mismatch", "link.width", "link.narrow-card", "boot.displaced", "net.displaced"}
+	supplyRules = []string{"power.total", "power.rail", "power.headroom"}
+	loadRules   = []string{"power.slot-limit", "power.connector", "power.lead"}
+)
+
+// curable lists the rules each kind of change may clear.
+var curable = map[kind][]string{
+	slotKind:   append([]string{"power.slot-limit", "power.unfed"}, linkRules...),
+	homeKind:   linkRules,
+	outletKind: append([]string{"power.unfed", "power.pins"}, loadRules...),
+	supplyKind: append([]string{"power.unfed"}, supplyRules...),
+	turnOnKind: {"power.turn-on"},
+	cardKind: slices.Concat([]string{"work.memory", "work.encoder", "fit.card", "fit.tight", "fit.bracket", "link.narrow-card", "link.form-mismatch", "power.card"},
+		loadRules, supplyRules),
 }
 
 // clears reports that the finding is gone and that nothing has come in that
