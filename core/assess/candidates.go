@@ -12,15 +12,33 @@ import (
 	"kolvan/core/units"
 )
 
-// candidates lists the changes worth trying, the cheapest kind first.
-func candidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
-	list := outletCandidates(r, ref)
-	list = append(list, leadCandidates(r, ref, bins)...)
-	list = append(list, turnOnCandidates(r)...)
-	list = append(list, homeCandidates(r)...)
-	list = append(list, slotCandidates(r)...)
-	list = append(list, supplyCandidates(r, ref, bins)...)
-	return append(list, cardCandidates(r, bins)...)
+// candidates lists the changes worth trying of the kinds that are wanted, the
+// cheapest kind first.
+func candidates(r *rig.Rig, ref *reference.Tables, bins *Bins, wanted func(kind) bool) []candidate {
+	var list []candidate
+	for _, make := range []struct {
+		kind kind
+		list func() []candidate
+	}{
+		{outletKind, func() []candidate { return outletCandidates(r, ref) }},
+		{outletKind, func() []candidate { return leadCandidates(r, ref, bins) }},
+		{turnOnKind, func() []candidate { return turnOnCandidates(r) }},
+		{homeKind, func() []candidate { return homeCandidates(r) }},
+		{slotKind, func() []candidate { return slotCandidates(r) }},
+		{supplyKind, func() []candidate { return supplyCandidates(r, ref, bins) }},
+		{cardKind, func() []candidate { return cardCandidates(r, bins) }},
+	} {
+		if wanted(make.kind) {
+			list = append(list, make.list()...)
+		}
+	}
+	return list
+}
+
+// copyOf copies a rig without its lists: who changes one copies it first.
+func copyOf(r *rig.Rig) *rig.Rig {
+	c := *r
+	return &c
 }
 
 // slotCandidates: the route starts from another slot, whose occupant stays where
@@ -32,12 +50,12 @@ func slotCandidates(r *rig.Rig) []candidate {
 		if slot.Name == r.Route.Slot {
 			continue
 		}
-		c := r.Clone()
+		c := copyOf(r)
 		c.Route.Slot = slot.Name
 		c.Route.Displaced = keepDisplaced(r, slot, true)
 		list = append(list, candidate{says: "Use slot " + slot.Name, kind: slotKind, rig: c})
 		if old := r.Slot(r.Route.Slot); old != nil && movable(slot) {
-			s := c.Clone()
+			s := copyOf(c)
 			s.Route.Displaced = append(keepDisplaced(r, slot, false), rig.Displaced{Occupant: slot.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: old.Name})
 			list = append(list, candidate{says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: slotKind, rig: s})
 		}
@@ -71,7 +89,8 @@ func homeCandidates(r *rig.Rig) []candidate {
 		if slot == old || !rig.Is(slot.Occupant, rig.NoOccupant) || !old.Form.Known || !rig.Is(slot.Form, old.Form.Value) || slot.Key != old.Key && slot.Key.Value != old.Key.Value {
 			continue
 		}
-		c := r.Clone()
+		c := copyOf(r)
+		c.Route.Displaced = slices.Clone(c.Route.Displaced)
 		c.Route.Displaced = slices.DeleteFunc(c.Route.Displaced, func(d rig.Displaced) bool { return d.Occupant == old.Occupant.Value })
 		c.Route.Displaced = append(c.Route.Displaced, rig.Displaced{Occupant: old.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: slot.Name})
 		list = append(list, candidate{says: "Move " + old.Occupant.Value + " to slot " + slot.Name, kind: homeKind, rig: c})
@@ -92,7 +111,8 @@ func outletCandidates(r *rig.Rig, ref *reference.Tables) []candidate {
 				if _, enters := ref.Enters(outlet.Connector.Value, port.connector); !enters || !outlet.Connector.Known {
 					return
 				}
-				c := r.Clone()
+				c := copyOf(r)
+				c.Leads = rig.CloneLeads(c.Leads)
 				lead := &c.Leads[i]
 				lead.From[0] = rig.LeadEnd{Part: supply, At: outlet.Name, Connector: outlet.Connector}
 				lead.To[0].At, lead.To[0].Connector = port.name, outlet.Connector
@@ -217,7 +237,8 @@ func adapts(l *rig.Lead, ref *reference.Tables, outlet, inlet rig.Connector) (ri
 }
 
 func withLead(r *rig.Rig, lead rig.Lead, supply string, outlet *rig.Outlet, to load, plug rig.Connector) candidate {
-	c := r.Clone()
+	c := copyOf(r)
+	c.Leads = rig.CloneLeads(c.Leads)
 	lead.Name = FreeName(r, lead.Name)
 	lead.From = []rig.LeadEnd{{Part: supply, At: outlet.Name, Connector: outlet.Connector}}
 	lead.To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
@@ -268,7 +289,8 @@ func turnOnCandidates(r *rig.Rig) []candidate {
 		if how, known := r.Supplies[i].TurnOn.Get(); !known || how == rig.TurnOnSwitch {
 			continue
 		}
-		c := r.Clone()
+		c := copyOf(r)
+		c.Supplies = slices.Clone(c.Supplies)
 		c.Supplies[i].TurnOn = rig.Of(rig.TurnOnSwitch)
 		list = append(list, candidate{kind: turnOnKind, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"})
 	}
@@ -294,7 +316,9 @@ func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Ri
 	if s.Kind.Value != old.Kind.Value || s.Name == old.Name || s.Rating.Value <= old.Rating.Value || !sameTensions(old, &s) {
 		return nil, false
 	}
-	c := r.Clone()
+	c := copyOf(r)
+	c.Supplies = slices.Clone(c.Supplies)
+	c.Leads = rig.CloneLeads(c.Leads)
 	s.Name = FreeName(r, s.Name)
 	s.TurnOn = old.TurnOn
 	c.Supplies[i] = s
@@ -396,7 +420,8 @@ func strongestFirst(cards []rig.Card) []int {
 // WithCard exchanges the card. Leads go to plugs of the same connector; those
 // without one are taken out.
 func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
-	c := r.Clone()
+	c := copyOf(r)
+	c.Leads = rig.CloneLeads(c.Leads)
 	c.Card = card
 	used := map[string]bool{}
 	for i := range c.Leads {

@@ -55,8 +55,7 @@ func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error 
 	if !anyToClear(report.Findings) {
 		return nil
 	}
-	tried := candidates(r, ref, bins)
-	tried = slices.DeleteFunc(tried, func(c candidate) bool { return !wanted(report.Findings, c.kind) })
+	tried := candidates(r, ref, bins, func(k kind) bool { return wanted(report.Findings, k) })
 	for i := range tried {
 		tried[i].after = judge(tried[i].rig, ref, true).Findings
 	}

@@ -56,18 +56,13 @@ func IndexOf[T any](list []T, p *T) int {
 	return -1
 }
 
-// Clone copies the rig so far that changing any list or field of the copy
-// leaves the original alone. Values inside facts are never changed in place.
-func (r *Rig) Clone() *Rig {
-	c := *r
-	c.Host.Slots = slices.Clone(r.Host.Slots)
-	c.Route.Stages = slices.Clone(r.Route.Stages)
-	c.Route.Displaced = slices.Clone(r.Route.Displaced)
-	c.Supplies = slices.Clone(r.Supplies)
-	c.Leads = slices.Clone(r.Leads)
-	for i := range c.Leads {
-		c.Leads[i].From = slices.Clone(c.Leads[i].From)
-		c.Leads[i].To = slices.Clone(c.Leads[i].To)
+// CloneLeads copies leads so far that moving their ends leaves the originals
+// alone.
+func CloneLeads(leads []Lead) []Lead {
+	copies := slices.Clone(leads)
+	for i := range copies {
+		copies[i].From = slices.Clone(copies[i].From)
+		copies[i].To = slices.Clone(copies[i].To)
 	}
-	return &c
+	return copies
 }
