@@ -203,5 +203,8 @@ func pinchWords(p *link.Plan, e link.Element) string {
 			lanes, gen = min(lanes, other.Lanes.Value), min(gen, other.Gen.Value)
 		}
 	}
+	if link.Legal(lanes) == link.Legal(e.Lanes.Value) && gen == e.Gen.Value {
+		return fmt.Sprintf("x%d Gen %d, and nothing behind it does more", link.Legal(lanes), gen)
+	}
 	return fmt.Sprintf("x%d Gen %d here; all else could do x%d Gen %d", link.Legal(e.Lanes.Value), e.Gen.Value, link.Legal(lanes), gen)
 }

@@ -113,19 +113,33 @@ var onlyFor = map[string]rig.Form{
 	"key": rig.M2, "open_end": rig.CardSlot, "power_limit_w": rig.CardSlot, "tunnel_gbit_s": rig.Tunnel, "tunnel_newer": rig.Tunnel,
 }
 
-// applies leaves out an empty field that means nothing for the form beside it.
+// dockOnly names the fields of a stage that mean nothing for an adapter or cable.
+var dockOnly = []string{"slot_limit_w", "makes_3v3_from_12v", "turns_on"}
+
+// applies leaves out an empty field that means nothing for the form or the kind
+// beside it.
 func (f *form) applies(of field) bool {
 	at := strings.LastIndex(of.Path, "/")
+	if slices.Contains(dockOnly, of.Path[at+1:]) && !of.Known {
+		kind := f.valueOf(of.Path[:at] + "/kind")
+		return kind != string(rig.Adapter) && kind != string(rig.Cable)
+	}
 	form, limited := onlyFor[of.Path[at+1:]]
 	if !limited || of.Known || of.Fault != "" {
 		return true
 	}
+	beside := f.valueOf(of.Path[:at] + "/form")
+	return beside == "" || beside == string(form)
+}
+
+// valueOf is what a field of the form shows, empty while it is unknown.
+func (f *form) valueOf(path string) string {
 	for _, other := range f.Fields {
-		if other.Path == of.Path[:at]+"/form" {
-			return !other.Known || other.Value == string(form)
+		if other.Path == path {
+			return other.Value
 		}
 	}
-	return true
+	return ""
 }
 
 // isReference names the fields of a part that refer to other things of a rig.

@@ -149,7 +149,7 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	v.Next = next(l.rig, &report)
 	v.draw(a, l.rig, &report, bins)
 	if station != "sheet" {
-		v.edit(l.rig, &report)
+		v.edit(a, l.rig, &report)
 	}
 	return v, nil
 }
@@ -214,7 +214,7 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 var standard = map[string]string{"brief": "/brief", "survey": "/host", "route": "/route", "power": "/sizing", "fit": "/chamber"}
 
 // edit fills in the editor of what is chosen.
-func (v *region) edit(r *rig.Rig, report *assess.Report) {
+func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	if v.Sel == "" {
 		v.Sel = standard[v.Station]
 	}
@@ -240,7 +240,7 @@ func (v *region) edit(r *rig.Rig, report *assess.Report) {
 		v.Form.Lists = append(v.Form.Lists, formFor(r, r, "", v.Inches, nil).listAt("/alterations"))
 	}
 	if v.Station == "power" {
-		v.feedOptions(r, report)
+		v.feedOptions(r, a.ref)
 		v.Faces = faces(r, report, v.Sel)
 	}
 }

@@ -11,55 +11,36 @@ import (
 	"kolvan/core/units"
 )
 
-type rule struct {
-	finding.Rule
-	judge func(*rule, *rig.Rig, *finding.List)
-}
-
-var rules []rule
-
-func init() {
-	rules = []rule{
-		{finding.Rule{Name: "work.memory", Title: "Too little card memory", Levels: "risk",
-			Fires: "a work needs more card memory than there is"}, judgeMemory},
-		{finding.Rule{Name: "work.encoder", Title: "Encoder missing", Levels: "risk",
-			Fires: "a work needs a hardware encoder the card lacks"}, judgeEncoder},
-		{finding.Rule{Name: "brief.stance", Title: "The plan alters what should stay whole", Levels: "blocked",
-			Fires: "the plan alters something the stance protects"}, judgeStance},
-		{finding.Rule{Name: "brief.budget", Title: "Over the budget", Levels: "risk",
-			Fires: "the parts to buy exceed the budget"}, judgeBudget},
-	}
+var rules = finding.Table[*rig.Rig]{
+	{Rule: finding.Rule{Name: "work.memory", Title: "Too little card memory", Levels: "risk",
+		Fires: "a work needs more card memory than there is"}, Judge: judgeMemory},
+	{Rule: finding.Rule{Name: "work.encoder", Title: "Encoder missing", Levels: "risk",
+		Fires: "a work needs a hardware encoder the card lacks"}, Judge: judgeEncoder},
+	{Rule: finding.Rule{Name: "brief.stance", Title: "The plan alters what should stay whole", Levels: "blocked",
+		Fires: "the plan alters something the stance protects"}, Judge: judgeStance},
+	{Rule: finding.Rule{Name: "brief.budget", Title: "Over the budget", Levels: "risk",
+		Fires: "the parts to buy exceed the budget"}, Judge: judgeBudget},
 }
 
 // Rules lists the rules of this package.
-func Rules() []finding.Rule {
-	all := make([]finding.Rule, len(rules))
-	for i := range rules {
-		all[i] = rules[i].Rule
-	}
-	return all
-}
+func Rules() []finding.Rule { return rules.Rules() }
 
 // Judge adds what the rules say about the rig.
-func Judge(r *rig.Rig, out *finding.List) {
-	for i := range rules {
-		rules[i].judge(&rules[i], r, out)
-	}
-}
+func Judge(r *rig.Rig, out *finding.List) { rules.Judge(r, out) }
 
 func workAt(i int) string { return "/brief/works/" + strconv.Itoa(i) }
 
-func judgeMemory(r *rule, rg *rig.Rig, out *finding.List) {
+func judgeMemory(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	for i := range rg.Brief.Works {
 		work := &rg.Brief.Works[i]
 		need, has := work.Memory, rg.Card.Memory
 		switch {
 		case !need.Known:
-			out.Need(&r.Rule, workAt(i)+"/memory_gib", "the card memory that "+work.Name+" needs", "Read its papers, or watch it work on another card.", "which cards are large enough")
+			out.Need(r, workAt(i)+"/memory_gib", "the card memory that "+work.Name+" needs", "Read its papers, or watch it work on another card.", "which cards are large enough")
 		case need.Value > 0 && !has.Known:
-			out.Need(&r.Rule, "/card/memory_gib", "the card's memory", "Read its papers.", "whether "+work.Name+" fits")
+			out.Need(r, "/card/memory_gib", "the card's memory", "Read its papers.", "whether "+work.Name+" fits")
 		case need.Value > has.Value:
-			out.Add(&r.Rule, finding.Risk, workAt(i), finding.Numbers{{Name: "needs_gib", Value: float64(need.Value)}, {Name: "has_gib", Value: float64(has.Value)}},
+			out.Add(r, finding.Risk, workAt(i), finding.Numbers{{Name: "needs_gib", Value: float64(need.Value)}, {Name: "has_gib", Value: float64(has.Value)}},
 				"%s needs %v of card memory; the card has %v.", work.Name, need.Value, has.Value)
 		}
 	}
@@ -71,7 +52,7 @@ const (
 	anyEncoder = "any"
 )
 
-func judgeEncoder(r *rule, rg *rig.Rig, out *finding.List) {
+func judgeEncoder(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	for i := range rg.Brief.Works {
 		work := &rg.Brief.Works[i]
 		need, known := work.Encoder.Get()
@@ -80,11 +61,11 @@ func judgeEncoder(r *rule, rg *rig.Rig, out *finding.List) {
 		}
 		has, known := rg.Card.Encoders.Get()
 		if !known {
-			out.Need(&r.Rule, "/card/encoders", "the card's hardware encoders", "Read its papers.", "whether "+work.Name+" can encode")
+			out.Need(r, "/card/encoders", "the card's hardware encoders", "Read its papers.", "whether "+work.Name+" can encode")
 			continue
 		}
 		if !offers(has, need) {
-			out.Add(&r.Rule, finding.Risk, workAt(i), nil, "%s needs the encoder %s; the card has %s.", work.Name, need, list(has))
+			out.Add(r, finding.Risk, workAt(i), nil, "%s needs the encoder %s; the card has %s.", work.Name, need, list(has))
 		}
 	}
 }
@@ -105,7 +86,7 @@ func list(encoders []string) string {
 	return strings.Join(encoders, ", ")
 }
 
-func judgeStance(r *rule, rg *rig.Rig, out *finding.List) {
+func judgeStance(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	for i := range rg.Alterations {
 		a, at := &rg.Alterations[i], "/alterations/"+strconv.Itoa(i)
 		if rig.Is(a.Permanent, false) || rig.Is(a.Touches, rig.TouchesAdapt) {
@@ -114,13 +95,13 @@ func judgeStance(r *rule, rg *rig.Rig, out *finding.List) {
 		stance, known := rg.Brief.Stance.Get()
 		switch {
 		case !known:
-			out.Need(&r.Rule, "/brief/stance", "how much damage is allowed", "Ask whose host it is.", "whether the plan may: "+a.Name)
+			out.Need(r, "/brief/stance", "how much damage is allowed", "Ask whose host it is.", "whether the plan may: "+a.Name)
 		case stance == rig.CutFreely:
 		case !a.Touches.Known && stance != rig.NothingPermanent:
-			out.Need(&r.Rule, at+"/touches", "what is altered by: "+a.Name, "Say which part it is done to.", "whether the stance allows it")
+			out.Need(r, at+"/touches", "what is altered by: "+a.Name, "Say which part it is done to.", "whether the stance allows it")
 		case stance == rig.SpareCover && a.Touches.Value == rig.TouchesSpare:
 		default:
-			out.Add(&r.Rule, finding.Blocked, at, nil, "The plan says: %s. The brief allows: %s.", a.Name, stanceWords[stance])
+			out.Add(r, finding.Blocked, at, nil, "The plan says: %s. The brief allows: %s.", a.Name, stanceWords[stance])
 		}
 	}
 }
@@ -165,22 +146,22 @@ func ToBuy(r *rig.Rig) (sum units.Money, open []string) {
 	return sum, open
 }
 
-func judgeBudget(r *rule, rg *rig.Rig, out *finding.List) {
+func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	sum, open := ToBuy(rg)
 	budget, known := rg.Brief.Budget.Get()
 	if !known {
 		if sum > 0 || len(open) > 0 {
-			out.Need(&r.Rule, "/brief/budget", "the budget", "Settle it before ordering.", "whether the parts to buy are within it")
+			out.Need(r, "/brief/budget", "the budget", "Settle it before ordering.", "whether the parts to buy are within it")
 		}
 		return
 	}
 	if sum > budget {
-		out.Add(&r.Rule, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum)}, {Name: "budget", Value: float64(budget)}},
+		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum)}, {Name: "budget", Value: float64(budget)}},
 			"The parts to buy come to %s; the budget is %s.", money(sum, rg), money(budget, rg))
 		return
 	}
 	for _, where := range open {
-		out.Need(&r.Rule, where+"/price", "a price", "Look it up, or mark the part as owned.", "whether the budget of "+money(budget, rg)+" holds")
+		out.Need(r, where+"/price", "a price", "Look it up, or mark the part as owned.", "whether the budget of "+money(budget, rg)+" holds")
 	}
 }
 

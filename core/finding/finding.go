@@ -116,3 +116,28 @@ func (l *List) Need(r *Rule, where, fact, find, decides string) {
 func (l *List) Sort() {
 	slices.SortStableFunc(l.Findings, func(a, b Finding) int { return cmp.Compare(b.Level, a.Level) })
 }
+
+// An Entry is a rule beside the function that judges a subject by it.
+type Entry[S any] struct {
+	Rule
+	Judge func(r *Rule, subject S, out *List)
+}
+
+// A Table holds the rules of one part of the job.
+type Table[S any] []Entry[S]
+
+// Rules lists the rules of the table.
+func (t Table[S]) Rules() []Rule {
+	all := make([]Rule, len(t))
+	for i := range t {
+		all[i] = t[i].Rule
+	}
+	return all
+}
+
+// Judge adds what the rules say about the subject.
+func (t Table[S]) Judge(subject S, out *List) {
+	for i := range t {
+		t[i].Judge(&t[i].Rule, subject, out)
+	}
+}

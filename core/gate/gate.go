@@ -9,37 +9,18 @@ import (
 	"kolvan/core/rig"
 )
 
-type rule struct {
-	finding.Rule
-	judge func(*rule, *rig.Rig, *finding.List)
-}
-
-var rules []rule
-
-func init() {
-	rules = []rule{
-		{finding.Rule{Name: "boot.displaced", Title: "Nothing left to start from", Levels: "blocked",
-			Fires: "the boot drive leaves and nothing bootable replaces it"}, judgeBoot},
-		{finding.Rule{Name: "net.displaced", Title: "The wireless card leaves", Levels: "risk",
-			Fires: "the wireless card leaves and nothing replaces it; quiet when a wire or another radio is used"}, judgeNet},
-	}
+var rules = finding.Table[*rig.Rig]{
+	{Rule: finding.Rule{Name: "boot.displaced", Title: "Nothing left to start from", Levels: "blocked",
+		Fires: "the boot drive leaves and nothing bootable replaces it"}, Judge: judgeBoot},
+	{Rule: finding.Rule{Name: "net.displaced", Title: "The wireless card leaves", Levels: "risk",
+		Fires: "the wireless card leaves and nothing replaces it; quiet when a wire or another radio is used"}, Judge: judgeNet},
 }
 
 // Rules lists the rules of this package.
-func Rules() []finding.Rule {
-	all := make([]finding.Rule, len(rules))
-	for i := range rules {
-		all[i] = rules[i].Rule
-	}
-	return all
-}
+func Rules() []finding.Rule { return rules.Rules() }
 
 // Judge adds what the rules say about the rig.
-func Judge(r *rig.Rig, out *finding.List) {
-	for i := range rules {
-		rules[i].judge(&rules[i], r, out)
-	}
-}
+func Judge(r *rig.Rig, out *finding.List) { rules.Judge(r, out) }
 
 // occupied returns the slot of the route and its pointer, nil when none is
 // chosen or it is known to be empty.
@@ -97,14 +78,14 @@ func homeOfOther(r *rig.Rig, occupant string) bool {
 	return d != nil && d.Home.Known && d.Home.Value != rig.HomeNone
 }
 
-func judgeBoot(r *rule, rg *rig.Rig, out *finding.List) {
+func judgeBoot(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	slot, at := occupied(rg)
 	if slot == nil {
 		return
 	}
 	if !slot.Occupant.Known {
 		if holdsDrives(slot) {
-			out.Need(&r.Rule, at+"/occupant", "what sits in "+slot.Name+" now", "Look, cover off.", "whether the host can still start")
+			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Look, cover off.", "whether the host can still start")
 		}
 		return
 	}
@@ -114,7 +95,7 @@ func judgeBoot(r *rule, rg *rig.Rig, out *finding.List) {
 	}
 	place := "/host/drives/" + strconv.Itoa(rig.IndexOf(rg.Host.Drives, drive))
 	if !drive.Boots.Known {
-		out.Need(&r.Rule, place+"/boots", "whether the host starts from "+drive.Name, "Look at the firmware's boot list.", "whether taking "+slot.Name+" leaves it without a system")
+		out.Need(r, place+"/boots", "whether the host starts from "+drive.Name, "Look at the firmware's boot list.", "whether taking "+slot.Name+" leaves it without a system")
 		return
 	}
 	if drive.Boots.Value {
@@ -140,9 +121,9 @@ func otherBoots(r *rig.Rig, leaving *rig.Drive) bool {
 	return false
 }
 
-func judgeBootHome(r *rule, rg *rig.Rig, slot *rig.Slot, at string, drive *rig.Drive, out *finding.List) {
+func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, drive *rig.Drive, out *finding.List) {
 	add := func(why string) {
-		out.Add(&r.Rule, finding.Blocked, at+"/occupant", nil, "%s leaves %s and %s.", drive.Name, slot.Name, why)
+		out.Add(r, finding.Blocked, at+"/occupant", nil, "%s leaves %s and %s.", drive.Name, slot.Name, why)
 	}
 	switch homeOf(rg, drive.Name) {
 	case nowhere:
@@ -151,11 +132,11 @@ func judgeBootHome(r *rule, rg *rig.Rig, slot *rig.Slot, at string, drive *rig.D
 		add("the slot it should go to is in use")
 	case open:
 		at := displacedAt(rg, drive.Name)
-		out.Need(&r.Rule, at+"/home", "where "+drive.Name+" goes", "Choose a slot, a bay or an enclosure.", "whether the host can still start")
+		out.Need(r, at+"/home", "where "+drive.Name+" goes", "Choose a slot, a bay or an enclosure.", "whether the host can still start")
 	case settled:
 		bootable, known := bootableAt(rg, rg.NewHome(drive.Name))
 		if !known {
-			out.Need(&r.Rule, displacedAt(rg, drive.Name)+"/bootable", "whether the host starts from "+drive.Name+" in its new home", "Try it there before anything is pulled.", "whether the host can still start")
+			out.Need(r, displacedAt(rg, drive.Name)+"/bootable", "whether the host starts from "+drive.Name+" in its new home", "Try it there before anything is pulled.", "whether the host can still start")
 		} else if !bootable {
 			add("the host cannot start from its new home")
 		}
@@ -178,14 +159,14 @@ func bootableAt(r *rig.Rig, d *rig.Displaced) (bootable, known bool) {
 	return false, false
 }
 
-func judgeNet(r *rule, rg *rig.Rig, out *finding.List) {
+func judgeNet(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	slot, at := occupied(rg)
 	if slot == nil {
 		return
 	}
 	if !slot.Occupant.Known {
 		if !holdsDrives(slot) && rig.Is(slot.Form, rig.M2) || rig.Is(slot.Form, rig.MiniPCIe) {
-			out.Need(&r.Rule, at+"/occupant", "what sits in "+slot.Name+" now", "Look, cover off.", "whether the host loses its network")
+			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Look, cover off.", "whether the host loses its network")
 		}
 		return
 	}
@@ -199,10 +180,10 @@ func judgeNet(r *rule, rg *rig.Rig, out *finding.List) {
 	}
 	if unsure >= 0 {
 		other := &rg.Host.Networks[unsure]
-		out.Need(&r.Rule, "/host/networks/"+strconv.Itoa(unsure)+"/used", "whether the rig can rely on "+other.Name, "Ask where it will stand.", "whether losing "+network.Name+" leaves it without a network")
+		out.Need(r, "/host/networks/"+strconv.Itoa(unsure)+"/used", "whether the rig can rely on "+other.Name, "Ask where it will stand.", "whether losing "+network.Name+" leaves it without a network")
 		return
 	}
-	out.Add(&r.Rule, finding.Risk, at+"/occupant", nil, "%s leaves %s and nothing replaces it.", network.Name, slot.Name)
+	out.Add(r, finding.Risk, at+"/occupant", nil, "%s leaves %s and nothing replaces it.", network.Name, slot.Name)
 }
 
 // otherNetwork looks for a network in use besides the one that leaves; unsure is

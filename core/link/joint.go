@@ -22,7 +22,7 @@ type end struct {
 }
 
 // judgeForm looks at every joint from the slot to the card.
-func judgeForm(r *rule, p *Plan, out *finding.List) {
+func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 	slot := p.rig.Slot(p.rig.Route.Slot)
 	if slot == nil {
 		return
@@ -40,10 +40,10 @@ func judgeForm(r *rule, p *Plan, out *finding.List) {
 	}
 }
 
-func joint(r *rule, socket, plug end, out *finding.List) {
+func joint(r *finding.Rule, socket, plug end, out *finding.List) {
 	for _, e := range []end{socket, plug} {
 		if !e.Form.Known {
-			out.Need(&r.Rule, e.where+"/form", "the form of "+e.name+" where "+plug.name+" meets "+socket.name,
+			out.Need(r, e.where+"/form", "the form of "+e.name+" where "+plug.name+" meets "+socket.name,
 				"Look at the part.", "whether the two go together")
 		}
 	}
@@ -51,7 +51,7 @@ func joint(r *rule, socket, plug end, out *finding.List) {
 		return
 	}
 	if !sameForm(socket.Form.Value, plug.Form.Value) {
-		out.Add(&r.Rule, finding.Blocked, plug.where, nil, "%s has a plug of the form %s; %s takes %s.",
+		out.Add(r, finding.Blocked, plug.where, nil, "%s has a plug of the form %s; %s takes %s.",
 			plug.name, plug.Form.Value, socket.name, socket.Form.Value)
 		return
 	}
@@ -71,10 +71,10 @@ func sameForm(socket, plug rig.Form) bool {
 	return socket == plug || socket == rig.MSATA && plug == rig.MiniPCIe
 }
 
-func judgeKey(r *rule, socket, plug end, out *finding.List) {
+func judgeKey(r *finding.Rule, socket, plug end, out *finding.List) {
 	for _, e := range []end{socket, plug} {
 		if !e.Key.Known {
-			out.Need(&r.Rule, e.where+"/key", "the key of "+e.name, "Look where the notch in the contacts is.", "whether the module goes in")
+			out.Need(r, e.where+"/key", "the key of "+e.name, "Look where the notch in the contacts is.", "whether the module goes in")
 		}
 	}
 	if !socket.Key.Known || !plug.Key.Known {
@@ -85,38 +85,38 @@ func judgeKey(r *rule, socket, plug end, out *finding.List) {
 			return
 		}
 	}
-	out.Add(&r.Rule, finding.Blocked, plug.where, nil, "%s has key %s; %s has key %s.",
+	out.Add(r, finding.Blocked, plug.where, nil, "%s has key %s; %s has key %s.",
 		plug.name, plug.Key.Value, socket.name, socket.Key.Value)
 }
 
 // judgeEdge compares a card slot's length with the edge that should enter it.
 // A slot of sixteen lanes takes any edge; an open end too.
-func judgeEdge(r *rule, socket, plug end, out *finding.List) {
+func judgeEdge(r *finding.Rule, socket, plug end, out *finding.List) {
 	const longest = 16
 	if rig.Is(socket.Lanes, longest) || rig.Is(plug.Lanes, 1) || rig.Is(socket.OpenEnd, true) {
 		return
 	}
 	for _, e := range []end{socket, plug} {
 		if !e.Lanes.Known {
-			out.Need(&r.Rule, e.where+e.lanes, "the length of "+e.name+", in lanes", "Hold it beside a slot of known length.", "whether the edge goes in")
+			out.Need(r, e.where+e.lanes, "the length of "+e.name+", in lanes", "Hold it beside a slot of known length.", "whether the edge goes in")
 		}
 	}
 	if !socket.Lanes.Known || !plug.Lanes.Known || plug.Lanes.Value <= socket.Lanes.Value {
 		return
 	}
 	if !socket.OpenEnd.Known {
-		out.Need(&r.Rule, socket.where+"/open_end", "whether the end of "+socket.name+" is open", "Look at the end of the slot.",
+		out.Need(r, socket.where+"/open_end", "whether the end of "+socket.name+" is open", "Look at the end of the slot.",
 			fmt.Sprintf("whether an edge of %d lanes goes into a slot of %d", plug.Lanes.Value, socket.Lanes.Value))
 		return
 	}
-	out.Add(&r.Rule, finding.Blocked, plug.where, finding.Numbers{
+	out.Add(r, finding.Blocked, plug.where, finding.Numbers{
 		{Name: "edge_lanes", Value: float64(plug.Lanes.Value)}, {Name: "slot_lanes", Value: float64(socket.Lanes.Value)},
 	}, "The edge of %s is %d lanes long; %s is closed behind %d.", plug.name, plug.Lanes.Value, socket.name, socket.Lanes.Value)
 }
 
-func judgeOCuLink(r *rule, socket, plug end, out *finding.List) {
+func judgeOCuLink(r *finding.Rule, socket, plug end, out *finding.List) {
 	if socket.Lanes.Known && plug.Lanes.Known && socket.Lanes.Value != plug.Lanes.Value {
-		out.Add(&r.Rule, finding.Blocked, plug.where, nil, "%s is the %d-lane size; %s takes the %d-lane size.",
+		out.Add(r, finding.Blocked, plug.where, nil, "%s is the %d-lane size; %s takes the %d-lane size.",
 			plug.name, plug.Lanes.Value, socket.name, socket.Lanes.Value)
 	}
 }

@@ -8,65 +8,46 @@ import (
 	"kolvan/core/rig"
 )
 
-type rule struct {
-	finding.Rule
-	judge func(*rule, *Plan, *finding.List)
-}
-
-var rules []rule
-
-func init() {
-	rules = []rule{
-		{finding.Rule{Name: "link.no-pcie", Title: "The slot carries no PCIe", Levels: "blocked",
-			Fires: "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it"}, judgeNoPCIe},
-		{finding.Rule{Name: "link.form-mismatch", Title: "It does not plug in", Levels: "blocked",
-			Fires: "a plug does not enter its slot: another form or key, or a closed card slot shorter than the edge that should go in"}, judgeForm},
-		{finding.Rule{Name: "link.width", Title: "Link narrower than the card", Levels: "note; risk",
-			Fires: "the link is narrower than the card; a risk when the route loses lanes the slot wires, or a card of eight or more lanes gets under 1.6 GB/s net"}, judgeWidth},
-		{finding.Rule{Name: "link.speed", Title: "Link slower than the card", Levels: "note",
-			Fires: "the planned generation is below the card's"}, judgeSpeed},
-		{finding.Rule{Name: "link.narrow-card", Title: "Narrow card on an older link", Levels: "note; risk",
-			Fires: "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk under 2 GB/s net"}, judgeNarrowCard},
-		{finding.Rule{Name: "link.two-lanes", Title: "Two lanes, or one", Levels: "note",
-			Fires: "the link is two lanes wide and it is not known that the card trains on two, which the standard leaves optional"}, judgeTwoLanes},
-	}
+var rules = finding.Table[*Plan]{
+	{Rule: finding.Rule{Name: "link.no-pcie", Title: "The slot carries no PCIe", Levels: "blocked",
+		Fires: "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it"}, Judge: judgeNoPCIe},
+	{Rule: finding.Rule{Name: "link.form-mismatch", Title: "It does not plug in", Levels: "blocked",
+		Fires: "a plug does not enter its slot: another form or key, or a closed card slot shorter than the edge that should go in"}, Judge: judgeForm},
+	{Rule: finding.Rule{Name: "link.width", Title: "Link narrower than the card", Levels: "note; risk",
+		Fires: "the link is narrower than the card; a risk when the route loses lanes the slot wires, or a card of eight or more lanes gets under 1.6 GB/s net"}, Judge: judgeWidth},
+	{Rule: finding.Rule{Name: "link.speed", Title: "Link slower than the card", Levels: "note",
+		Fires: "the planned generation is below the card's"}, Judge: judgeSpeed},
+	{Rule: finding.Rule{Name: "link.narrow-card", Title: "Narrow card on an older link", Levels: "note; risk",
+		Fires: "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk under 2 GB/s net"}, Judge: judgeNarrowCard},
+	{Rule: finding.Rule{Name: "link.two-lanes", Title: "Two lanes, or one", Levels: "note",
+		Fires: "the link is two lanes wide and it is not known that the card trains on two, which the standard leaves optional"}, Judge: judgeTwoLanes},
 }
 
 // Rules lists the rules of this package.
-func Rules() []finding.Rule {
-	all := make([]finding.Rule, len(rules))
-	for i := range rules {
-		all[i] = rules[i].Rule
-	}
-	return all
-}
+func Rules() []finding.Rule { return rules.Rules() }
 
 // Judge adds what the rules say about the plan.
-func (p *Plan) Judge(out *finding.List) {
-	for i := range rules {
-		rules[i].judge(&rules[i], p, out)
-	}
-}
+func (p *Plan) Judge(out *finding.List) { rules.Judge(p, out) }
 
-func judgeNoPCIe(r *rule, p *Plan, out *finding.List) {
+func judgeNoPCIe(r *finding.Rule, p *Plan, out *finding.List) {
 	slot := p.rig.Slot(p.rig.Route.Slot)
 	if slot == nil {
-		out.Need(&r.Rule, "/route/slot", "the slot the route starts from", "Choose one of the host's slots.", "whether there is a link at all")
+		out.Need(r, "/route/slot", "the slot the route starts from", "Choose one of the host's slots.", "whether there is a link at all")
 		return
 	}
 	at := p.Elements[0].Where
 	switch {
 	case rig.Is(slot.Form, rig.MSATA):
-		out.Add(&r.Rule, finding.Blocked, at, nil, "%s is an mSATA slot. It looks like mini PCIe and carries no PCIe.", slot.Name)
+		out.Add(r, finding.Blocked, at, nil, "%s is an mSATA slot. It looks like mini PCIe and carries no PCIe.", slot.Name)
 	case rig.Is(slot.Lanes, 0):
-		out.Add(&r.Rule, finding.Blocked, at, nil, "No lane is wired to %s.", slot.Name)
+		out.Add(r, finding.Blocked, at, nil, "No lane is wired to %s.", slot.Name)
 	case p.None:
-		out.Add(&r.Rule, finding.Blocked, at, nil, "%s carries %s, no PCIe.", slot.Name, words(slot.Carries.Value))
+		out.Add(r, finding.Blocked, at, nil, "%s carries %s, no PCIe.", slot.Name, words(slot.Carries.Value))
 	case !slot.Carries.Known && mayLackPCIe(slot):
-		out.Need(&r.Rule, at+"/carries", "what the contacts of "+slot.Name+" carry",
+		out.Need(r, at+"/carries", "what the contacts of "+slot.Name+" carry",
 			"Read the host's service papers or the label beside the slot.", "between a link and none")
 	case !slot.Form.Known:
-		out.Need(&r.Rule, at+"/form", "the form of "+slot.Name, "Look at the slot with the cover off.", "between a link and none")
+		out.Need(r, at+"/form", "the form of "+slot.Name, "Look at the slot with the cover off.", "between a link and none")
 	}
 }
 
@@ -87,13 +68,13 @@ func mayLackPCIe(slot *rig.Slot) bool {
 	return !rig.Is(slot.Form, rig.CardSlot) && !rig.Is(slot.Form, rig.OCuLink)
 }
 
-func judgeWidth(r *rule, p *Plan, out *finding.List) {
+func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.None {
 		return
 	}
 	for _, e := range p.Elements {
 		if !e.Lanes.Known {
-			out.Need(&r.Rule, e.Where+"/lanes", "the lanes of "+e.Name, howLanes(e), "the width of the link")
+			out.Need(r, e.Where+"/lanes", "the lanes of "+e.Name, howLanes(e), "the width of the link")
 		}
 	}
 	card := p.rig.Card.Lanes
@@ -110,7 +91,7 @@ func judgeWidth(r *rule, p *Plan, out *finding.List) {
 	if card.Value >= 8 && p.Gen > 0 && p.Net < p.ref.WideCardNet {
 		level, why = finding.Risk, why+fmt.Sprintf(" A card this wide disappoints under %v.", p.ref.WideCardNet)
 	}
-	out.Add(&r.Rule, level, pinch.Where, finding.Numbers{
+	out.Add(r, level, pinch.Where, finding.Numbers{
 		{Name: "width", Value: float64(p.Width)}, {Name: "card_lanes", Value: float64(card.Value)}, {Name: "net_gb_s", Value: float64(p.Net)},
 	}, "%d of the card's %d lanes, set by %s.%s", p.Width, card.Value, pinch.Name, why)
 }
@@ -126,13 +107,13 @@ func howLanes(e Element) string {
 	}
 }
 
-func judgeSpeed(r *rule, p *Plan, out *finding.List) {
+func judgeSpeed(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.None {
 		return
 	}
 	for _, e := range p.Elements {
 		if !e.Gen.Known {
-			out.Need(&r.Rule, e.Where+"/generation", "the generation of "+e.Name,
+			out.Need(r, e.Where+"/generation", "the generation of "+e.Name,
 				"Read its papers; a slot's depends on the processor fitted too.", "the speed of the link")
 		}
 	}
@@ -144,12 +125,12 @@ func judgeSpeed(r *rule, p *Plan, out *finding.List) {
 	if p.Forced {
 		where, by = "/route/forced_generation", "the forced generation"
 	}
-	out.Add(&r.Rule, finding.Note, where, finding.Numbers{
+	out.Add(r, finding.Note, where, finding.Numbers{
 		{Name: "generation", Value: float64(p.Gen)}, {Name: "card_generation", Value: float64(card.Value)},
 	}, "Gen %d where the card could do Gen %d, set by %s.", p.Gen, card.Value, by)
 }
 
-func judgeNarrowCard(r *rule, p *Plan, out *finding.List) {
+func judgeNarrowCard(r *finding.Rule, p *Plan, out *finding.List) {
 	card := p.rig.Card
 	if p.None || len(p.Elements) == 0 || !card.Lanes.Known || !card.Gen.Known {
 		return
@@ -162,15 +143,15 @@ func judgeNarrowCard(r *rule, p *Plan, out *finding.List) {
 	if p.Net < p.ref.NarrowCardNet {
 		level = finding.Risk
 	}
-	out.Add(&r.Rule, level, "/card/lanes", finding.Numbers{
+	out.Add(r, level, "/card/lanes", finding.Numbers{
 		{Name: "card_lanes", Value: float64(card.Lanes.Value)}, {Name: "wired", Value: float64(wired)}, {Name: "net_gb_s", Value: float64(p.Net)},
 	}, "The card uses %d of %d wired lanes, and they run at Gen %d where the card was made for Gen %d: %v net.",
 		card.Lanes.Value, wired, gen, card.Gen.Value, p.Net)
 }
 
-func judgeTwoLanes(r *rule, p *Plan, out *finding.List) {
+func judgeTwoLanes(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.Width != 2 || p.rig.Card.TrainsX2.Known || rig.Is(p.rig.Card.Lanes, 2) {
 		return
 	}
-	out.Add(&r.Rule, finding.Note, "/card/trains_x2", nil, "2 lanes, or 1 if the card does not do two.")
+	out.Add(r, finding.Note, "/card/trains_x2", nil, "2 lanes, or 1 if the card does not do two.")
 }

@@ -16,7 +16,7 @@ const (
 	barrelMost  units.Amp = 10
 )
 
-func judgeConnector(r *rule, n *Network, out *finding.List) {
+func judgeConnector(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Leads {
 		load := &n.Leads[i]
 		n.judgeEnds(r, i, load.From, out)
@@ -26,7 +26,7 @@ func judgeConnector(r *rule, n *Network, out *finding.List) {
 	}
 }
 
-func (n *Network) judgeEnds(r *rule, lead int, ends []EndLoad, out *finding.List) {
+func (n *Network) judgeEnds(r *finding.Rule, lead int, ends []EndLoad, out *finding.List) {
 	for j := range ends {
 		e := &ends[j]
 		switch e.Fit {
@@ -35,12 +35,12 @@ func (n *Network) judgeEnds(r *rule, lead int, ends []EndLoad, out *finding.List
 		case Unstated:
 			n.judgeUnstated(r, lead, e, out)
 		case Unknown:
-			out.Need(&r.Rule, e.Needs, "the connector of "+n.rig.Leads[lead].Name, "Look at the lead.", "what it carries")
+			out.Need(r, e.Needs, "the connector of "+n.rig.Leads[lead].Name, "Look at the lead.", "what it carries")
 		}
 	}
 }
 
-func (n *Network) judgeCapacity(r *rule, lead int, e *EndLoad, out *finding.List) {
+func (n *Network) judgeCapacity(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
 	if !e.Load.Known {
 		n.needLoad(r, lead, out)
 		return
@@ -55,7 +55,7 @@ func (n *Network) judgeCapacity(r *rule, lead int, e *EndLoad, out *finding.List
 	if over(amps, e.Cap.Rating) {
 		level, limit, word = finding.Danger, e.Cap.Rating, "rated for"
 	}
-	out.Add(&r.Rule, level, e.Where, finding.Numbers{
+	out.Add(r, level, e.Where, finding.Numbers{
 		{Name: "load_w", Value: float64(e.Load.Watt)}, {Name: "limit_w", Value: float64(limit.At(volts))},
 		{Name: "load_a", Value: float64(amps)}, {Name: "limit_a", Value: float64(limit)}, {Name: "contacts", Value: float64(e.Cap.Contacts)},
 	}, "%s: %v asked of a %s %s %v (%v of %v).", n.rig.Leads[lead].Name, e.Load.Watt, n.label(e.Cap.By), word, limit.At(volts), amps, limit)
@@ -63,23 +63,23 @@ func (n *Network) judgeCapacity(r *rule, lead int, e *EndLoad, out *finding.List
 
 // needConversion asks how a dock makes its 3.3 V where that decides: made from
 // 12 V it would ask the connector for more than it is planned for.
-func (n *Network) needConversion(r *rule, lead int, e *EndLoad, amps units.Amp, out *finding.List) {
+func (n *Network) needConversion(r *finding.Rule, lead int, e *EndLoad, amps units.Amp, out *finding.List) {
 	if n.Slot.Stage < 0 || n.rig.Route.Stages[n.Slot.Stage].Makes3V3.Known {
 		return
 	}
 	for _, end := range n.rig.Leads[lead].To {
 		more := n.Slot.At3V3.times(1 / n.ref.ConversionShare).Over(n.Leads[lead].Volts)
 		if end.Part == n.Slot.Name && over(amps+more, e.Cap.Plan) {
-			out.Need(&r.Rule, n.Slot.Where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes its 3.3 V from 12 V", "Look for a converter beside the slot, or ask its papers.",
+			out.Need(r, n.Slot.Where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes its 3.3 V from 12 V", "Look for a converter beside the slot, or ask its papers.",
 				"whether "+n.rig.Leads[lead].Name+" carries the slot")
 		}
 	}
 }
 
 // needLoad names the fact without which the lead's load is open.
-func (n *Network) needLoad(r *rule, lead int, out *finding.List) {
+func (n *Network) needLoad(r *finding.Rule, lead int, out *finding.List) {
 	where, fact, find := n.missingLoad(lead)
-	out.Need(&r.Rule, where, fact, find, "how much "+n.rig.Leads[lead].Name+" carries")
+	out.Need(r, where, fact, find, "how much "+n.rig.Leads[lead].Name+" carries")
 }
 
 func (n *Network) missingLoad(lead int) (where, fact, find string) {
@@ -108,12 +108,12 @@ func (n *Network) missingCardLoad() (where, fact, find string) {
 	return "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers."
 }
 
-func (n *Network) judgeUnstated(r *rule, lead int, e *EndLoad, out *finding.List) {
+func (n *Network) judgeUnstated(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
 	volts := n.Leads[lead].Volts
 	amps := e.Load.Over(volts)
 	if e.Socket != "barrel" {
 		if !e.Load.Known || e.Load.Watt > 0 {
-			out.Need(&r.Rule, e.Needs, "what the "+n.label(e.Socket)+" of "+n.rig.Leads[lead].Name+" carries", "Read the part's label or papers.", "whether it carries its load")
+			out.Need(r, e.Needs, "what the "+n.label(e.Socket)+" of "+n.rig.Leads[lead].Name+" carries", "Read the part's label or papers.", "whether it carries its load")
 		}
 		return
 	}
@@ -121,12 +121,12 @@ func (n *Network) judgeUnstated(r *rule, lead int, e *EndLoad, out *finding.List
 	case !e.Load.Known || volts == 0:
 		n.needLoad(r, lead, out)
 	case amps > barrelMost:
-		out.Add(&r.Rule, finding.Danger, e.Where, finding.Numbers{{Name: "load_a", Value: float64(amps)}, {Name: "limit_a", Value: float64(barrelMost)}},
+		out.Add(r, finding.Danger, e.Where, finding.Numbers{{Name: "load_a", Value: float64(amps)}, {Name: "limit_a", Value: float64(barrelMost)}},
 			"%s: %v through a barrel plug that states no current.", n.rig.Leads[lead].Name, amps)
 	case amps > barrelQuiet:
-		out.Add(&r.Rule, finding.Risk, e.Where, finding.Numbers{{Name: "load_a", Value: float64(amps)}, {Name: "limit_a", Value: float64(barrelQuiet)}},
+		out.Add(r, finding.Risk, e.Where, finding.Numbers{{Name: "load_a", Value: float64(amps)}, {Name: "limit_a", Value: float64(barrelQuiet)}},
 			"%s: %v through a barrel plug that states no current.", n.rig.Leads[lead].Name, amps)
-		out.Need(&r.Rule, e.Needs, "what current the barrel plug of "+n.rig.Leads[lead].Name+" is made for", "Read the part's papers.", "whether it carries "+amps.String())
+		out.Need(r, e.Needs, "what current the barrel plug of "+n.rig.Leads[lead].Name+" is made for", "Read the part's papers.", "whether it carries "+amps.String())
 	}
 }
 
@@ -135,7 +135,7 @@ func isPlain(load *LeadLoad) bool {
 	return len(load.From) == 1 && len(load.To) == 1 && load.From[0].Plug == load.To[0].Plug
 }
 
-func judgeLead(r *rule, n *Network, out *finding.List) {
+func judgeLead(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Leads {
 		load := &n.Leads[i]
 		if isPlain(load) && n.rig.Lead(n.rig.Leads[i].From[0].Part) == nil {
@@ -152,18 +152,18 @@ func judgeLead(r *rule, n *Network, out *finding.List) {
 	}
 }
 
-func (n *Network) judgeCarries(r *rule, i int, out *finding.List) {
+func (n *Network) judgeCarries(r *finding.Rule, i int, out *finding.List) {
 	load, name := &n.Leads[i], n.rig.Leads[i].Name
 	carries := load.Carries.At(load.Volts)
 	promised := n.promised(i).At(load.Volts)
 	numbers := finding.Numbers{{Name: "load_w", Value: float64(load.Load.Watt)}, {Name: "carries_w", Value: float64(carries)}, {Name: "promised_w", Value: float64(promised)}}
 	where := "/leads/" + itoa(i)
 	if over(load.Amps(), load.Carries) {
-		out.Add(&r.Rule, finding.Danger, where, numbers, "%s: %v asked, its source ends together carry %v.", name, load.Load.Watt, carries)
+		out.Add(r, finding.Danger, where, numbers, "%s: %v asked, its source ends together carry %v.", name, load.Load.Watt, carries)
 		return
 	}
 	if over(promised, carries) {
-		out.Add(&r.Rule, finding.Risk, where, numbers, "%s ends in plugs rated %v; its source ends together carry %v.", name, promised, carries)
+		out.Add(r, finding.Risk, where, numbers, "%s ends in plugs rated %v; its source ends together carry %v.", name, promised, carries)
 	}
 }
 
@@ -184,7 +184,7 @@ func (n *Network) promised(i int) (sum units.Amp) {
 }
 
 // judgePins holds the pin maps of the two sides of every end together.
-func judgePins(r *rule, n *Network, out *finding.List) {
+func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 	n.eachEnd(func(lead int, e *EndLoad) {
 		if e.Fit != Mates || e.Plug == e.Socket {
 			return
@@ -193,16 +193,16 @@ func judgePins(r *rule, n *Network, out *finding.List) {
 		plug, socket := n.ref.Connector(e.Plug), n.ref.Connector(e.Socket)
 		name := n.rig.Leads[lead].Name
 		if pin, on := badContact(plug, socket, m); on != "" {
-			out.Add(&r.Rule, finding.Danger, e.Where, nil, "%s: a %s plug goes into this %s socket, but puts %s on %s (pin %d). Never join them.",
+			out.Add(r, finding.Danger, e.Where, nil, "%s: a %s plug goes into this %s socket, but puts %s on %s (pin %d). Never join them.",
 				name, plug.Label, socket.Label, plug.Pins[pin], on, pin+1)
 			return
 		}
 		if open := openPin(plug, socket, m, isNeeded); open != "" {
-			out.Add(&r.Rule, finding.Blocked, e.Where, nil, "%s leaves %s of the %s socket open.", name, open, socket.Label)
+			out.Add(r, finding.Blocked, e.Where, nil, "%s leaves %s of the %s socket open.", name, open, socket.Label)
 			return
 		}
 		if open := openPin(plug, socket, m, isSense); open != "" {
-			out.Add(&r.Rule, finding.Risk, e.Where, finding.Numbers{{Name: "limit_w", Value: float64(e.Cap.Rating.At(12))}},
+			out.Add(r, finding.Risk, e.Where, finding.Numbers{{Name: "limit_w", Value: float64(e.Cap.Rating.At(12))}},
 				"%s leaves %s of the %s socket open: it then announces %v.", name, open, socket.Label, e.Cap.Rating.At(12))
 		}
 	})

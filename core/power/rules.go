@@ -8,53 +8,34 @@ import (
 	"kolvan/core/units"
 )
 
-type rule struct {
-	finding.Rule
-	judge func(*rule, *Network, *finding.List)
-}
-
-var rules []rule
-
-func init() {
-	rules = []rule{
-		{finding.Rule{Name: "power.unfed", Title: "Nothing feeds it", Levels: "blocked",
-			Fires: "a load has no feed: the card's slot, a plug of the card, the host"}, judgeUnfed},
-		{finding.Rule{Name: "power.pins", Title: "Plugs that mate but are wired differently", Levels: "blocked; danger; risk",
-			Fires: "mated pin maps put supply on ground, on another voltage or on sense (danger), leave a needed pin open (blocked), or leave a sense pin open (risk, with the reduced rating)"}, judgePins},
-		{finding.Rule{Name: "power.card", Title: "Card beyond its own plugs", Levels: "danger",
-			Fires: "the card's board power exceeds 75 W from the slot plus the ratings of its plugs"}, judgeCard},
-		{finding.Rule{Name: "power.slot-limit", Title: "Slot asked for more than it may give", Levels: "blocked; danger; unknown",
-			Fires: "the card's slot share exceeds what the slot may give: the host's stated limit or the standard's for the slot's length; on a dock the lesser of 75 W and what its feed carries. Danger over 1.2 times; unknown when a long slot's limit is not known and the card takes over 25 W from it"}, judgeSlotLimit},
-		{finding.Rule{Name: "power.connector", Title: "Connector carries more than it may", Levels: "risk; danger",
-			Fires: "a connector carries more than the contacts actually mated are planned for (risk) or rated for (danger)"}, judgeConnector},
-		{finding.Rule{Name: "power.lead", Title: "Lead promises more than its source", Levels: "danger; risk",
-			Fires: "on an adapter lead, splitter or chain, the load exceeds what the source ends together carry (danger), or only the load end's rating does (risk)"}, judgeLead},
-		{finding.Rule{Name: "power.rail", Title: "Rail overloaded", Levels: "blocked",
-			Fires: "sustained load above a rail's rating"}, judgeRail},
-		{finding.Rule{Name: "power.total", Title: "Supply overloaded", Levels: "blocked",
-			Fires: "sustained load above the supply's rating"}, judgeTotal},
-		{finding.Rule{Name: "power.headroom", Title: "Little left of the supply", Levels: "risk",
-			Fires: "sustained load above the policy's share of the supply's rating, or of a rail's"}, judgeHeadroom},
-		{finding.Rule{Name: "power.turn-on", Title: "Nothing turns the supply on", Levels: "blocked",
-			Fires: "a board-type supply in use with nothing to turn it on"}, judgeTurnOn},
-	}
+var rules = finding.Table[*Network]{
+	{Rule: finding.Rule{Name: "power.unfed", Title: "Nothing feeds it", Levels: "blocked",
+		Fires: "a load has no feed: the card's slot, a plug of the card, the host"}, Judge: judgeUnfed},
+	{Rule: finding.Rule{Name: "power.pins", Title: "Plugs that mate but are wired differently", Levels: "blocked; danger; risk",
+		Fires: "mated pin maps put supply on ground, on another voltage or on sense (danger), leave a needed pin open (blocked), or leave a sense pin open (risk, with the reduced rating)"}, Judge: judgePins},
+	{Rule: finding.Rule{Name: "power.card", Title: "Card beyond its own plugs", Levels: "danger",
+		Fires: "the card's board power exceeds 75 W from the slot plus the ratings of its plugs"}, Judge: judgeCard},
+	{Rule: finding.Rule{Name: "power.slot-limit", Title: "Slot asked for more than it may give", Levels: "blocked; danger; unknown",
+		Fires: "the card's slot share exceeds what the slot may give: the host's stated limit or the standard's for the slot's length; on a dock the lesser of 75 W and what its feed carries. Danger over 1.2 times; unknown when a long slot's limit is not known and the card takes over 25 W from it"}, Judge: judgeSlotLimit},
+	{Rule: finding.Rule{Name: "power.connector", Title: "Connector carries more than it may", Levels: "risk; danger",
+		Fires: "a connector carries more than the contacts actually mated are planned for (risk) or rated for (danger)"}, Judge: judgeConnector},
+	{Rule: finding.Rule{Name: "power.lead", Title: "Lead promises more than its source", Levels: "danger; risk",
+		Fires: "on an adapter lead, splitter or chain, the load exceeds what the source ends together carry (danger), or only the load end's rating does (risk)"}, Judge: judgeLead},
+	{Rule: finding.Rule{Name: "power.rail", Title: "Rail overloaded", Levels: "blocked",
+		Fires: "sustained load above a rail's rating"}, Judge: judgeRail},
+	{Rule: finding.Rule{Name: "power.total", Title: "Supply overloaded", Levels: "blocked",
+		Fires: "sustained load above the supply's rating"}, Judge: judgeTotal},
+	{Rule: finding.Rule{Name: "power.headroom", Title: "Little left of the supply", Levels: "risk",
+		Fires: "sustained load above the policy's share of the supply's rating, or of a rail's"}, Judge: judgeHeadroom},
+	{Rule: finding.Rule{Name: "power.turn-on", Title: "Nothing turns the supply on", Levels: "blocked",
+		Fires: "a board-type supply in use with nothing to turn it on"}, Judge: judgeTurnOn},
 }
 
 // Rules lists the rules of this package.
-func Rules() []finding.Rule {
-	all := make([]finding.Rule, len(rules))
-	for i := range rules {
-		all[i] = rules[i].Rule
-	}
-	return all
-}
+func Rules() []finding.Rule { return rules.Rules() }
 
 // Judge adds what the rules say about the network.
-func (n *Network) Judge(out *finding.List) {
-	for i := range rules {
-		rules[i].judge(&rules[i], n, out)
-	}
-}
+func (n *Network) Judge(out *finding.List) { rules.Judge(n, out) }
 
 // over reports a load above a limit, a hair's breadth of rounding aside.
 func over[T ~float64](load, limit T) bool { return load > limit*(1+1e-9) }
@@ -62,14 +43,14 @@ func over[T ~float64](load, limit T) bool { return load > limit*(1+1e-9) }
 // described reports whether the rig says anything about its feeds at all.
 func (n *Network) described() bool { return n.rig.Supplies != nil || n.rig.Leads != nil }
 
-func judgeUnfed(r *rule, n *Network, out *finding.List) {
+func judgeUnfed(r *finding.Rule, n *Network, out *finding.List) {
 	if !n.described() {
-		out.Need(&r.Rule, "/supplies", "which supplies there are and what they feed",
+		out.Need(r, "/supplies", "which supplies there are and what they feed",
 			"Add the host's own supply and the one meant for the card.", "whether anything is fed")
 		return
 	}
 	unfed := func(where, what string) {
-		out.Add(&r.Rule, finding.Blocked, where, nil, "%s has no feed.", what)
+		out.Add(r, finding.Blocked, where, nil, "%s has no feed.", what)
 	}
 	if n.rig.Host.Supply == "" && !n.feeds(rig.HostPart, "") {
 		unfed("/host", "The host")
@@ -78,7 +59,7 @@ func judgeUnfed(r *rule, n *Network, out *finding.List) {
 		n.judgeSlotFed(r, out, unfed)
 	}
 	if n.rig.Card.Plugs == nil {
-		out.Need(&r.Rule, "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers.", "what has to be fed")
+		out.Need(r, "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers.", "what has to be fed")
 	}
 	for i := range n.rig.Card.Plugs {
 		plug := &n.rig.Card.Plugs[i]
@@ -90,7 +71,7 @@ func judgeUnfed(r *rule, n *Network, out *finding.List) {
 	n.judgeEntry(r, out)
 }
 
-func (n *Network) judgeSlotFed(r *rule, out *finding.List, unfed func(where, what string)) {
+func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List, unfed func(where, what string)) {
 	if n.Slot.Stage >= 0 {
 		if !n.feeds(n.Slot.Name, "") {
 			unfed(n.Slot.Where, "The card slot of "+n.Slot.Name)
@@ -101,7 +82,7 @@ func (n *Network) judgeSlotFed(r *rule, out *finding.List, unfed func(where, wha
 	switch slot.Form.Or("") {
 	case rig.CardSlot, "module":
 	case "":
-		out.Need(&r.Rule, n.Slot.Where+"/form", "the form of "+slot.Name, "Look at the slot.", "whether it gives a card power")
+		out.Need(r, n.Slot.Where+"/form", "the form of "+slot.Name, "Look at the slot.", "whether it gives a card power")
 	default:
 		unfed(n.Slot.Where, "The card's slot ("+slot.Name+" is of the form "+string(slot.Form.Value)+", which feeds no card)")
 	}
@@ -130,10 +111,10 @@ func (n *Network) sourced(i int) bool {
 }
 
 // judgeEntry reports ends that do not go into what they are meant for.
-func (n *Network) judgeEntry(r *rule, out *finding.List) {
+func (n *Network) judgeEntry(r *finding.Rule, out *finding.List) {
 	n.eachEnd(func(lead int, e *EndLoad) {
 		if e.Fit == NoEntry {
-			out.Add(&r.Rule, finding.Blocked, e.Where, nil, "A %s plug does not enter a %s socket (%s).",
+			out.Add(r, finding.Blocked, e.Where, nil, "A %s plug does not enter a %s socket (%s).",
 				n.label(e.Plug), n.label(e.Socket), n.rig.Leads[lead].Name)
 		}
 	})
@@ -158,19 +139,19 @@ func (n *Network) label(c rig.Connector) string {
 }
 
 // judgeCard: P > 75 W + ΣR.
-func judgeCard(r *rule, n *Network, out *finding.List) {
+func judgeCard(r *finding.Rule, n *Network, out *finding.List) {
 	card := &n.rig.Card
 	sum := n.plugRatings()
 	if card.Plugs == nil || !card.Power.Known || !sum.Known {
 		return // power.slot-limit and power.connector ask for these
 	}
 	if limit := n.ref.SlotTotal + sum.Watt; over(card.Power.Value, limit) {
-		out.Add(&r.Rule, finding.Danger, "/card/power_w", finding.Numbers{{Name: "power_w", Value: float64(card.Power.Value)}, {Name: "limit_w", Value: float64(limit)}},
+		out.Add(r, finding.Danger, "/card/power_w", finding.Numbers{{Name: "power_w", Value: float64(card.Power.Value)}, {Name: "limit_w", Value: float64(limit)}},
 			"%v of board power against %v from slot and plugs together.", card.Power.Value, limit)
 	}
 }
 
-func judgeSlotLimit(r *rule, n *Network, out *finding.List) {
+func judgeSlotLimit(r *finding.Rule, n *Network, out *finding.List) {
 	if n.rig.Route.Slot == "" {
 		return
 	}
@@ -185,18 +166,18 @@ func judgeSlotLimit(r *rule, n *Network, out *finding.List) {
 	n.judgeHostSlot(r, out)
 }
 
-func (n *Network) needShare(r *rule, out *finding.List) {
+func (n *Network) needShare(r *finding.Rule, out *finding.List) {
 	if n.rig.Card.Plugs == nil {
-		out.Need(&r.Rule, "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers.", "how much it takes through the slot")
+		out.Need(r, "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers.", "how much it takes through the slot")
 		return
 	}
-	out.Need(&r.Rule, "/card/power_w", "the card's board power", "Read its papers, or measure it.", "how much it takes through the slot")
+	out.Need(r, "/card/power_w", "the card's board power", "Read its papers, or measure it.", "how much it takes through the slot")
 }
 
 // slotOverDanger is the excess over a slot's limit from which it is dangerous.
 const slotOverDanger = 1.2
 
-func (n *Network) addSlotLimit(r *rule, out *finding.List, asked, limit units.Watt, of string) {
+func (n *Network) addSlotLimit(r *finding.Rule, out *finding.List, asked, limit units.Watt, of string) {
 	if !over(asked, limit) {
 		return
 	}
@@ -204,7 +185,7 @@ func (n *Network) addSlotLimit(r *rule, out *finding.List, asked, limit units.Wa
 	if over(asked, limit*slotOverDanger) {
 		level = finding.Danger
 	}
-	out.Add(&r.Rule, level, n.Slot.Where, finding.Numbers{
+	out.Add(r, level, n.Slot.Where, finding.Numbers{
 		{Name: "asked_w", Value: float64(asked)}, {Name: "limit_w", Value: float64(limit)}, {Name: "times", Value: ratio(asked, limit)},
 	}, "The card may take %v through %s; %s %v (%s times).", asked, n.Slot.Name, of, limit, units.Trim(ratio(asked, limit), 2))
 }
@@ -218,7 +199,7 @@ func ratio(a, b units.Watt) float64 {
 
 // judgeDockSlot: the lesser of 75 W, what the dock states, and what the feed
 // carries at 12 V.
-func (n *Network) judgeDockSlot(r *rule, out *finding.List) {
+func (n *Network) judgeDockSlot(r *finding.Rule, out *finding.List) {
 	stage := &n.rig.Route.Stages[n.Slot.Stage]
 	whole := min(n.Slot.Total().Watt, max(n.Slot.At12.Watt, n.ref.SlotTotal))
 	limit := min(n.ref.SlotTotal, stage.SlotLimit.Or(n.ref.SlotTotal))
@@ -249,7 +230,7 @@ func (n *Network) dockFeed(name string) (feed units.Watt, certain, fed bool) {
 	return feed, certain, fed
 }
 
-func (n *Network) judgeHostSlot(r *rule, out *finding.List) {
+func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 	slot := n.rig.Slot(n.rig.Route.Slot)
 	if !rig.Is(slot.Form, rig.CardSlot) && !slot.PowerLimit.Known {
 		return // power.unfed speaks of slots that feed no card
@@ -264,7 +245,7 @@ func (n *Network) judgeHostSlot(r *rule, out *finding.List) {
 	}
 	if !slot.Mechanical.Known {
 		if over(share, n.ref.SlotSmall) {
-			out.Need(&r.Rule, n.Slot.Where+"/lanes_mechanical", "the length of "+slot.Name, "Look at the slot.", "what it may give a card")
+			out.Need(r, n.Slot.Where+"/lanes_mechanical", "the length of "+slot.Name, "Look at the slot.", "what it may give a card")
 		}
 		return
 	}
@@ -273,7 +254,7 @@ func (n *Network) judgeHostSlot(r *rule, out *finding.List) {
 		limit = n.ref.SlotSmall // two lanes: no standard slot, so the least of its neighbours that fits
 	}
 	if limit == n.ref.SlotTotal && over(share, n.ref.SlotSmall) && !over(share, limit) {
-		out.Need(&r.Rule, n.Slot.Where+"/power_limit_w", "what "+slot.Name+" lets a card take",
+		out.Need(r, n.Slot.Where+"/power_limit_w", "what "+slot.Name+" lets a card take",
 			"Read the host's service papers: some office hosts hold their long slot to 25, 35 or 50 W.", "whether the "+share.String()+" the card may take are there")
 		return
 	}
