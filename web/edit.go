@@ -45,13 +45,9 @@ type trouble struct {
 // one kept, and answers with the region made anew.
 func (a *App) changing(e edit) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		l, err := a.load(c)
+		l, base, err := a.loadToChange(c)
 		if err != nil {
 			return err
-		}
-		base, err := strconv.ParseInt(c.FormValue("rev"), 10, 64)
-		if err != nil {
-			return fiber.NewError(fiber.StatusBadRequest, "rev: the revision the change was made on")
 		}
 		if base != l.Revision {
 			return a.conflicted(c, l, base)
@@ -65,6 +61,19 @@ func (a *App) changing(e edit) fiber.Handler {
 		}
 		return a.keep(c, l, label, choose)
 	}
+}
+
+// loadToChange loads the rig and reads the revision the page was made of.
+func (a *App) loadToChange(c fiber.Ctx) (*loaded, int64, error) {
+	l, err := a.load(c)
+	if err != nil {
+		return nil, 0, err
+	}
+	base, err := strconv.ParseInt(c.FormValue("rev"), 10, 64)
+	if err != nil {
+		return nil, 0, fiber.NewError(fiber.StatusBadRequest, "rev: the revision the page shows")
+	}
+	return l, base, nil
 }
 
 func (a *App) keep(c fiber.Ctx, l *loaded, label, choose string) error {
@@ -135,13 +144,9 @@ func orEmpty(v any) any {
 // moving makes a handler of undo or redo.
 func (a *App) moving(move func(ctx context.Context, id, base int64) error) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		l, err := a.load(c)
+		l, base, err := a.loadToChange(c)
 		if err != nil {
 			return err
-		}
-		base, err := strconv.ParseInt(c.FormValue("rev"), 10, 64)
-		if err != nil {
-			return fiber.NewError(fiber.StatusBadRequest, "rev: the revision that is shown")
 		}
 		err = move(c.Context(), l.RigID, base)
 		var conflict *store.Conflict

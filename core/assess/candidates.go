@@ -106,18 +106,18 @@ func outletCandidates(r *rig.Rig, ref *reference.Tables) []candidate {
 		if len(r.Leads[i].From) != 1 || len(r.Leads[i].To) != 1 {
 			continue
 		}
-		for _, port := range inletsOf(r, r.Leads[i].To[0]) {
+		for _, inlet := range inletsOf(r, r.Leads[i].To[0]) {
 			eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
-				if _, enters := ref.Enters(outlet.Connector.Value, port.connector); !enters || !outlet.Connector.Known {
+				if _, enters := ref.Enters(outlet.Connector.Value, inlet.connector); !enters || !outlet.Connector.Known {
 					return
 				}
 				c := copyOf(r)
 				c.Leads = rig.CloneLeads(c.Leads)
 				lead := &c.Leads[i]
 				lead.From[0] = rig.LeadEnd{Part: supply, At: outlet.Name, Connector: outlet.Connector}
-				lead.To[0].At, lead.To[0].Connector = port.name, outlet.Connector
+				lead.To[0].At, lead.To[0].Connector = inlet.name, outlet.Connector
 				list = append(list, candidate{kind: outletKind, rig: c, lead: i,
-					says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(r.Leads[i].To[0].Part, port.name), outlet.Name, outlet.Connector.Value, supply)})
+					says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(r.Leads[i].To[0].Part, inlet.name), outlet.Name, outlet.Connector.Value, supply)})
 			})
 		}
 	}
@@ -135,25 +135,26 @@ func portWords(part, name string) string {
 	}
 }
 
-type inletPort struct {
+// port is a place where a plug goes in.
+type port struct {
 	name      string
 	connector rig.Connector
 }
 
 // inletsOf lists where a lead to the same load may be plugged in: the same plug
 // of a card, or any inlet of a dock that no other lead uses.
-func inletsOf(r *rig.Rig, end rig.LeadEnd) []inletPort {
-	var list []inletPort
+func inletsOf(r *rig.Rig, end rig.LeadEnd) []port {
+	var list []port
 	for i := range r.Card.Plugs {
 		if p := &r.Card.Plugs[i]; end.Part == rig.CardPart && p.Name == end.At && p.Connector.Known {
-			list = append(list, inletPort{p.Name, p.Connector.Value})
+			list = append(list, port{p.Name, p.Connector.Value})
 		}
 	}
 	if s := r.Stage(end.Part); s != nil {
 		for i := range s.Inlets {
 			in := &s.Inlets[i]
 			if in.Connector.Known && (in.Name == end.At || !inletUsed(r, s.Name, in.Name)) {
-				list = append(list, inletPort{in.Name, in.Connector.Value})
+				list = append(list, port{in.Name, in.Connector.Value})
 			}
 		}
 	}
@@ -201,7 +202,7 @@ func outletUsed(r *rig.Rig, part, at string) bool {
 // load is a place that wants a lead.
 type load struct {
 	part string
-	port inletPort
+	port port
 }
 
 // leadCandidates: a first lead for a load that has none, plain or an adapter
@@ -262,7 +263,7 @@ func unfed(r *rig.Rig) []load {
 	var list []load
 	for i := range r.Card.Plugs {
 		if p := &r.Card.Plugs[i]; p.Connector.Known && !inletUsed(r, rig.CardPart, p.Name) {
-			list = append(list, load{rig.CardPart, inletPort{p.Name, p.Connector.Value}})
+			list = append(list, load{rig.CardPart, port{p.Name, p.Connector.Value}})
 		}
 	}
 	last := len(r.Route.Stages) - 1
@@ -277,7 +278,7 @@ func unfed(r *rig.Rig) []load {
 	}
 	for i := range s.Inlets {
 		if in := &s.Inlets[i]; in.Connector.Known {
-			list = append(list, load{s.Name, inletPort{in.Name, in.Connector.Value}})
+			list = append(list, load{s.Name, port{in.Name, in.Connector.Value}})
 		}
 	}
 	return list
@@ -332,7 +333,7 @@ func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Ri
 			if end.Part != old.Name {
 				continue
 			}
-			outlet := likeOutlet(old, end.At, &s, used)
+			outlet := like(outletPorts(old), outletPorts(&s), end.At, used)
 			if outlet == "" {
 				return nil, false
 			}
@@ -379,19 +380,35 @@ func plainLead(to load) rig.Lead {
 	return rig.Lead{Name: "lead to " + portWords(to.part, to.port.name), Price: rig.Price{Owned: rig.Of(true)}}
 }
 
-// likeOutlet finds an unused outlet of s with the connector of the old one.
-func likeOutlet(old *rig.Supply, at string, s *rig.Supply, used map[string]bool) string {
-	for i := range old.Outlets {
-		if old.Outlets[i].Name != at {
-			continue
-		}
-		for j := range s.Outlets {
-			if o := &s.Outlets[j]; !used[o.Name] && o.Connector.Known && rig.Is(old.Outlets[i].Connector, o.Connector.Value) {
-				return o.Name
-			}
+// like finds an unused port of the new part with the connector that the port at
+// had on the old one; empty when there is none.
+func like(old, new []port, at string, used map[string]bool) string {
+	i := slices.IndexFunc(old, func(p port) bool { return p.name == at })
+	if i < 0 {
+		return ""
+	}
+	for _, p := range new {
+		if !used[p.name] && p.connector != "" && p.connector == old[i].connector {
+			return p.name
 		}
 	}
 	return ""
+}
+
+func outletPorts(s *rig.Supply) []port {
+	ports := make([]port, len(s.Outlets))
+	for i, o := range s.Outlets {
+		ports[i] = port{o.Name, o.Connector.Value}
+	}
+	return ports
+}
+
+func plugPorts(card *rig.Card) []port {
+	ports := make([]port, len(card.Plugs))
+	for i, p := range card.Plugs {
+		ports[i] = port{p.Name, p.Connector.Value}
+	}
+	return ports
 }
 
 // cardCandidates: another card from the bins whose plugs the leads there fit.
@@ -428,7 +445,7 @@ func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
 		kept := c.Leads[i].To[:0]
 		for _, end := range c.Leads[i].To {
 			if end.Part == rig.CardPart {
-				if end.At = likePlug(&r.Card, end.At, &card, used); end.At == "" {
+				if end.At = like(plugPorts(&r.Card), plugPorts(&card), end.At, used); end.At == "" {
 					continue
 				}
 				used[end.At] = true
@@ -439,20 +456,6 @@ func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
 	}
 	c.Leads = slices.DeleteFunc(c.Leads, func(l rig.Lead) bool { return len(l.To) == 0 })
 	return c
-}
-
-func likePlug(old *rig.Card, at string, card *rig.Card, used map[string]bool) string {
-	for i := range old.Plugs {
-		if old.Plugs[i].Name != at {
-			continue
-		}
-		for j := range card.Plugs {
-			if p := &card.Plugs[j]; !used[p.Name] && p.Connector.Known && rig.Is(old.Plugs[i].Connector, p.Connector.Value) {
-				return p.Name
-			}
-		}
-	}
-	return ""
 }
 
 // figureWords gives the figure a change leads to: what the new lead carries, or
