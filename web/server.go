@@ -100,6 +100,7 @@ func engine() (*html.Engine, error) {
 }
 
 func (a *App) guard(hosts []string) {
+	a.Use(timing)
 	a.Use(recover.New())
 	a.Use(func(c fiber.Ctx) error {
 		if !slices.Contains(hosts, c.Host()) {
@@ -115,6 +116,14 @@ func (a *App) guard(hosts []string) {
 		CookieName: "kolvan_csrf", CookieSameSite: "Strict", CookieHTTPOnly: true, IdleTimeout: 24 * time.Hour,
 		Extractor: extractors.Chain(extractors.FromHeader(csrf.HeaderName), extractors.FromForm("_csrf")),
 	}))
+}
+
+// timing tells the browser how long the answer took to make.
+func timing(c fiber.Ctx) error {
+	start := time.Now()
+	err := c.Next()
+	c.Set("Server-Timing", fmt.Sprintf("app;dur=%.2f", float64(time.Since(start).Microseconds())/1000))
+	return err
 }
 
 func (a *App) routes() error {
