@@ -1,0 +1,185 @@
+package fit_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"kolvan/core/fit"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+func tables(t testing.TB) *reference.Tables {
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	return ref
+}
+
+func mm(v float64) fit.Fact { return rig.Of(units.Millimetre(v)) }
+
+func place(x, y, z float64) rig.Place   { return rig.Place{X: mm(x), Y: mm(y), Z: mm(z)} }
+func extent(x, y, z float64) rig.Extent { return rig.Extent{X: mm(x), Y: mm(y), Z: mm(z)} }
+
+// chamber is a box of 300 × 150 × 100 mm with a card of 200 × 100 × 40 mm in it.
+func chamber(things ...rig.Thing) *rig.Rig {
+	r := rig.New("chamber")
+	r.Chamber = rig.Chamber{Name: "case", Box: extent(300, 150, 100), CardAt: place(0, 10, 20), Things: things}
+	r.Card = rig.Card{Length: mm(200), Height: mm(100), Thickness: mm(40)}
+	return r
+}
+
+func thing(x, y, z, dx, dy, dz float64) rig.Thing {
+	return rig.Thing{Name: "thing", At: place(x, y, z), Size: extent(dx, dy, dz)}
+}
+
+func TestSmallestGap(t *testing.T) {
+	for _, c := range []struct {
+		name  string
+		rig   *rig.Rig
+		gap   float64
+		where string
+	}{
+		{"nothing in it: the wall at the board's side", chamber(), 20, "/chamber/box"},
+		{"a thing ahead", chamber(thing(206, 0, 0, 50, 150, 100)), 6, "/chamber/things/0"},
+		{"a thing above the card", chamber(thing(0, 113, 0, 300, 10, 100)), 3, "/chamber/things/0"},
+		{"a thing ahead and above, across the corner", chamber(thing(203, 114, 20, 10, 10, 10)), 5, "/chamber/things/0"},
+		{"a thing it reaches into, by the least way out", chamber(thing(190, 50, 30, 50, 20, 100)), -10, "/chamber/things/0"},
+		{"a thing it only touches", chamber(thing(200, 0, 0, 10, 150, 100)), 0, "/chamber/things/0"},
+		{"what holds the card does not count", chamber(rig.Thing{Name: "slot", At: place(50, 0, 20), Size: extent(90, 12, 10), Holds: true}), 20, "/chamber/box"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			gap, known := fit.For(c.rig, tables(t)).Gap()
+			require.True(t, known)
+			assert.InDelta(t, c.gap, float64(gap.Distance), 1e-9)
+			assert.Equal(t, c.where, gap.Where)
+		})
+	}
+}
+
+func TestWalls(t *testing.T) {
+	ref := tables(t)
+	r := chamber()
+	r.Card.Length = mm(301)
+	gap, _ := fit.For(r, ref).Gap()
+	assert.Equal(t, "the far wall", gap.Name)
+	assert.InDelta(t, -1, float64(gap.Distance), 1e-9)
+
+	r = chamber()
+	r.Chamber.CardAt = place(-2, 10, 20)
+	gap, _ = fit.For(r, ref).Gap()
+	assert.Equal(t, "the bracket's wall", gap.Name, "beyond the wall it is held at")
+	r.Chamber.CardAt = place(0, 0, 20)
+	gap, _ = fit.For(r, ref).Gap()
+	assert.InDelta(t, 20, float64(gap.Distance), 1e-9, "held at bracket and slot: touching there is meant")
+}
+
+func TestAxesTurnTheCard(t *testing.T) {
+	ref := tables(t)
+	for axes, want := range map[rig.Axes]fit.Vec{
+		"xyz": {200, 100, 40}, "xzy": {200, 40, 100}, "yxz": {100, 200, 40}, "yzx": {40, 200, 100}, "zxy": {100, 40, 200}, "zyx": {40, 100, 200},
+	} {
+		r := chamber()
+		r.Chamber.Axes = rig.Of(axes)
+		assert.Equal(t, want, fit.For(r, ref).Card.Size(), axes)
+	}
+}
+
+func TestLongestCardThatStillGoesIn(t *testing.T) {
+	ref := tables(t)
+	longest := func(r *rig.Rig) float64 {
+		l, known := fit.For(r, ref).Longest()
+		require.True(t, known)
+		return float64(l)
+	}
+	assert.InDelta(t, 300, longest(chamber()), 1e-9)
+	assert.InDelta(t, 260, longest(chamber(thing(260, 0, 0, 10, 150, 100))), 1e-9)
+	assert.InDelta(t, 300, longest(chamber(thing(260, 120, 0, 10, 30, 100))), 1e-9, "a thing above the card is passed")
+	r := chamber()
+	r.Chamber.Covers = []rig.Cover{{Name: "cage", At: place(250, 0, 0), Size: extent(20, 150, 100)}}
+	assert.InDelta(t, 250, longest(r), 1e-9)
+	r.Brief.CoversOff = []string{"cage"}
+	assert.InDelta(t, 300, longest(r), 1e-9, "it may stay off")
+}
+
+func TestSpanTellsWhereTheGapLies(t *testing.T) {
+	ref := tables(t)
+	for _, c := range []struct {
+		rig      *rig.Rig
+		axis     int
+		from, to units.Millimetre
+	}{
+		{chamber(thing(206, 0, 0, 50, 150, 100)), 0, 200, 206},
+		{chamber(thing(0, 113, 0, 300, 10, 100)), 1, 110, 113},
+		{chamber(), 2, 20, 0},
+		{chamber(thing(190, 0, 0, 50, 150, 100)), 0, 200, 190},
+	} {
+		ch := fit.For(c.rig, ref)
+		gap, known := ch.Gap()
+		require.True(t, known)
+		axis, from, to := ch.Span(gap)
+		assert.Equal(t, []any{c.axis, c.from, c.to}, []any{axis, from, to})
+	}
+}
+
+func TestGapIsUnknownWhileAnythingIs(t *testing.T) {
+	ref := tables(t)
+	for name, forget := range map[string]func(*rig.Rig){
+		"card length":   func(r *rig.Rig) { r.Card.Length = fit.Fact{} },
+		"where it is":   func(r *rig.Rig) { r.Chamber.CardAt.Z = fit.Fact{} },
+		"chamber depth": func(r *rig.Rig) { r.Chamber.Box.Z = fit.Fact{} },
+		"thing's place": func(r *rig.Rig) { r.Chamber.Things[0].At.X = fit.Fact{} },
+		"thing's size":  func(r *rig.Rig) { r.Chamber.Things[0].Size.Y = fit.Fact{} },
+	} {
+		r := chamber(thing(206, 0, 0, 50, 150, 100))
+		forget(r)
+		_, known := fit.For(r, ref).Gap()
+		assert.False(t, known, name)
+	}
+	open := rig.New("open")
+	open.Chamber.Open = true
+	_, known := fit.For(open, ref).Gap()
+	assert.False(t, known, "in the open there is nothing to measure")
+}
+
+// TestGapOfBoxes: it is the same from both sides, does not change when both are
+// moved, and moving them apart by an overlap makes them touch.
+func TestGapOfBoxes(t *testing.T) {
+	anyBox := rapid.Custom(func(t *rapid.T) fit.Box {
+		var b fit.Box
+		for i := range b.Min {
+			b.Min[i] = units.Millimetre(rapid.IntRange(-100, 100).Draw(t, "at"))
+			b.Max[i] = b.Min[i] + units.Millimetre(rapid.IntRange(1, 100).Draw(t, "size"))
+		}
+		return b
+	})
+	shift := func(b fit.Box, axis int, by units.Millimetre) fit.Box {
+		b.Min[axis] += by
+		b.Max[axis] += by
+		return b
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		a, b := anyBox.Draw(t, "a"), anyBox.Draw(t, "b")
+		gap := a.Gap(b)
+		if gap != b.Gap(a) {
+			t.Fatalf("%v one way, %v the other", gap, b.Gap(a))
+		}
+		axis := rapid.IntRange(0, 2).Draw(t, "axis")
+		if moved := shift(a, axis, 7).Gap(shift(b, axis, 7)); moved != gap {
+			t.Fatalf("%v, moved together %v", gap, moved)
+		}
+		if gap >= 0 {
+			return
+		}
+		freed := false
+		for i := range 3 {
+			freed = freed || shift(a, i, -gap).Gap(b) == 0 || shift(a, i, gap).Gap(b) == 0
+		}
+		if !freed {
+			t.Fatalf("moving by %v along one axis does not free them", gap)
+		}
+	})
+}

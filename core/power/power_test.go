@@ -1,0 +1,261 @@
+package power_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"kolvan/core/power"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+func tables(t testing.TB) *reference.Tables {
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	return ref
+}
+
+func w(v float64) rig.Fact[units.Watt] { return rig.Of(units.Watt(v)) }
+
+func end(part, at string, c rig.Connector) rig.LeadEnd {
+	return rig.LeadEnd{Part: part, At: at, Connector: rig.Of(c)}
+}
+
+func lead(name string, from, to []rig.LeadEnd) rig.Lead {
+	return rig.Lead{Name: name, From: from, To: to}
+}
+
+func ends(e ...rig.LeadEnd) []rig.LeadEnd { return e }
+
+func outlet(name string, c rig.Connector) rig.Outlet {
+	return rig.Outlet{Name: name, Connector: rig.Of(c)}
+}
+
+// docked is a card of so many watts with those plugs on a dock, a board-type
+// supply with outlets of every sort, and no lead yet.
+func docked(board float64, plugs ...rig.Connector) *rig.Rig {
+	r := rig.New("docked")
+	r.Host.Slots = []rig.Slot{{Name: "slot", Form: rig.Of(rig.M2)}}
+	r.Route.Slot = "slot"
+	r.Route.Stages = []rig.Stage{{Name: "dock", Kind: rig.Of(rig.Dock), Makes3V3: rig.Of(false), Inlets: []rig.Inlet{
+		{Name: "main", Connector: rig.Of(rig.Connector("main-24"))}, {Name: "six", Connector: rig.Of(rig.Connector("card-6"))},
+		{Name: "disk", Connector: rig.Of(rig.Connector("disk-15"))},
+	}, Outlets: []rig.Outlet{outlet("out", "card-8")}}}
+	r.Card.Power = w(board)
+	r.Card.Plugs = []rig.CardPlug{}
+	for i, c := range plugs {
+		r.Card.Plugs = append(r.Card.Plugs, rig.CardPlug{Name: string(rune('A' + i)), Connector: rig.Of(c)})
+	}
+	r.Supplies = []rig.Supply{{Name: "psu", Kind: rig.Of(rig.SupplyKind("atx")), Rating: w(500),
+		Rails: []rig.Rail{{Name: "12V", Voltage: rig.Of(units.Volt(12)), Current: rig.Of(units.Amp(40))}},
+		Outlets: []rig.Outlet{outlet("main", "main-24"), outlet("c1", "card-8"), outlet("c2", "card-8"), outlet("c6", "card-6"),
+			outlet("d1", "disk-15"), outlet("d2", "disk-15"), outlet("p1", "peripheral-4")}}}
+	return r
+}
+
+func TestSlotShareByTheReference(t *testing.T) {
+	ref := tables(t)
+	measured := docked(200, "card-8")
+	measured.Card.SlotShare = w(38)
+	for _, c := range []struct {
+		name      string
+		rig       *rig.Rig
+		at12, at3 float64
+	}{
+		{"a small card without plugs, all at 12 V", docked(50), 50, 0},
+		{"a card without plugs beyond 66 W, the rest at 3.3 V", docked(72), 66, 6},
+		{"a card with plugs, all the standard allows", docked(200, "card-8"), 66, 9.9},
+		{"a measured share goes before", measured, 38, 0},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			slot := power.For(c.rig, ref).Slot
+			require.True(t, slot.At12.Known)
+			assert.InDelta(t, c.at12, float64(slot.At12.Watt), 1e-9)
+			assert.InDelta(t, c.at3, float64(slot.At3V3.Watt), 1e-9)
+		})
+	}
+}
+
+// TestPlugsShareTheBoardPower: plug i takes Rᵢ · min(1, (P − 45)/ΣR).
+func TestPlugsShareTheBoardPower(t *testing.T) {
+	ref := tables(t)
+	sixteen := docked(345, "card-16")
+	sixteen.Card.Plugs[0].SenseW = w(450)
+	measured := docked(250, "card-8", "card-8")
+	measured.Card.Plugs[0].Power = w(99)
+	for _, c := range []struct {
+		name string
+		rig  *rig.Rig
+		want []float64
+	}{
+		{"one eight-pin", docked(120, "card-8"), []float64{75}},
+		{"six and eight, by their ratings", docked(195, "card-6", "card-8"), []float64{50, 100}},
+		{"never beyond the plug", docked(900, "card-8"), []float64{150}},
+		{"the slot is enough", docked(40, "card-8"), []float64{0}},
+		{"sixteen pins by what the sense pins announce", sixteen, []float64{300}},
+		{"measured goes before", measured, []float64{99, 102.5}},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			for i, plug := range power.For(c.rig, ref).Plugs {
+				require.True(t, plug.Load.Known)
+				assert.InDelta(t, c.want[i], float64(plug.Load.Watt), 1e-9)
+			}
+		})
+	}
+	unknown := docked(345, "card-16")
+	assert.False(t, power.For(unknown, ref).Plugs[0].Load.Known, "sense pins not known")
+}
+
+func TestLoadsAreFollowedToTheSupply(t *testing.T) {
+	ref := tables(t)
+	both := docked(160, "card-8")
+	both.Leads = []rig.Lead{
+		lead("slot", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))),
+		lead("card", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8"))),
+	}
+	n := power.For(both, ref)
+	assert.InDelta(t, 66, float64(n.Leads[0].Load.Watt), 1e-9)
+	assert.InDelta(t, 115, float64(n.Leads[1].Load.Watt), 1e-9)
+	assert.InDelta(t, 160, float64(n.Supplies[0].Load.Watt), 1e-9, "slot and plug together draw no more than the board")
+
+	both.Route.Stages[0].Makes3V3 = rig.Of(true)
+	n = power.For(both, ref)
+	assert.InDelta(t, 77.25, float64(n.Leads[0].Load.Watt), 1e-9, "66 + 9.9/0.88")
+	assert.InDelta(t, 161.35, float64(n.Supplies[0].Load.Watt), 1e-9)
+
+	through := docked(160, "card-8")
+	through.Leads = []rig.Lead{
+		lead("slot", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))),
+		lead("card", ends(end("dock", "out", "card-8")), ends(end("card", "A", "card-8"))),
+	}
+	n = power.For(through, ref)
+	assert.InDelta(t, 160, float64(n.Leads[0].Load.Watt), 1e-9, "the dock passes the card's plug on")
+}
+
+func TestInletsOnOnePlaneShareByContacts(t *testing.T) {
+	r := docked(70)
+	r.Leads = []rig.Lead{
+		lead("main", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))), // two contacts
+		lead("disk", ends(end("psu", "d1", "disk-15")), ends(end("dock", "disk", "disk-15"))),   // three
+	}
+	n := power.For(r, tables(t))
+	assert.InDelta(t, 66*2.0/5, float64(n.Leads[0].Load.Watt), 1e-9)
+	assert.InDelta(t, 66*3.0/5, float64(n.Leads[1].Load.Watt), 1e-9)
+}
+
+func TestCapacityIsFollowedToTheSource(t *testing.T) {
+	free := func(name string, c rig.Connector) rig.LeadEnd { return rig.LeadEnd{At: name, Connector: rig.Of(c)} }
+	for _, c := range []struct {
+		name  string
+		leads []rig.Lead
+		watts float64 // carried by the last lead
+	}{
+		{"a plain lead", []rig.Lead{lead("l", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}, 150},
+		{"one disk plug", []rig.Lead{lead("l", ends(end("psu", "d1", "disk-15")), ends(end("card", "A", "card-8")))}, 54},
+		{"two disk plugs of two outlets", []rig.Lead{lead("l", ends(end("psu", "d1", "disk-15"), end("psu", "d2", "disk-15")), ends(end("card", "A", "card-8")))}, 108},
+		{"two disk plugs of one chain", []rig.Lead{
+			lead("chain", ends(end("psu", "d1", "disk-15")), ends(free("x", "disk-15"), free("y", "disk-15"))),
+			lead("l", ends(end("chain", "x", "disk-15"), end("chain", "y", "disk-15")), ends(end("card", "A", "card-8"))),
+		}, 54},
+		{"an eight-pin behind a disk adapter", []rig.Lead{
+			lead("adapter", ends(end("psu", "d1", "disk-15")), ends(free("x", "card-8"))),
+			lead("l", ends(end("adapter", "x", "card-8")), ends(end("card", "A", "card-8"))),
+		}, 54},
+		{"behind an adapter of two disk plugs", []rig.Lead{
+			lead("adapter", ends(end("psu", "d1", "disk-15"), end("psu", "d2", "disk-15")), ends(free("x", "card-8"))),
+			lead("l", ends(end("adapter", "x", "card-8")), ends(end("card", "A", "card-8"))),
+		}, 108},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			r := docked(120, "card-8")
+			r.Leads = c.leads
+			require.NoError(t, rig.Validate(withNames(r)))
+			last := power.For(r, tables(t)).Leads[len(c.leads)-1]
+			assert.True(t, last.Certain)
+			assert.InDelta(t, c.watts, float64(last.Carries.At(12)), 1e-9)
+		})
+	}
+}
+
+func withNames(r *rig.Rig) *rig.Rig {
+	r.Format, r.Name = rig.Format, "named"
+	return r
+}
+
+func TestHostSlotIsFedByTheHostsSupply(t *testing.T) {
+	r := docked(50)
+	r.Route.Stages = nil
+	r.Host.Slots[0].Form = rig.Of(rig.CardSlot)
+	r.Host.Power, r.Host.Supply = w(80), "psu"
+	assert.InDelta(t, 130, float64(power.For(r, tables(t)).Supplies[0].Load.Watt), 1e-9)
+
+	r.Supplies[0].Rails = []rig.Rail{{Name: "out", Voltage: rig.Of(units.Volt(19)), Current: rig.Of(units.Amp(10))}}
+	assert.InDelta(t, 80+50/0.88, float64(power.For(r, tables(t)).Supplies[0].Load.Watt), 1e-9, "the host makes 12 V of 19")
+}
+
+func TestFiguresAreOfTheSupplyThatFeedsTheCard(t *testing.T) {
+	ref := tables(t)
+	r := docked(160, "card-8")
+	r.Supplies = append(r.Supplies, rig.Supply{Name: "brick", Rating: w(100), Rails: []rig.Rail{{Name: "out", Voltage: rig.Of(units.Volt(19))}}})
+	r.Host.Supply, r.Host.Power = "brick", w(99)
+	r.Leads = []rig.Lead{lead("card", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}
+	n := power.For(r, ref)
+	assert.Equal(t, 0, n.CardSupply(), "not the brick, though it is fuller")
+	r.Leads = nil
+	assert.Equal(t, -1, power.For(r, ref).CardSupply())
+}
+
+func TestUnknownLoadsStayUnknown(t *testing.T) {
+	ref := tables(t)
+	r := docked(160, "card-8")
+	r.Leads = []rig.Lead{lead("card", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}
+	r.Card.Power = rig.Fact[units.Watt]{}
+	n := power.For(r, ref)
+	assert.False(t, n.Leads[0].Load.Known)
+	_, known := n.Supplies[0].Share()
+	assert.False(t, known)
+
+	r.Card.Plugs = nil
+	assert.False(t, power.For(r, ref).Slot.At12.Known, "whether it has plugs is not known")
+}
+
+// TestNothingIsLostOnTheWay: whatever the leads, what the source ends of a lead
+// pass is what its load ends take, and no supply gives more than the card and
+// the host can take.
+func TestNothingIsLostOnTheWay(t *testing.T) {
+	ref := tables(t)
+	outlets := []string{"main", "c1", "c2", "c6", "d1", "d2", "p1"}
+	plugs := map[string]rig.Connector{"main": "main-24", "c1": "card-8", "c2": "card-8", "c6": "card-6", "d1": "disk-15", "d2": "disk-15", "p1": "peripheral-4"}
+	loads := []rig.LeadEnd{end("card", "A", "card-8"), end("card", "B", "card-6"), end("dock", "main", "main-24"), end("dock", "six", "card-6"), end("dock", "disk", "disk-15"), {Part: "host"}}
+	rapid.Check(t, func(t *rapid.T) {
+		r := docked(float64(rapid.IntRange(10, 400).Draw(t, "board")), "card-8", "card-6")
+		r.Host.Power = w(60)
+		for i := range rapid.IntRange(1, 6).Draw(t, "leads") {
+			l := rig.Lead{Name: string(rune('k' + i))}
+			for _, at := range rapid.SliceOfNDistinct(rapid.SampledFrom(outlets), 1, 3, rapid.ID).Draw(t, "from") {
+				l.From = append(l.From, end("psu", at, plugs[at]))
+			}
+			for _, j := range rapid.SliceOfNDistinct(rapid.IntRange(0, len(loads)-1), 1, 3, rapid.ID).Draw(t, "to") {
+				l.To = append(l.To, loads[j])
+			}
+			r.Leads = append(r.Leads, l)
+		}
+		n := power.For(r, ref)
+		for i, l := range n.Leads {
+			sum := units.Watt(0)
+			for _, e := range l.From {
+				sum += e.Load.Watt
+			}
+			if l.Load.Known && (sum-l.Load.Watt > 1e-6 || l.Load.Watt-sum > 1e-6) {
+				t.Fatalf("lead %d carries %v, its source ends %v", i, l.Load, sum)
+			}
+		}
+		if most := r.Card.Power.Value + r.Host.Power.Value; n.Supplies[0].Load.Watt > most+1e-6 {
+			t.Fatalf("the supply gives %v, all there is takes %v", n.Supplies[0].Load, most)
+		}
+	})
+}
