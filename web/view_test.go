@@ -1,0 +1,227 @@
+package web
+
+import (
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/assess"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/demo"
+)
+
+func demoRig(t *testing.T, name string) (*rig.Rig, *assess.Report, *reference.Tables) {
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	for _, r := range rigs {
+		if r.Name == name {
+			report := assess.Rig(r, ref)
+			return r, &report, ref
+		}
+	}
+	require.Fail(t, "no such rig", name)
+	return nil, nil, nil
+}
+
+func fieldAt(t *testing.T, f *form, path string) field {
+	for _, field := range f.Fields {
+		if field.Path == path {
+			return field
+		}
+	}
+	require.Fail(t, "no such field", path)
+	return field{}
+}
+
+func TestFormOfASlot(t *testing.T) {
+	r, _, _ := demoRig(t, "Dome-shed stacker")
+	f := formFor(r, &r.Host.Slots[0], "/host/slots/0", false, nil)
+	gen := fieldAt(t, f, "/host/slots/0/generation")
+	assert.Equal(t, "papers", gen.Source)
+	assert.True(t, gen.Numeric && gen.Known && gen.Fact)
+	occupant := fieldAt(t, f, "/host/slots/0/occupant")
+	assert.Equal(t, "select", occupant.Input)
+	assert.Equal(t, choice{"boot drive", "boot drive", true}, occupant.Choices[2])
+	carries := fieldAt(t, f, "/host/slots/0/carries")
+	assert.Equal(t, []choice{{"pcie", "pcie", true}, {"sata", "sata", true}, {"usb", "usb", false}, {"video", "video", false}, {"radio", "radio", false}}, carries.Choices)
+	for _, field := range f.Fields {
+		assert.NotContains(t, field.Path, "tunnel", "an M.2 slot has no tunnel")
+	}
+}
+
+func TestFormShowsInchesAndTakesThemBack(t *testing.T) {
+	r, _, _ := demoRig(t, "Projector tower")
+	shown := fieldAt(t, formFor(r, &r.Card, "/card", true, nil), "/card/length_mm")
+	assert.Equal(t, "11.102 in", shown.Value)
+	assert.Equal(t, "0.039 in", shown.Tolerance)
+	require.NoError(t, rig.Set(r, "/card/length_mm", shown.Value))
+	assert.InDelta(t, 282, float64(r.Card.Length.Value), 0.02)
+}
+
+func TestFormKeepsWhatWasRefused(t *testing.T) {
+	r, _, _ := demoRig(t, "Field kit")
+	f := formFor(r, &r.Card, "/card", false, &trouble{Path: "/card/mass_g", Typed: "heavy", Says: "no"})
+	mass := fieldAt(t, f, "/card/mass_g")
+	assert.Equal(t, "heavy", mass.Value)
+	assert.Equal(t, "no", mass.Fault)
+	assert.Empty(t, fieldAt(t, f, "/card/lanes").Fault)
+}
+
+func TestEveryThingHasAForm(t *testing.T) {
+	r, _, _ := demoRig(t, "Projector tower")
+	for path, title := range map[string]string{
+		"/host": "host: Menhir Tower", "/card": "card: Skua 16G", "/supplies/0": "supply: Lantern 400", "/leads/0/from/0": "from", "/chamber/things/1": "thing: memory latches", "/brief": "brief",
+	} {
+		thing, _, err := rig.At(r, path)
+		require.NoError(t, err)
+		assert.Equal(t, title, titleOf(thing, path))
+		assert.NotEmpty(t, formFor(r, thing.Addr().Interface(), path, false, nil).Fields, path)
+	}
+}
+
+func TestStrandsAreCutWhereTheyAreNotWired(t *testing.T) {
+	r, report, _ := demoRig(t, "Ticket-desk all-in-one")
+	d := drawRoute(r, report, "/route/stages/1", false)
+	assert.Equal(t, 15, strings.Count(d.Cuts, "M"), "fifteen of sixteen end at the wireless slot")
+	live := 0
+	for _, l := range d.Lines {
+		if strings.HasPrefix(l.Class, "strand gen2") {
+			live += strings.Count(l.Path, "M")
+		}
+	}
+	assert.Equal(t, 5, live, "one strand through five gaps")
+	assert.Equal(t, "Processor to card: 1 lane, Gen 2", d.Title)
+	chosen := 0
+	for _, b := range d.Boxes {
+		if b.Chosen {
+			chosen++
+		}
+	}
+	assert.Equal(t, 1, chosen)
+	for i := range d.Boxes[1:] {
+		assert.Greater(t, d.Boxes[i+1].X, d.Boxes[i].X+d.Boxes[i].W, "boxes stand clear of each other")
+	}
+}
+
+func TestRouteOfNothingSaysWhatToDo(t *testing.T) {
+	r := rig.New("new")
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	report := assess.Rig(r, ref)
+	assert.Contains(t, drawRoute(r, &report, "", false).Empty, "no slots yet")
+	assert.Contains(t, drawPower(r, &report, "").Empty, "No supply yet")
+	assert.Contains(t, drawFit(r, &report, nil, ref, "", false).Empty, "no size yet")
+	assert.Equal(t, "host", next(r, &report).Kind)
+}
+
+func TestBandsAreAsThickAsTheirAmps(t *testing.T) {
+	r, report, _ := demoRig(t, "Dome-shed stacker")
+	d := drawPower(r, report, "/leads/0")
+	bands := map[string]band{}
+	for _, b := range d.Bands {
+		bands[b.Name] = b
+	}
+	disk, card := bands["disk lead to the dock"], bands["card lead"]
+	assert.Equal(t, "over", disk.Class)
+	assert.True(t, disk.Chosen)
+	assert.Greater(t, disk.Load, disk.May, "more than it may carry")
+	assert.Equal(t, "live", card.Class)
+	assert.InDelta(t, card.Load/card.May, 115.0/150, 1e-6)
+	assert.Contains(t, bands, "through the slot")
+	for i, a := range d.Labels {
+		for _, b := range d.Labels[:i] {
+			apart := a.X-b.X >= 90 || b.X-a.X >= 90 || a.Y-b.Y >= 20 || b.Y-a.Y >= 20
+			assert.True(t, apart, "%s stands on %s", a.Text, b.Text)
+		}
+	}
+}
+
+func TestFacesOpenPinOnPin(t *testing.T) {
+	r, report, _ := demoRig(t, "Dome-shed stacker")
+	opened := faces(r, report, "/leads/1")
+	require.Len(t, opened, 2)
+	assert.Equal(t, pin{1, "+12", "yellow"}, opened[0].Pins[0])
+	assert.Equal(t, pin{5, "GND", "black"}, opened[0].Pins[4])
+	assert.Nil(t, faces(r, report, "/card"))
+}
+
+// TestFeedsOfferOnlyWhatGoesIn: the look-alike eight-pin is not among them.
+func TestFeedsOfferOnlyWhatGoesIn(t *testing.T) {
+	r, _, ref := demoRig(t, "Projector tower")
+	v := &region{Sel: "/card/plugs/1"}
+	r.Supplies[0].Outlets = append(r.Supplies[0].Outlets, rig.Outlet{Name: "second", Connector: rig.Of(rig.Connector("card-8"))})
+	v.feedOptions(r, ref)
+	assert.Equal(t, []feedOption{{"Lantern 400\nsecond", "Lantern 400, second (card-8)"}}, v.Feeds)
+	assert.Equal(t, "card\nB", v.FeedTo)
+}
+
+func TestFitViewsShareOneScale(t *testing.T) {
+	r, report, ref := demoRig(t, "Projector tower")
+	d := drawFit(r, report, []rig.Card{r.Card}, ref, "/card", false)
+	require.Len(t, d.Views, 3)
+	side, end, plan := d.Views[0], d.Views[1], d.Views[2]
+	assert.InDelta(t, 282*d.Scale, side.Card.W, 1e-6)
+	assert.InDelta(t, 282*d.Scale, plan.Card.W, 1e-6)
+	assert.InDelta(t, side.Card.H, end.Card.H, 1e-6)
+	assert.InDelta(t, end.Card.W, plan.Card.H, 1e-6)
+	assert.Equal(t, "over", side.Gap.Class)
+	assert.Nil(t, end.Gap, "the end view does not show the length")
+	for _, v := range d.Views {
+		assert.LessOrEqual(t, v.X+v.W, float64(drawingWidth))
+		assert.LessOrEqual(t, v.Y+v.H, d.Height)
+	}
+	assert.Equal(t, []slack{{Y: fitTop + 30, Name: "Skua 16G", Text: "-3 mm", Here: true, No: true}}, d.Slacks)
+}
+
+func TestStationsShowTheirWorstAndTheirFigure(t *testing.T) {
+	r, report, _ := demoRig(t, "Dome-shed stacker")
+	byKey := map[string]station{}
+	for _, s := range stations(r, report, "power", false) {
+		byKey[s.Key] = s
+	}
+	assert.Equal(t, station{Key: "route", Label: "Route", Figure: "x4 Gen 3", Level: "blocked", Before: true}, byKey["route"])
+	assert.Equal(t, station{Key: "power", Label: "Power", Figure: "29.3 %", Level: "danger", Here: true}, byKey["power"])
+	assert.Equal(t, "104 kr left", byKey["brief"].Figure)
+	assert.True(t, byKey["fit"].After)
+	assert.True(t, byKey["proof"].Later)
+}
+
+func TestUnknownFactsOfTheHostBelongToTheSurvey(t *testing.T) {
+	r, _, ref := demoRig(t, "Dome-shed stacker")
+	r.Host.Slots[0].Lanes = rig.Fact[int]{}
+	report := assess.Rig(r, ref)
+	for _, s := range stations(r, &report, "survey", false) {
+		if s.Key == "survey" {
+			assert.Equal(t, "1 open", s.Figure)
+			assert.Equal(t, "unknown", s.Level)
+		}
+	}
+	assert.Contains(t, laneStatement(&report)[1], "neither is the link")
+}
+
+func TestWrapKeepsWithinWidthAndLines(t *testing.T) {
+	assert.Equal(t, []string{"M.2 to", "link", "socket"}, wrap("M.2 to link socket", 7, 3))
+	assert.Equal(t, []string{"M.2 to", "link …"}, wrap("M.2 to link socket", 7, 2))
+	assert.Equal(t, []string{"unbrea…"}, wrap("unbreakable", 7, 2))
+	assert.Equal(t, []string{""}, wrap("", 7, 2))
+}
+
+// TestTemplatesHoldNothingInline: the content policy allows no inline script or
+// style, and forms carry the token.
+func TestTemplatesHoldNothingInline(t *testing.T) {
+	entries, err := os.ReadDir("templates")
+	require.NoError(t, err)
+	for _, e := range entries {
+		text, err := os.ReadFile("templates/" + e.Name())
+		require.NoError(t, err)
+		page := string(text)
+		assert.NotRegexp(t, `\sstyle=|\son[a-z]+=|<style|<script>`, page, e.Name())
+		assert.Equal(t, strings.Count(page, `method="post"`), strings.Count(page, `name="_csrf"`), e.Name())
+	}
+}
