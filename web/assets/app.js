@@ -129,19 +129,54 @@ const say = (text) => {
   line.hidden = text === ''
 }
 
-document.addEventListener('htmx:sendError', () => say('Not kept: Kolvan does not answer. What you typed is still in its field; press Enter there when it runs again.'))
-document.addEventListener('htmx:responseError', async (event) => {
-  const { xhr, requestConfig, elt } = event.detail
-  if (xhr.status !== 403 || requestConfig.triggeringEvent?.replayed) {
-    say(xhr.responseText)
-    return
-  }
-  // A restart forgot the page's token: fetch a new one and send the same again.
+// Edits that were not answered wait here and are sent again, in order, as soon as
+// Kolvan answers; a restart has forgotten the page's token, so a new one is fetched.
+const waiting = []
+let asking = false
+
+const sendAgain = async () => {
   const token = await (await fetch('/token')).text()
   document.body.setAttribute('hx-headers', JSON.stringify({ 'X-Csrf-Token': token }))
-  const again = new Event('again')
-  again.replayed = true
-  htmx.ajax(requestConfig.verb, requestConfig.path, { source: elt, event: again, target: '#rig', swap: 'morph:outerHTML', values: requestConfig.parameters, headers: { 'X-Csrf-Token': token } })
+  say('')
+  for (const { verb, path, parameters } of waiting.splice(0)) {
+    const { rev, station, sel, ...values } = Object.fromEntries(Object.entries(parameters))
+    await htmx.ajax(verb, path, { source: document.getElementById('state') ?? document.body, target: '#rig, #bin', swap: 'morph:outerHTML', values })
+  }
+}
+
+const askUntilAnswered = async () => {
+  if (asking) return
+  asking = true
+  while (waiting.length > 0) {
+    try {
+      await sendAgain()
+    } catch {
+      await new Promise((later) => setTimeout(later, 700))
+    }
+  }
+  asking = false
+}
+
+const wait = (config) => {
+  waiting.push(config)
+  askUntilAnswered()
+}
+
+document.addEventListener('htmx:sendError', (event) => {
+  if (event.detail.requestConfig.verb !== 'post') {
+    say('Kolvan does not answer.')
+    return
+  }
+  say('Not kept yet: Kolvan does not answer. What you typed is sent again as soon as it does; leave this page open.')
+  wait(event.detail.requestConfig)
+})
+document.addEventListener('htmx:responseError', (event) => {
+  const { xhr, requestConfig } = event.detail
+  if (xhr.status === 403) {
+    wait(requestConfig)
+    return
+  }
+  say(xhr.responseText)
 })
 
 // What was refused stays in its field, marked, while other fields are changed,

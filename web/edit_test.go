@@ -1,0 +1,196 @@
+package web_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"html"
+	"net/http"
+	"regexp"
+	"strconv"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/rig"
+	"kolvan/store"
+)
+
+// edit sends one edit of a rig and returns the region; it must be kept.
+func (c *client) edit(id int, name string, values ...string) string {
+	c.t.Helper()
+	status, region := c.post(fmt.Sprintf("/rigs/%d/%s", id, name), append(values, "rev", c.rev(id))...)
+	require.Equal(c.t, http.StatusOK, status, "%s %v: %s", name, values, region)
+	return region
+}
+
+func kept(t *testing.T, s *store.Store, id int64) *rig.Rig {
+	h, err := s.Load(context.Background(), id)
+	require.NoError(t, err)
+	r, err := rig.Decode(h.Doc)
+	require.NoError(t, err)
+	return r
+}
+
+// partID finds a part of the list by its name, as the dialog offers it.
+func (c *client) partID(id int, name string) string {
+	_, found := c.get(fmt.Sprintf("/rigs/%d/parts?q=%s", id, strings.ReplaceAll(name, " ", "+")))
+	at := strings.Index(found, ">"+name+"<")
+	require.Positive(c.t, at, name)
+	before := found[:at]
+	start := strings.LastIndex(before, "{&#34;part&#34;:&#34;") + len("{&#34;part&#34;:&#34;")
+	return before[start : start+strings.Index(before[start:], "&#34;")]
+}
+
+func TestPartsAreCopiedIntoTheRig(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	c.edit(1, "use", "part", c.partID(1, "Link cable 250"))
+	r := kept(t, s, 1)
+	assert.Equal(t, "Link cable 250", r.Route.Stages[3].Name)
+
+	region := c.edit(1, "move", "path", "/route/stages/3", "by", "-2")
+	assert.Contains(t, region, "stage: Link cable 250")
+	assert.Equal(t, "Link cable 250", kept(t, s, 1).Route.Stages[1].Name)
+
+	c.edit(1, "use", "part", c.partID(1, "Link cable 250"))
+	assert.Equal(t, "Link cable 250 2", kept(t, s, 1).Route.Stages[4].Name, "no name stands twice in the network")
+
+	c.edit(1, "use", "part", c.partID(1, "Halden 12G"))
+	r = kept(t, s, 1)
+	assert.Equal(t, "Halden 12G", r.Card.Name)
+	assert.Equal(t, "A", r.Leads[1].To[0].At, "the lead goes to the like plug of the new card")
+
+	c.edit(1, "use", "part", c.partID(1, "Brisling LP 4G"))
+	assert.Len(t, kept(t, s, 1).Leads, 1, "a card without plugs needs no lead")
+
+	c.edit(1, "use", "part", c.partID(1, "Pebble 7 Twin"))
+	r = kept(t, s, 1)
+	assert.Equal(t, "Brick 19 V 6.3 A", r.Host.Supply, "the supply stays the host's")
+	assert.Equal(t, "m2-a", r.Route.Slot, "a slot of the same name is kept")
+	c.edit(1, "use", "part", c.partID(1, "Menhir Tower"))
+	c.edit(1, "use", "part", c.partID(1, "Ledge Link Mini"))
+	c.edit(1, "set", "path", "/route/slot", "value", "link port")
+	c.edit(1, "use", "part", c.partID(1, "Menhir Tower"))
+	assert.Empty(t, kept(t, s, 1).Route.Slot, "one that is gone is let go")
+}
+
+func TestFeedRemoveAndPlace(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	region := c.edit(3, "remove", "path", "/leads/0", "station", "power")
+	assert.Contains(t, region, "Card plug A has no feed")
+	c.edit(3, "lead", "from", "Lantern 400\ncard", "to", "card\nA", "station", "power")
+	r := kept(t, s, 3)
+	assert.Equal(t, rig.LeadEnd{Part: "Lantern 400", At: "card"}, r.Leads[0].From[0])
+	c.edit(3, "remove", "path", "/supplies/0")
+	r = kept(t, s, 3)
+	assert.Empty(t, r.Host.Supply)
+	assert.Empty(t, r.Leads[0].From, "what was plugged into it hangs loose")
+
+	c.edit(3, "place", "x", "-3", "y", "0")
+	assert.InDelta(t, -3, float64(kept(t, s, 3).Chamber.CardAt.X.Value), 1e-9)
+	assert.Equal(t, rig.Measured, kept(t, s, 3).Chamber.CardAt.X.Source, "it is still said where it comes from")
+}
+
+func TestChangeThatClearsIsMadeByItsButton(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	_, page := c.get("/rigs/1/power")
+	button := regexp.MustCompile(`fix" hx-post="/rigs/1/patch" hx-vals='(.*?)'`).FindStringSubmatch(page)
+	require.NotNil(t, button)
+	var values struct{ Patch, Says string }
+	require.NoError(t, json.Unmarshal([]byte(html.UnescapeString(button[1])), &values))
+	assert.Contains(t, values.Says, "peripheral 1")
+	c.edit(1, "patch", "patch", values.Patch, "says", values.Says)
+	assert.Equal(t, "peripheral 1", kept(t, s, 1).Leads[0].From[0].At)
+	h, err := s.Load(context.Background(), 1)
+	require.NoError(t, err)
+	assert.Equal(t, values.Says, h.Label)
+}
+
+func TestInchesAreTypedWhereInchesAreShown(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	status, _ := c.post("/units")
+	require.Equal(t, http.StatusNoContent, status)
+	c.cookie += "; kolvan_units=in"
+	c.edit(1, "set", "path", "/card/length_mm", "value", "10")
+	assert.InDelta(t, 254, float64(kept(t, s, 1).Card.Length.Value), 1e-9)
+	c.edit(1, "set", "path", "/card/length_mm", "value", "240 mm")
+	assert.InDelta(t, 240, float64(kept(t, s, 1).Card.Length.Value), 1e-9)
+	c.edit(1, "set", "path", "/card/power_w", "value", "150")
+	assert.InDelta(t, 150, float64(kept(t, s, 1).Card.Power.Value), 1e-9, "watts have no inches")
+	_, page := c.get("/rigs/3/fit")
+	assert.Contains(t, page, "the card meets drive cage by 0.12 in")
+}
+
+func TestAcknowledgedWithAReason(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	region := c.edit(2, "acknowledge", "rule", "net.displaced", "where", "/host/slots/0/occupant", "reason", "the desk has a wire")
+	assert.Contains(t, region, "Acknowledged: the desk has a wire")
+	c.edit(2, "acknowledge", "rule", "net.displaced", "where", "/host/slots/0/occupant", "reason", "since spring")
+	assert.Len(t, kept(t, s, 2).Acknowledged, 1, "a later answer takes the place of the first")
+}
+
+func TestUndoRedoCopyDelete(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	c.edit(4, "set", "path", "/name", "value", "Hill kit")
+	c.edit(4, "undo")
+	assert.Equal(t, "Field kit", kept(t, s, 4).Name)
+	region := c.edit(4, "undo")
+	assert.Contains(t, region, "nothing to undo")
+	c.edit(4, "redo")
+	assert.Equal(t, "Hill kit", kept(t, s, 4).Name)
+	status, _ := c.post("/rigs/4/undo", "rev", "4")
+	assert.Equal(t, http.StatusConflict, status, "undo of what another has changed since")
+
+	status, _ = c.post("/rigs/4/copy")
+	assert.Equal(t, http.StatusSeeOther, status)
+	assert.Equal(t, "Copy of Hill kit", kept(t, s, 5).Name)
+	status, _ = c.post("/rigs/5/delete")
+	assert.Equal(t, http.StatusSeeOther, status)
+	_, page := c.get("/")
+	assert.Contains(t, page, "put back<span class=\"away\"> Copy of Hill kit")
+	status, _ = c.post("/rigs/5/restore")
+	assert.Equal(t, http.StatusSeeOther, status)
+	assert.Equal(t, "Copy of Hill kit", kept(t, s, 5).Name)
+}
+
+// TestManyEditorsLoseNothing: twenty people change twenty fields of one rig at
+// once, each trying again on what the other has kept.
+func TestManyEditorsLoseNothing(t *testing.T) {
+	app, s := bench(t)
+	const people = 20
+	var all sync.WaitGroup
+	for i := range people {
+		all.Go(func() {
+			c := newClient(t, app)
+			for {
+				status, _ := c.post("/rigs/1/add", "rev", c.rev(1), "path", "/brief/works")
+				if status == http.StatusOK {
+					return
+				}
+				assert.Equal(t, http.StatusConflict, status, "person "+strconv.Itoa(i))
+			}
+		})
+	}
+	all.Wait()
+	assert.Len(t, kept(t, s, 1).Brief.Works, 2+people)
+}
+
+func TestSearchFindsByWordsOfNameAndFigures(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	for query, want := range map[string]string{"q=halden+short": "Halden 8G Short", "q=450+W&kind=supply": "Ember 450 Small", "q=x8+gen+5": "Corvane 8G", "kind=lead": "Disk to card 6-pin"} {
+		_, found := c.get("/rigs/1/parts?" + query)
+		assert.Contains(t, found, want, query)
+	}
+	_, found := c.get("/rigs/1/parts?q=zeppelin")
+	assert.Contains(t, found, "Enter the thing by hand")
+}

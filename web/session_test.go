@@ -1,0 +1,178 @@
+package web_test
+
+import (
+	"context"
+	"net"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/rig"
+	"kolvan/demo"
+	"kolvan/store"
+	"kolvan/web"
+)
+
+// service is a Kolvan that can be stopped and started at one address.
+type service struct {
+	t    *testing.T
+	path string
+	addr string
+	app  *web.App
+	s    *store.Store
+}
+
+func (v *service) start() {
+	s, err := store.Open(context.Background(), v.path)
+	require.NoError(v.t, err)
+	app, err := web.New(s, []string{v.addr})
+	require.NoError(v.t, err)
+	listener, err := net.Listen("tcp", v.addr)
+	require.NoError(v.t, err)
+	v.app, v.s = app, s
+	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+}
+
+func (v *service) stop() {
+	require.NoError(v.t, v.app.ShutdownWithTimeout(2*time.Second))
+	require.NoError(v.t, v.s.Close())
+}
+
+// TestRestartUnderAnOpenPage: while Kolvan is down the page says that nothing is
+// kept and what was typed stays; after a restart the same page sends it again,
+// though its token is forgotten, and undo reaches back before the restart.
+func TestRestartUnderAnOpenPage(t *testing.T) {
+	free, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	v := &service{t: t, path: filepath.Join(t.TempDir(), "k.db"), addr: free.Addr().String()}
+	require.NoError(t, free.Close())
+	v.start()
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	doc, err := rig.Encode(rigs[0])
+	require.NoError(t, err)
+	_, err = v.s.Create(context.Background(), rigs[0].Name, doc, "demo")
+	require.NoError(t, err)
+
+	p := &person{t: t, base: "http://" + v.addr}
+	p.page = chromium(t).MustIncognito().MustPage().Timeout(60 * time.Second)
+	defer p.page.MustClose()
+	p.page.MustSetViewport(1280, 800, 1, false)
+	p.open("/rigs/1/route?sel=/card")
+	p.fill("#f-card-power_w", "150 W")
+	p.sees(".kept", "change 2")
+
+	v.stop()
+	p.fill("#f-card-memory_gib", "12")
+	p.sees("#notice", "Not kept")
+	assert.Equal(t, "12", p.find("#f-card-memory_gib").MustProperty("value").String())
+
+	v.start()
+	defer v.stop()
+	p.sees(".kept", "change 3")
+	p.page.MustReload().MustWaitLoad()
+	assert.InDelta(t, 12, float64(p.exported().Card.Memory.Value), 1e-9, "sent again by itself")
+	for p.page.MustEval(`() => !document.querySelector('[data-undo]').disabled`).Bool() {
+		p.click("[data-undo]", "undo")
+	}
+	back := p.exported()
+	assert.Equal(t, rigs[0].Card.Power, back.Card.Power, "undone to before the restart")
+}
+
+func TestAcknowledgeAndGoToTheThing(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/2/power")
+	p.click(".finding h3 a", "The wireless card leaves")
+	p.sees(".here", "Route")
+	p.sees(".editor", "wireless slot")
+	p.named(".finding.risk details summary", "acknowledge").MustClick()
+	p.find("#finding-0-why").MustInput("one lane will do for films")
+	p.press(input.Enter)
+	p.sees("#finding-0 .answer", "one lane will do for films")
+	p.click("[data-undo]", "undo")
+	assert.False(t, p.page.MustHas("#finding-0 .answer"))
+}
+
+func TestBackAndForwardThroughTheStations(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/1/route")
+	p.click(".stations a", "Power")
+	p.click(".mat a", "Lantern 550")
+	p.sees(".editor", "Lantern 550")
+	p.page.MustNavigateBack().MustWaitLoad()
+	p.page.MustNavigateBack().MustWaitLoad()
+	p.sees(".here", "Route")
+	p.page.MustNavigateForward().MustWaitLoad()
+	p.sees(".here", "Power")
+	p.press(input.ArrowLeft)
+	p.sees(".here", "Route")
+	p.press(input.ArrowLeft)
+	p.sees(".here", "Survey")
+	p.press(input.ArrowRight)
+	p.sees(".here", "Route")
+}
+
+func TestInchesAreOneSetting(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/3/fit?sel=/card")
+	p.click(".tools button", "^mm$")
+	p.page.MustWaitLoad()
+	p.sees(".mat figcaption", "by 0.12 in")
+	assert.Equal(t, "11.102 in", p.find("#f-card-length_mm").MustProperty("value").String())
+	p.fill("#f-card-length_mm", "10.9")
+	p.sees(".mat figcaption", "clears")
+	assert.InDelta(t, 276.86, float64(p.exported().Card.Length.Value), 1e-9)
+	p.open("/")
+	p.sees(".rigs", "in")
+}
+
+func TestRenameEverywhere(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/1/survey?sel=/host/slots/0")
+	p.fill("#f-host-slots-0-name", "slot by the fan")
+	p.fill("#rig-name", "Shed, second try")
+	assert.Equal(t, "slot by the fan", p.exported().Route.Slot)
+	p.click(".stations a", "Route")
+	p.sees(".callout", "slot by the fan")
+	p.open("/")
+	p.sees(".rigs", "Shed, second try")
+}
+
+func TestListsGrowAndShrinkByHand(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/2/brief")
+	p.click(".list button", "add to works")
+	p.fill("#f-brief-works-2-name", "read the seismograph")
+	p.fill("#f-brief-works-2-memory_gib", "9 GiB")
+	p.sees(".finding.risk", "read the seismograph needs 9 GiB")
+	p.click(".editor button", "^remove$")
+	p.sees(".list", "ticket films")
+	assert.Len(t, p.exported().Brief.Works, 2)
+	p.click(".list button", "add to alterations")
+	p.fill("#f-alterations-0-name", "saw the back cover")
+	p.choose("#f-alterations-0-touches", "cover")
+	p.sees(".finding.blocked", "The plan says: saw the back cover. The brief allows: nothing permanent.")
+}
+
+func TestOwnPartsComeFirst(t *testing.T) {
+	p := sitDown(t)
+	p.open("/bins")
+	p.click(".found button", "Wagtail 8G")
+	p.page.MustWaitLoad()
+	p.fill("#f-name", "my old Wagtail")
+	p.fill("#f-length_mm", "7 1/2 in")
+	p.open("/rigs/1/route")
+	p.press('/')
+	p.take("my old Wagtail")
+	p.sees(".mat", "Wagtail")
+	assert.InDelta(t, 190.5, float64(p.exported().Card.Length.Value), 1e-9)
+	p.click(".editor button", "into my bins")
+	p.page.MustWaitLoad()
+	p.open("/bins")
+	p.sees(".found", "my old Wagtail")
+}
