@@ -15,7 +15,6 @@ import (
 	"kolvan/core/parts"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
-	"kolvan/demo"
 )
 
 func tables(t testing.TB) *reference.Tables {
@@ -141,69 +140,6 @@ func TestFigures(t *testing.T) {
 				}
 				assert.Equal(t, want, got[name], name)
 			}
-		})
-	}
-}
-
-// TestClearing applies every change offered for the demo rigs: the finding is
-// gone, and nothing that forbids going on has come in.
-func TestClearing(t *testing.T) {
-	ref, bins := tables(t), stock(t)
-	rigs, err := demo.Rigs()
-	require.NoError(t, err)
-	offered := 0
-	for _, r := range rigs {
-		report := assess.Rig(r, ref)
-		require.NoError(t, assess.Clear(&report, r, ref, bins))
-		doc, err := rig.Encode(r)
-		require.NoError(t, err)
-		before := map[[2]string]bool{}
-		for _, f := range report.Findings {
-			before[[2]string{f.Rule, f.Where}] = true
-		}
-		for _, f := range report.Findings {
-			for _, change := range f.Clear {
-				offered++
-				patch, err := jsonpatch.DecodePatch(change.Patch)
-				require.NoError(t, err)
-				changed, err := patch.Apply(doc)
-				require.NoError(t, err, change.Change)
-				next, err := rig.Decode(changed)
-				require.NoError(t, err, change.Change)
-				for _, a := range assess.Rig(next, ref).Findings {
-					assert.False(t, a.Rule == f.Rule && a.Where == f.Where, "%s does not clear %s", change.Change, f.Rule)
-					isNew := !before[[2]string{a.Rule, a.Where}]
-					assert.False(t, isNew && a.Level >= finding.Unknown, "%s brings in %s", change.Change, a.Rule)
-				}
-			}
-		}
-	}
-	assert.Greater(t, offered, 10)
-}
-
-func TestClearingFindsTheUsualWays(t *testing.T) {
-	ref, bins := tables(t), stock(t)
-	for _, c := range []struct{ name, patch, rule, change string }{
-		{"another slot", set("/host/slots/0/carries", `["sata"]`) + "," + set("/host/drives/1/boots", "true"), "link.no-pcie", "Use slot m2-b"},
-		{"occupants change places", set("/route/slot", `"m2-b"`), "boot.displaced", "Move boot drive to slot m2-a"},
-		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 (peripheral-4)"},
-		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
-		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},
-		{"a switch-on board", set("/supplies/1/turn_on", `"none"`), "power.turn-on", "Add a switch-on board"},
-	} {
-		t.Run(c.name, func(t *testing.T) {
-			r := whole(t, "["+c.patch+","+drop("/brief/budget")+"]")
-			report := assess.Rig(r, ref)
-			require.NoError(t, assess.Clear(&report, r, ref, bins))
-			var changes []string
-			for _, f := range report.Findings {
-				for _, change := range f.Clear {
-					if f.Rule == c.rule {
-						changes = append(changes, change.Change)
-					}
-				}
-			}
-			assert.Contains(t, strings.Join(changes, "\n"), c.change)
 		})
 	}
 }

@@ -7,6 +7,7 @@
 package power
 
 import (
+	"slices"
 	"strconv"
 
 	"kolvan/core/reference"
@@ -401,11 +402,32 @@ func (n *Network) supply(i int) {
 			load.Rails[rail] += f.sum().Watt
 		}
 	}
+	if n.gives3V3(s.Name) {
+		total.card = total.card.plus(n.Slot.At3V3)
+	}
 	total = n.capped(total)
 	load.Load = total.sum()
 	for rail := range load.Rails {
 		load.Rails[rail] = min(load.Rails[rail], load.Load.Watt)
 	}
+}
+
+// gives3V3 reports a supply that feeds the card's dock through a connector with
+// 3.3 V on it, where the dock does not make its own.
+func (n *Network) gives3V3(supply string) bool {
+	if n.Slot.Stage < 0 || !rig.Is(n.rig.Route.Stages[n.Slot.Stage].Makes3V3, false) {
+		return false
+	}
+	for i := range n.rig.Leads {
+		lead := &n.rig.Leads[i]
+		if !lead.EndsAt(n.Slot.Name) || len(lead.From) == 0 || lead.From[0].Part != supply {
+			continue
+		}
+		if slices.Contains(n.Pins(n.Leads[i].To[0].Plug), "+3.3") {
+			return true
+		}
+	}
+	return false
 }
 
 // railOf returns the place of the rail behind an outlet: the one it names, else

@@ -127,6 +127,12 @@ func TestLoadsAreFollowedToTheSupply(t *testing.T) {
 	assert.InDelta(t, 77.25, float64(n.Leads[0].Load.Watt), 1e-9, "66 + 9.9/0.88")
 	assert.InDelta(t, 161.35, float64(n.Supplies[0].Load.Watt), 1e-9)
 
+	plain := docked(72)
+	plain.Leads = both.Leads[:1]
+	assert.InDelta(t, 72, float64(power.For(plain, ref).Supplies[0].Load.Watt), 1e-9, "66 W at 12 V, 6 W at 3.3 V through the main plug")
+	plain.Leads = []rig.Lead{lead("six", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6")))}
+	assert.InDelta(t, 66, float64(power.For(plain, ref).Supplies[0].Load.Watt), 1e-9, "a six-pin brings no 3.3 V: the host gives it")
+
 	through := docked(160, "card-8")
 	through.Leads = []rig.Lead{
 		lead("slot", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))),

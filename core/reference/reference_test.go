@@ -59,3 +59,54 @@ func TestMateCountsTheContactsActuallyMated(t *testing.T) {
 	_, ok := ref.Enters("disk-15", "card-8")
 	assert.False(t, ok)
 }
+
+// TestFiguresOfTheStandard holds the tables against what the standards fix.
+func TestFiguresOfTheStandard(t *testing.T) {
+	ref := load(t)
+	for lanes, watts := range map[int]float64{1: 10, 4: 25, 8: 25, 16: 75} {
+		power, ok := ref.SlotPower(lanes)
+		require.True(t, ok)
+		assert.InDelta(t, watts, float64(power), 1e-9, "slot of %d lanes", lanes)
+	}
+	_, ok := ref.SlotPower(2)
+	assert.False(t, ok, "there is no slot of two lanes")
+
+	for height, mm := range map[rig.Height]float64{rig.FullHeight: 120, rig.HalfHeight: 79.2, rig.NoBracket: 0} {
+		assert.InDelta(t, mm, float64(ref.BracketHeight(height)), 1e-9)
+	}
+	_, ok = ref.TunnelPayload(30, true)
+	assert.False(t, ok, "no such class")
+	_, ok = ref.Generation(7)
+	assert.False(t, ok)
+	assert.InDelta(t, 66, float64(ref.Slot12V), 1e-9)
+	assert.InDelta(t, 9.9, float64(ref.Slot3V3), 1e-9)
+}
+
+// TestPinMapsByNumber holds the maps against the reference, pin by pin where it
+// names them.
+func TestPinMapsByNumber(t *testing.T) {
+	ref := load(t)
+	for connector, pins := range map[rig.Connector]map[int]string{
+		"card-8":       {1: "+12", 3: "+12", 4: "sense1", 5: "GND", 6: "sense0", 8: "GND"},
+		"card-6":       {3: "+12", 4: "GND", 5: "sense", 6: "GND"},
+		"card-16":      {6: "+12", 7: "GND", 13: "power-stable", 14: "present", 15: "sense0", 16: "sense1"},
+		"cpu-8":        {4: "GND", 5: "+12"},
+		"main-24":      {1: "+3.3", 4: "+5", 8: "power-good", 9: "+5 standby", 10: "+12", 11: "+12", 14: "-12", 16: "turn-on", 20: "none", 23: "+5", 24: "GND"},
+		"main-20":      {1: "+3.3", 10: "+12", 12: "-12", 14: "turn-on", 18: "none", 20: "+5"},
+		"disk-15":      {3: "+3.3", 9: "+5", 11: "activity", 13: "+12", 15: "+12"},
+		"peripheral-4": {1: "+12", 4: "+5"},
+		"small-disk-4": {1: "+5", 4: "+12"},
+	} {
+		row := ref.Connector(connector)
+		require.NotNil(t, row)
+		for number, want := range pins {
+			assert.Equal(t, want, row.Pins[number-1], "%s, pin %d", connector, number)
+		}
+	}
+	for _, m := range ref.Matings {
+		assert.Len(t, m.Pins, len(ref.Connector(m.Plug).Pins), "%s in %s", m.Plug, m.Socket)
+		for _, to := range m.Pins {
+			assert.LessOrEqual(t, to, len(ref.Connector(m.Socket).Pins), "%s in %s", m.Plug, m.Socket)
+		}
+	}
+}

@@ -50,6 +50,7 @@ var errNoValue = errors.New("an object for a fact needs a value")
 // Decode reads and checks a rig file. Every error it returns is a *FieldError,
 // or several joined: the first fault of the text, or all faults of the content.
 func Decode(data []byte) (*Rig, error) {
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
 	if err := checkText(data); err != nil {
 		return nil, err
 	}
@@ -98,7 +99,6 @@ func checkText(data []byte) error {
 	if len(data) > MaxFile {
 		return &FieldError{Accepts: fmt.Sprintf("a rig file of at most %d bytes; this one is larger", MaxFile)}
 	}
-	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
 	dec := jsontext.NewDecoder(bytes.NewReader(data))
 	for {
 		token, err := dec.ReadToken()

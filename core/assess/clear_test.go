@@ -1,0 +1,151 @@
+package assess_test
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+
+	jsonpatch "github.com/evanphx/json-patch/v5"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/assess"
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+	"kolvan/demo"
+)
+
+// offers are the changes offered for a rule's findings.
+func offers(t *testing.T, r *rig.Rig, rule string) []finding.Change {
+	ref := tables(t)
+	report := assess.Rig(r, ref)
+	require.NoError(t, assess.Clear(&report, r, ref, stock(t)))
+	var list []finding.Change
+	for _, f := range report.Findings {
+		if f.Rule == rule {
+			list = append(list, f.Clear...)
+		}
+	}
+	return list
+}
+
+func TestClearingLeavesTheRigAlone(t *testing.T) {
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	for _, r := range rigs {
+		before, err := rig.Encode(r)
+		require.NoError(t, err)
+		offers(t, r, "")
+		after, err := rig.Encode(r)
+		require.NoError(t, err)
+		assert.Equal(t, string(before), string(after), r.Name)
+	}
+}
+
+// TestNothingIsOfferedForWhatIsUnknownOrFine: a missing fact is to be found, not
+// designed around; a note asks for nothing.
+func TestNothingIsOfferedForWhatIsUnknownOrFine(t *testing.T) {
+	for rule, patch := range map[string]string{
+		"power.total": drop("/supplies/1/rating_w"), "link.no-pcie": drop("/host/slots/0/carries"), "link.speed": set("/host/slots/0/generation", "3"),
+	} {
+		assert.Empty(t, offers(t, whole(t, "["+patch+"]"), rule), rule)
+	}
+}
+
+// TestHostIsNeverOfferedAnotherTension: a brick of 19 V is not exchanged for one
+// of 12 V, however large.
+func TestHostIsNeverOfferedAnotherTension(t *testing.T) {
+	r := whole(t, "["+set("/host/power_w", "150")+"]")
+	for _, change := range offers(t, r, "power.total") {
+		assert.NotContains(t, change.Change, "12 V")
+	}
+}
+
+// TestLookAlikeIsCured: of the two eight-pins the right one is offered.
+func TestLookAlikeIsCured(t *testing.T) {
+	r := whole(t, "["+all(set("/leads/1/from/0/at", `"cpu"`), set("/leads/1/from/0/connector", `"cpu-8"`), set("/leads/1/to/0/connector", `"cpu-8"`))+"]")
+	list := offers(t, r, "power.pins")
+	require.NotEmpty(t, list)
+	assert.Contains(t, list[0].Change, "(card-8)")
+	var patch []struct{ Op, Path string }
+	require.NoError(t, json.Unmarshal(list[0].Patch, &patch))
+	require.Len(t, patch, 1)
+	assert.Equal(t, "/leads/1", patch[0].Path)
+}
+
+func TestChangeStatesTheNewFigure(t *testing.T) {
+	for rule, c := range map[string]struct{ patch, figure string }{
+		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": 66 of 132 W"},
+		"power.total":     {set("/supplies/1/rating_w", "119"), ": supply at "},
+		"fit.card":        {set("/card/length_mm", "251"), ": smallest gap "},
+		"link.no-pcie":    {all(set("/host/slots/0/carries", `["sata"]`), set("/host/drives/1/boots", "true")), ": x4, Gen 3, 3.22 GB/s net"},
+	} {
+		list := offers(t, whole(t, "["+c.patch+","+drop("/brief/budget")+"]"), rule)
+		require.NotEmpty(t, list, rule)
+		assert.Contains(t, list[0].Change, c.figure)
+		assert.LessOrEqual(t, len(list), 3, "a few that clear it, not a catalogue")
+	}
+}
+
+// TestClearing applies every change offered for the demo rigs: the finding is
+// gone, and nothing that forbids going on has come in.
+func TestClearing(t *testing.T) {
+	ref, bins := tables(t), stock(t)
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	offered := 0
+	for _, r := range rigs {
+		report := assess.Rig(r, ref)
+		require.NoError(t, assess.Clear(&report, r, ref, bins))
+		doc, err := rig.Encode(r)
+		require.NoError(t, err)
+		before := map[[2]string]bool{}
+		for _, f := range report.Findings {
+			before[[2]string{f.Rule, f.Where}] = true
+		}
+		for _, f := range report.Findings {
+			for _, change := range f.Clear {
+				offered++
+				patch, err := jsonpatch.DecodePatch(change.Patch)
+				require.NoError(t, err)
+				changed, err := patch.Apply(doc)
+				require.NoError(t, err, change.Change)
+				next, err := rig.Decode(changed)
+				require.NoError(t, err, change.Change)
+				for _, a := range assess.Rig(next, ref).Findings {
+					assert.False(t, a.Rule == f.Rule && a.Where == f.Where, "%s does not clear %s", change.Change, f.Rule)
+					isNew := !before[[2]string{a.Rule, a.Where}]
+					assert.False(t, isNew && a.Level >= finding.Unknown, "%s brings in %s", change.Change, a.Rule)
+				}
+			}
+		}
+	}
+	assert.Greater(t, offered, 10)
+}
+
+func TestClearingFindsTheUsualWays(t *testing.T) {
+	ref, bins := tables(t), stock(t)
+	for _, c := range []struct{ name, patch, rule, change string }{
+		{"another slot", set("/host/slots/0/carries", `["sata"]`) + "," + set("/host/drives/1/boots", "true"), "link.no-pcie", "Use slot m2-b"},
+		{"occupants change places", set("/route/slot", `"m2-b"`), "boot.displaced", "Move boot drive to slot m2-a"},
+		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 (peripheral-4)"},
+		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
+		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},
+		{"a switch-on board", set("/supplies/1/turn_on", `"none"`), "power.turn-on", "Add a switch-on board"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			r := whole(t, "["+c.patch+","+drop("/brief/budget")+"]")
+			report := assess.Rig(r, ref)
+			require.NoError(t, assess.Clear(&report, r, ref, bins))
+			var changes []string
+			for _, f := range report.Findings {
+				for _, change := range f.Clear {
+					if f.Rule == c.rule {
+						changes = append(changes, change.Change)
+					}
+				}
+			}
+			assert.Contains(t, strings.Join(changes, "\n"), c.change)
+		})
+	}
+}

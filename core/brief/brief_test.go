@@ -1,0 +1,67 @@
+package brief_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"kolvan/core/brief"
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+func price(amount float64, owned rig.Fact[bool]) rig.Price {
+	return rig.Price{Amount: rig.Of(units.Money(amount)), Owned: owned}
+}
+
+func TestToBuyCountsWhatIsNotKnownToBeOwned(t *testing.T) {
+	r := rig.New("priced")
+	r.Host = rig.Host{Name: "host", Price: price(300, rig.Of(true))}
+	r.Card = rig.Card{Name: "card", Price: price(200, rig.Of(false))}
+	r.Route.Stages = []rig.Stage{{Name: "dock", Price: price(50, rig.Fact[bool]{})}}
+	r.Supplies = []rig.Supply{{Name: "supply"}, {Name: "mine", Price: rig.Price{Owned: rig.Of(true)}}}
+	r.Leads = []rig.Lead{{Name: "lead", Price: price(5.5, rig.Fact[bool]{})}}
+	sum, open := brief.ToBuy(r)
+	assert.Equal(t, units.Money(255.5), sum)
+	assert.Equal(t, []string{"/supplies/0"}, open, "a price is missing where something must be bought")
+}
+
+func TestEmptyBriefSaysNothing(t *testing.T) {
+	var out finding.List
+	brief.Judge(rig.New("empty"), &out)
+	assert.Empty(t, out.Findings)
+}
+
+// TestStanceHoldsThePlan goes through every stance and every part it may touch.
+func TestStanceHoldsThePlan(t *testing.T) {
+	allowed := map[rig.Stance][]rig.Touches{
+		rig.NothingPermanent: {"adapter"},
+		rig.SpareCover:       {"adapter", "spare-cover"},
+		rig.CutFreely:        {"adapter", "spare-cover", "cover", "enclosure", "board", "card"},
+	}
+	for stance, may := range allowed {
+		for _, word := range rig.Touches("").Choices() {
+			touches := rig.Touches(word)
+			r := rig.New("cut")
+			r.Brief.Stance = rig.Of(stance)
+			r.Alterations = []rig.Alteration{{Name: "cut", Touches: rig.Of(touches)}}
+			var out finding.List
+			brief.Judge(r, &out)
+			blocked := false
+			for _, f := range out.Findings {
+				blocked = blocked || f.Rule == "brief.stance" && f.Level == finding.Blocked
+			}
+			assert.Equal(t, !contains(may, touches), blocked, "%s, %s", stance, touches)
+		}
+	}
+}
+
+func contains(list []rig.Touches, t rig.Touches) bool {
+	for _, l := range list {
+		if l == t {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,83 @@
+package gate_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"kolvan/core/finding"
+	"kolvan/core/gate"
+	"kolvan/core/rig"
+)
+
+// taken is a host whose boot drive and wireless card sit in the slots a route
+// may want, with a free slot and one in use beside them.
+func taken(slot string, homes ...rig.Displaced) *rig.Rig {
+	r := rig.New("taken")
+	r.Host.Drives = []rig.Drive{{Name: "boot", Boots: rig.Of(true)}, {Name: "data", Boots: rig.Of(false)}}
+	r.Host.Networks = []rig.Network{{Name: "radio", Kind: rig.Of(rig.Wireless)}, {Name: "wire", Kind: rig.Of(rig.Wire), Used: rig.Of(false)}}
+	r.Host.Slots = []rig.Slot{
+		{Name: "a", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Occupant: rig.Of("boot")},
+		{Name: "b", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Occupant: rig.Of("data"), Bootable: rig.Of(true)},
+		{Name: "free", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Occupant: rig.Of(rig.NoOccupant), Bootable: rig.Of(true)},
+		{Name: "e", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("E")), Occupant: rig.Of("radio")},
+	}
+	r.Route.Slot, r.Route.Displaced = slot, homes
+	return r
+}
+
+func to(occupant string, home rig.Home, slot string) rig.Displaced {
+	return rig.Displaced{Occupant: occupant, Home: rig.Of(home), Slot: slot}
+}
+
+func said(r *rig.Rig) []string {
+	var out finding.List
+	gate.Judge(r, &out)
+	var list []string
+	for _, f := range out.Findings {
+		list = append(list, f.Level.String()+" "+f.Rule+" "+f.Where)
+	}
+	return list
+}
+
+func TestWhatBecomesOfTheOccupant(t *testing.T) {
+	fromUSB := to("boot", "usb", "")
+	fromUSB.Bootable = rig.Of(true)
+	fromCard := to("boot", "memory-card", "")
+	fromCard.Bootable = rig.Of(false)
+	const boot = "blocked boot.displaced /host/slots/0/occupant"
+	for _, c := range []struct {
+		name string
+		rig  *rig.Rig
+		want []string
+	}{
+		{"an empty slot displaces nobody", taken("free"), nil},
+		{"a data drive may go", taken("b"), nil},
+		{"the boot drive goes nowhere", taken("a"), []string{boot}},
+		{"it is left out on purpose", taken("a", to("boot", rig.HomeNone, "")), []string{boot}},
+		{"it goes to a free slot that boots", taken("a", to("boot", rig.HomeSlot, "free")), nil},
+		{"the slot is in use", taken("a", to("boot", rig.HomeSlot, "b")), []string{boot}},
+		{"what is in that slot makes room", taken("a", to("boot", rig.HomeSlot, "b"), to("data", "usb", "")), nil},
+		{"it cannot stay in the route's own slot", taken("a", to("boot", rig.HomeSlot, "a")), []string{boot}},
+		{"USB, seen to start", taken("a", fromUSB), nil},
+		{"USB, not tried", taken("a", to("boot", "usb", "")), []string{"unknown boot.displaced /route/displaced/0/bootable"}},
+		{"a memory card that does not start", taken("a", fromCard), []string{boot}},
+		{"home not said", taken("a", rig.Displaced{Occupant: "boot"}), []string{"unknown boot.displaced /route/displaced/0/home"}},
+		{"the radio goes, the wire is not used", taken("e"), []string{"risk net.displaced /host/slots/3/occupant"}},
+		{"the radio goes to USB", taken("e", to("radio", "usb", "")), nil},
+	} {
+		t.Run(c.name, func(t *testing.T) { assert.Equal(t, c.want, said(c.rig)) })
+	}
+}
+
+func TestUnknownOccupantIsAskedFor(t *testing.T) {
+	r := taken("a")
+	r.Host.Slots[0].Occupant = rig.Fact[string]{}
+	assert.Equal(t, []string{"unknown boot.displaced /host/slots/0/occupant"}, said(r))
+	r = taken("e")
+	r.Host.Slots[3].Occupant = rig.Fact[string]{}
+	assert.Equal(t, []string{"unknown net.displaced /host/slots/3/occupant"}, said(r))
+	r = taken("a")
+	r.Host.Drives[0].Boots = rig.Fact[bool]{}
+	assert.Equal(t, []string{"unknown boot.displaced /host/drives/0/boots"}, said(r))
+}
