@@ -8,7 +8,6 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/power"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -370,71 +369,6 @@ func (d *powerDrawing) spread() {
 		}
 		d.Height = max(d.Height, d.Labels[i].Y+20)
 	}
-}
-
-// feedOption is an outlet that an unfed load could be fed from.
-type feedOption struct{ Value, Label string }
-
-// feedOptions offers outlets when what is chosen wants a feed.
-func (v *region) feedOptions(r *rig.Rig, ref *reference.Tables) {
-	to, socket := feedTarget(r, v.Sel)
-	if to == "" {
-		return
-	}
-	v.FeedTo = to
-	// A plug that only looks alike is never offered.
-	goesIn := func(o rig.Outlet) bool {
-		if !o.Connector.Known || !socket.Known {
-			return true
-		}
-		m, enters := ref.Enters(o.Connector.Value, socket.Value)
-		return enters && !m.Lookalike
-	}
-	for i := range r.Supplies {
-		s := &r.Supplies[i]
-		used := usedOutlets(r, s)
-		for _, o := range s.Outlets {
-			if !slices.Contains(used, o.Name) && goesIn(o) {
-				v.Feeds = append(v.Feeds, feedOption{s.Name + "\n" + o.Name, s.Name + ", " + o.Name + " (" + words(o.Connector) + ")"})
-			}
-		}
-	}
-	for i := range r.Route.Stages {
-		for _, o := range r.Route.Stages[i].Outlets {
-			if !goesIn(o) {
-				continue
-			}
-			v.Feeds = append(v.Feeds, feedOption{r.Route.Stages[i].Name + "\n" + o.Name, r.Route.Stages[i].Name + ", " + o.Name + " (" + words(o.Connector) + ")"})
-		}
-	}
-}
-
-// feedTarget is the load that what is chosen stands for: a plug of the card, a
-// stage with inlets or one of its inlets, the host; and its socket.
-func feedTarget(r *rig.Rig, sel string) (to string, socket rig.Fact[rig.Connector]) {
-	tokens := strings.Split(sel, "/")
-	thing, _, err := rig.At(r, sel)
-	if err != nil || !thing.CanAddr() {
-		return "", socket
-	}
-	switch t := thing.Addr().Interface().(type) {
-	case *rig.CardPlug:
-		return rig.CardPart + "\n" + t.Name, t.Connector
-	case *rig.Stage:
-		if len(t.Inlets) > 0 {
-			return t.Name + "\n" + t.Inlets[0].Name, t.Inlets[0].Connector
-		}
-		if rig.Is(t.Kind, rig.Dock) {
-			return t.Name + "\n", socket
-		}
-	case *rig.Inlet:
-		if stage, _, err := rig.At(r, strings.Join(tokens[:4], "/")); err == nil {
-			return stage.FieldByName("Name").String() + "\n" + t.Name, t.Connector
-		}
-	case *rig.Host:
-		return rig.HostPart + "\n", socket
-	}
-	return "", socket
 }
 
 // face is one side of a mated end, pin by pin.

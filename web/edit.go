@@ -314,18 +314,6 @@ func placeCard(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	return "move the card in the chamber", "/card", nil
 }
 
-// joinLead makes a plain lead from an outlet to a load.
-func joinLead(c fiber.Ctx, r *rig.Rig) (string, string, error) {
-	supply, outlet, ok := strings.Cut(c.FormValue("from"), "\n")
-	if !ok {
-		return "", "", &rig.FieldError{Path: "from", Value: c.FormValue("from"), Accepts: "one of the outlets in the list"}
-	}
-	part, port, _ := strings.Cut(c.FormValue("to"), "\n")
-	name := assess.FreeName(r, "lead to "+strings.TrimSpace(part+" "+port))
-	r.Leads = append(r.Leads, rig.Lead{Name: name, From: []rig.LeadEnd{{Part: supply, At: outlet}}, To: []rig.LeadEnd{{Part: part, At: port}}})
-	return "feed " + part + " from " + supply, last("/leads", len(r.Leads)), nil
-}
-
 func acknowledge(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	entry := rig.Acknowledgement{Rule: c.FormValue("rule"), Where: c.FormValue("where"), Reason: strings.TrimSpace(c.FormValue("reason"))}
 	if entry.Reason == "" {

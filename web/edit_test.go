@@ -83,7 +83,7 @@ func TestFeedRemoveAndPlace(t *testing.T) {
 	c := newClient(t, app)
 	region := c.edit(3, "remove", "path", "/leads/0", "station", "power")
 	assert.Contains(t, region, "Card plug A has no feed")
-	c.edit(3, "lead", "from", "Lantern 400\ncard", "to", "card\nA", "station", "power")
+	c.edit(3, "lead", "ends", "Lantern 400\ncard\ncard\nA", "station", "power")
 	r := kept(t, s, 3)
 	assert.Equal(t, rig.LeadEnd{Part: "Lantern 400", At: "card"}, r.Leads[0].From[0])
 	c.edit(3, "remove", "path", "/supplies/0")

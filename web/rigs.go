@@ -36,8 +36,8 @@ type region struct {
 	Figures  []figure
 	Next     *nextStep
 	Form     *form
-	Feeds    []feedOption // outlets an unfed load could take
-	FeedTo   string
+	Feedable bool         // what is chosen is a load
+	Feeds    []feedOption // leads that could feed it
 	Faces    []face
 	Trouble  *trouble
 

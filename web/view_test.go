@@ -157,8 +157,18 @@ func TestFeedsOfferOnlyWhatGoesIn(t *testing.T) {
 	v := &region{Sel: "/card/plugs/1"}
 	r.Supplies[0].Outlets = append(r.Supplies[0].Outlets, rig.Outlet{Name: "second", Connector: rig.Of(rig.Connector("card-8"))})
 	v.feedOptions(r, ref)
-	assert.Equal(t, []feedOption{{"Lantern 400\nsecond", "Lantern 400, second (card-8)"}}, v.Feeds)
-	assert.Equal(t, "card\nB", v.FeedTo)
+	assert.Equal(t, []feedOption{{"Lantern 400\nsecond\ncard\nB", "Lantern 400, second (card-8)"}}, v.Feeds)
+
+	r, _, ref = demoRig(t, "Dome-shed stacker")
+	v = &region{Sel: "/route/stages/2"}
+	v.feedOptions(r, ref)
+	var labels []string
+	for _, f := range v.Feeds {
+		labels = append(labels, f.Label)
+	}
+	assert.Contains(t, labels, "Lantern 550, peripheral 1 (peripheral-4) into peripheral")
+	assert.Contains(t, labels, "Lantern 550, disk 2 (disk-15) into disk")
+	assert.NotContains(t, labels, "Lantern 550, disk 1 (disk-15) into disk", "in use")
 }
 
 func TestFitViewsShareOneScale(t *testing.T) {

@@ -132,7 +132,7 @@ func TestEditIsKeptAndWrongOnesAreNot(t *testing.T) {
 	assert.Contains(t, region, `value="rather long"`, "what was typed is still there")
 	assert.Contains(t, region, "9 1/8 in", "what would be accepted")
 	for _, form := range [][]string{{"set", "path", "/nowhere", "value", "1"}, {"remove", "path", "/card"}, {"add", "path", "/card/lanes"}, {"patch", "patch", "[{]"}, {"patch", "patch", `[{"op":"add","path":"/wings","value":2}]`},
-		{"use", "part", "list:9999"}, {"place", "x", "far"}, {"acknowledge", "rule", "power.rail", "where", "/", "reason", " "}, {"move", "path", "/route/stages/0", "by", "some"}, {"lead", "from", "x"}} {
+		{"use", "part", "list:9999"}, {"place", "x", "far"}, {"acknowledge", "rule", "power.rail", "where", "/", "reason", " "}, {"move", "path", "/route/stages/0", "by", "some"}, {"lead", "ends", "x"}} {
 		status, _ := c.post("/rigs/1/"+form[0], append(form[1:], "rev", c.rev(1), "station", "route")...)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, "%v", form)
 	}
