@@ -4,6 +4,7 @@ import (
 	"context"
 	"net"
 	"path/filepath"
+	"sync"
 	"testing"
 	"time"
 
@@ -25,6 +26,33 @@ type service struct {
 	addr string
 	app  *web.App
 	s    *store.Store
+	open *connections
+}
+
+// connections are a listener that can cut what it has accepted, as the end of a
+// process does.
+type connections struct {
+	net.Listener
+	mu  sync.Mutex
+	all []net.Conn
+}
+
+func (c *connections) Accept() (net.Conn, error) {
+	conn, err := c.Listener.Accept()
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.all = append(c.all, conn)
+	return conn, err
+}
+
+func (c *connections) cut() {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	for _, conn := range c.all {
+		if conn != nil {
+			_ = conn.Close()
+		}
+	}
 }
 
 func (v *service) start() {
@@ -34,13 +62,23 @@ func (v *service) start() {
 	require.NoError(v.t, err)
 	listener, err := net.Listen("tcp", v.addr)
 	require.NoError(v.t, err)
-	v.app, v.s = app, s
-	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	v.app, v.s, v.open = app, s, &connections{Listener: listener}
+	go func() { _ = app.Listener(v.open, fiber.ListenConfig{DisableStartupMessage: true}) }()
 }
 
 func (v *service) stop() {
-	require.NoError(v.t, v.app.ShutdownWithTimeout(2*time.Second))
-	require.NoError(v.t, v.s.Close())
+	stopped := make(chan error, 1)
+	go func() { stopped <- v.app.ShutdownWithTimeout(5 * time.Second) }()
+	for {
+		v.open.cut()
+		select {
+		case err := <-stopped:
+			require.NoError(v.t, err)
+			require.NoError(v.t, v.s.Close())
+			return
+		case <-time.After(20 * time.Millisecond):
+		}
+	}
 }
 
 // TestRestartUnderAnOpenPage: while Kolvan is down the page says that nothing is

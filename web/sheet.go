@@ -62,8 +62,8 @@ func laneStatement(report *assess.Report) []string {
 		return []string{"No slot is chosen yet, so nothing can be said of the lanes."}
 	}
 	slot, card := p.Elements[0], p.Elements[len(p.Elements)-1]
-	list := []string{fmt.Sprintf("The slot %s wires %s lanes of generation %s; the card %s could use %s of generation %s.",
-		slot.Name, words(slot.Lanes), words(slot.Gen), card.Name, words(card.Lanes), words(card.Gen))}
+	list := []string{fmt.Sprintf("The host wires %s of generation %s to %s; the card, %s, could use %s of generation %s.",
+		laneWords(slot.Lanes), words(slot.Gen), slot.Name, card.Name, laneWords(card.Lanes), words(card.Gen))}
 	switch pinch, known := p.Pinch(); {
 	case p.None:
 		return append(list, "The slot carries no PCIe: there will be no link.")
@@ -72,7 +72,7 @@ func laneStatement(report *assess.Report) []string {
 	case known && pinch.Where == "/card":
 		list = append(list, "The card itself is what limits the link.")
 	case known:
-		list = append(list, fmt.Sprintf("What limits the link is %s: %d lanes of generation %d.", pinch.Name, link.Legal(pinch.Lanes.Value), pinch.Gen.Value))
+		list = append(list, fmt.Sprintf("What limits the link is %s: %s of generation %d.", pinch.Name, plural(link.Legal(pinch.Lanes.Value), "lane"), pinch.Gen.Value))
 	}
 	list = append(list, fmt.Sprintf("The link will be %s wide at generation %d: %v each way after packets, %s GB/s before.",
 		plural(p.Width, "lane"), p.Gen, p.Net, units.Trim(float64(p.Raw), 2)))
@@ -80,6 +80,13 @@ func laneStatement(report *assess.Report) []string {
 		list = append(list, fmt.Sprintf("Filling the card's memory takes %v at best.", p.Fill))
 	}
 	return append(list, "Read width and speed under load. At idle a card rests at a lower speed: an idle reading proves the width, not the speed.")
+}
+
+func laneWords(lanes rig.Fact[int]) string {
+	if !lanes.Known {
+		return "an unknown number of lanes"
+	}
+	return plural(lanes.Value, "lane")
 }
 
 func (s *sheet) power(r *rig.Rig, report *assess.Report) {
@@ -103,6 +110,8 @@ func turnOnWords(s *rig.Supply, r *rig.Rig) string {
 		return "its mains plug"
 	case !s.TurnOn.Known && r.Host.Supply == s.Name:
 		return "the host's board"
+	case rig.Is(s.TurnOn, rig.TurnOnDock):
+		return "the dock"
 	default:
 		return words(s.TurnOn)
 	}

@@ -209,7 +209,7 @@ func TestForeignRequestsAreRefused(t *testing.T) {
 func TestSheetAsMarkdown(t *testing.T) {
 	app, _ := bench(t)
 	_, sheet := newClient(t, app).get("/rigs/1/sheet.md")
-	for _, wanted := range []string{"# Dome-shed stacker", "The slot m2-a wires 4 lanes of generation 3", "What limits the link is m2-a", "4 lanes wide at generation 3", "idle reading proves the width, not the speed",
+	for _, wanted := range []string{"# Dome-shed stacker", "The host wires 4 lanes of generation 3 to m2-a", "What limits the link is m2-a", "4 lanes wide at generation 3", "idle reading proves the width, not the speed",
 		"| Lantern 550 | 161.3 W |", "**danger** Connector carries more than it may", "never opened"} {
 		assert.Contains(t, sheet, wanted)
 	}
