@@ -94,6 +94,8 @@ var ruleCases = []struct {
 		{"blocked", "an M.2 slot feeds no card",
 			all(set("/route/stages", "[]"), set("/leads", "[]"))},
 		{"quiet", "the card slot of the host feeds it", hostSlot},
+		{"unknown", "is the last stage a dock?",
+			all(drop("/route/stages/2/kind"), drop("/route/stages/2/inlets"), set("/leads", "[]"), set("/card/plugs", "[]"))},
 		{"unknown", "nothing said of supplies",
 			all(drop("/supplies"), drop("/leads"), drop("/host/supply"))},
 	}},
@@ -160,6 +162,8 @@ var ruleCases = []struct {
 				drop("/route/stages/2/makes_3v3_from_12v"),
 			)},
 		{"unknown", "board power", drop("/card/power_w")},
+		{"unknown", "a brick that does not say its tension",
+			all(set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rails"))},
 	}},
 	{"power.lead", []ruleCase{
 		{"danger", "115 W from one disk plug",

@@ -46,6 +46,10 @@ func (n *Network) judgeCapacity(r *finding.Rule, lead int, e *EndLoad, out *find
 		return
 	}
 	volts := n.Leads[lead].Volts
+	if volts == 0 && e.Load.Watt > 0 {
+		n.needVolts(r, lead, out)
+		return
+	}
 	amps := e.Load.Over(volts)
 	if !over(amps, e.Cap.Plan) {
 		n.needConversion(r, lead, e, amps, out)
@@ -59,6 +63,38 @@ func (n *Network) judgeCapacity(r *finding.Rule, lead int, e *EndLoad, out *find
 		{Name: "load_w", Value: float64(e.Load.Watt)}, {Name: "limit_w", Value: float64(limit.At(volts))},
 		{Name: "load_a", Value: float64(amps)}, {Name: "limit_a", Value: float64(limit)}, {Name: "contacts", Value: float64(e.Cap.Contacts)},
 	}, "%s: %v asked of a %s %s %v (%v of %v).", n.rig.Leads[lead].Name, e.Load.Watt, n.label(e.Cap.By), word, limit.At(volts), amps, limit)
+}
+
+// needVolts asks for the tension of the supply a lead comes from: without it its
+// watts say nothing of its amps.
+func (n *Network) needVolts(r *finding.Rule, lead int, out *finding.List) {
+	name := n.rig.Leads[lead].Name
+	for i := range n.rig.Supplies {
+		s := &n.rig.Supplies[i]
+		if n.comesFrom(lead, s.Name, 0) {
+			out.Need(r, "/supplies/"+itoa(i)+"/rails", "the tension "+s.Name+" gives at "+name, "Read its label.", "how many amps "+name+" carries")
+			return
+		}
+	}
+}
+
+// comesFrom follows the first source end of a lead to its supply.
+func (n *Network) comesFrom(lead int, supply string, depth int) bool {
+	from := n.rig.Leads[lead].From
+	if len(from) == 0 || depth > len(n.rig.Leads) {
+		return false
+	}
+	if from[0].Part == supply {
+		return true
+	}
+	for i := range n.rig.Leads {
+		up := &n.rig.Leads[i]
+		feeds := up.Name == from[0].Part || n.rig.Stage(from[0].Part) != nil && up.EndsAt(from[0].Part)
+		if feeds && n.comesFrom(i, supply, depth+1) {
+			return true
+		}
+	}
+	return false
 }
 
 // needConversion asks how a dock makes its 3.3 V where that decides: made from
@@ -118,8 +154,10 @@ func (n *Network) judgeUnstated(r *finding.Rule, lead int, e *EndLoad, out *find
 		return
 	}
 	switch {
-	case !e.Load.Known || volts == 0:
+	case !e.Load.Known:
 		n.needLoad(r, lead, out)
+	case volts == 0 && e.Load.Watt > 0:
+		n.needVolts(r, lead, out)
 	case amps > barrelMost:
 		out.Add(r, finding.Danger, e.Where, finding.Numbers{{Name: "load_a", Value: float64(amps)}, {Name: "limit_a", Value: float64(barrelMost)}},
 			"%s: %v through a barrel plug that states no current.", n.rig.Leads[lead].Name, amps)

@@ -78,6 +78,11 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List, unfed func(wh
 		}
 		return
 	}
+	if last := len(n.rig.Route.Stages) - 1; last >= 0 && !n.rig.Route.Stages[last].Kind.Known && n.rig.Route.Stages[last].Inlets == nil {
+		s := &n.rig.Route.Stages[last]
+		out.Need(r, "/route/stages/"+itoa(last)+"/kind", "whether "+s.Name+" feeds the card's slot itself", "Look for power sockets on it.", "what feeds the card's slot")
+		return
+	}
 	slot := n.rig.Slot(n.rig.Route.Slot)
 	switch slot.Form.Or("") {
 	case rig.CardSlot, "module":

@@ -81,7 +81,6 @@ type Values struct {
 	ConversionShare float64
 	SupplyShare     float64
 	GapTolerance    units.Millimetre
-	SlotPitch       units.Millimetre
 	BracketFull     units.Millimetre
 	BracketHalf     units.Millimetre
 	WideCardNet     units.GigabytePerSecond
@@ -119,7 +118,6 @@ func (t *Tables) readValues() error {
 		"conversion_share":      func(v float64) { t.ConversionShare = v },
 		"supply_share":          func(v float64) { t.SupplyShare = v },
 		"gap_tolerance_mm":      func(v float64) { t.GapTolerance = units.Millimetre(v) },
-		"slot_pitch_mm":         func(v float64) { t.SlotPitch = units.Millimetre(v) },
 		"bracket_full_mm":       func(v float64) { t.BracketFull = units.Millimetre(v) },
 		"bracket_half_mm":       func(v float64) { t.BracketHalf = units.Millimetre(v) },
 		"wide_card_net_gb_s":    func(v float64) { t.WideCardNet = units.GigabytePerSecond(v) },

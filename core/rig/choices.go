@@ -74,28 +74,22 @@ const (
 	Adapter StageKind = "adapter"
 	Cable   StageKind = "cable"
 	Dock    StageKind = "dock"
-	Riser   StageKind = "riser"
 
 	FullHeight Height = "full"
 	HalfHeight Height = "half"
 	NoBracket  Height = "none"
 
-	SwapFree       Swap = "free"
 	SwapDismantles Swap = "dismantles-cooler"
 	SwapImpossible Swap = "impossible"
 
-	Brick         SupplyKind = "brick"
-	USBC          SupplyKind = "usb-c"
-	TurnOnNone    TurnOn     = "none"
-	TurnOnDock    TurnOn     = "dock"
-	TurnOnHost    TurnOn     = "host-board"
-	TurnOnSwitch  TurnOn     = "switch-board"
-	TouchesSpare  Touches    = "spare-cover"
-	TouchesBoard  Touches    = "board"
-	TouchesAdapt  Touches    = "adapter"
-	CoverLid      CoverKind  = "lid"
-	CoverSwing    CoverKind  = "swing"
-	ChipsetBehind Behind     = "chipset"
+	Brick        SupplyKind = "brick"
+	USBC         SupplyKind = "usb-c"
+	TurnOnNone   TurnOn     = "none"
+	TurnOnDock   TurnOn     = "dock"
+	TurnOnHost   TurnOn     = "host-board"
+	TurnOnSwitch TurnOn     = "switch-board"
+	TouchesSpare Touches    = "spare-cover"
+	TouchesAdapt Touches    = "adapter"
 )
 
 func (SizingPolicy) Choices() []string { return []string{"nameplate", "share", "spikes"} }
