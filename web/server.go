@@ -185,12 +185,13 @@ func (a *App) failed(c fiber.Ctx, err error) error {
 	return a.page(c, "failed", fiber.Map{"Title": "Not here", "Text": text})
 }
 
-// page renders a whole page in the layout.
+// page renders a whole page. Pages take their head and foot as templates: the
+// engine's own layouts share one function among all requests.
 func (a *App) page(c fiber.Ctx, name string, data fiber.Map) error {
 	data["Token"] = csrf.TokenFromContext(c)
 	data["Inches"] = inches(c)
 	c.Set(fiber.HeaderCacheControl, "no-store")
-	return c.Render(name, data, "layout")
+	return c.Render(name, data)
 }
 
 const unitsCookie = "kolvan_units"

@@ -13,7 +13,9 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
+	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -69,7 +71,7 @@ func (c *client) send(r *http.Request) (*http.Response, string) {
 	if c.token != "" {
 		r.Header.Set("X-Csrf-Token", c.token)
 	}
-	answer, err := c.app.Test(r)
+	answer, err := c.app.Test(r, fiber.TestConfig{Timeout: 20 * time.Second})
 	require.NoError(c.t, err)
 	body, err := io.ReadAll(answer.Body)
 	require.NoError(c.t, err)
@@ -202,7 +204,7 @@ func TestForeignRequestsAreRefused(t *testing.T) {
 
 	r = httptest.NewRequest(http.MethodPost, "/rigs", bytes.NewReader(make([]byte, 3<<20)))
 	r.Host = host
-	_, err := app.Test(r)
+	_, err := app.Test(r, fiber.TestConfig{Timeout: 20 * time.Second})
 	assert.Error(t, err, "a body beyond the limit")
 }
 
