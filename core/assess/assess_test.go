@@ -11,17 +11,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/assess"
+	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/parts"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 )
-
-func tables(t testing.TB) *reference.Tables {
-	ref, err := reference.Load()
-	require.NoError(t, err)
-	return ref
-}
 
 func stock(t testing.TB) *assess.Bins {
 	list, err := parts.Builtin()
@@ -65,7 +59,7 @@ func level(report *assess.Report, rule, want string) string {
 }
 
 func TestWholeRigIsQuiet(t *testing.T) {
-	report := assess.Rig(whole(t, ""), tables(t))
+	report := assess.Rig(whole(t, ""), coretest.Tables(t))
 	assert.Empty(t, report.Findings)
 	assert.False(t, report.Stops())
 }
@@ -90,7 +84,7 @@ func all(operations ...string) string { return strings.Join(operations, ",") }
 func boardPower(w string) string { return set("/card/power_w", w) }
 
 func TestRules(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	spoken, quiet := map[string]bool{}, map[string]bool{}
 	for _, of := range ruleCases {
 		for _, c := range of.cases {
@@ -111,7 +105,7 @@ func TestRules(t *testing.T) {
 }
 
 func TestFigures(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for _, c := range []struct {
 		name, patch string
 		want        map[string]any

@@ -6,11 +6,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/assess"
+	"kolvan/core/coretest"
 	"kolvan/demo"
 )
 
 func BenchmarkAssess(b *testing.B) {
-	ref := tables(b)
+	ref := coretest.Tables(b)
 	rigs, err := demo.Rigs()
 	require.NoError(b, err)
 	for _, r := range rigs {
@@ -24,7 +25,7 @@ func BenchmarkAssess(b *testing.B) {
 }
 
 func BenchmarkClear(b *testing.B) {
-	ref, bins := tables(b), stock(b)
+	ref, bins := coretest.Tables(b), stock(b)
 	rigs, err := demo.Rigs()
 	require.NoError(b, err)
 	for _, r := range rigs {

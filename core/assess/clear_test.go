@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/assess"
+	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 	"kolvan/demo"
@@ -17,7 +18,7 @@ import (
 
 // offers are the changes offered for a rule's findings.
 func offers(t *testing.T, r *rig.Rig, rule string) []finding.Change {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	report := assess.Rig(r, ref)
 	require.NoError(t, assess.Clear(&report, r, ref, stock(t)))
 	var list []finding.Change
@@ -90,7 +91,7 @@ func TestChangeStatesTheNewFigure(t *testing.T) {
 // TestClearing applies every change offered for the demo rigs: the finding is
 // gone, and nothing that forbids going on has come in.
 func TestClearing(t *testing.T) {
-	ref, bins := tables(t), stock(t)
+	ref, bins := coretest.Tables(t), stock(t)
 	rigs, err := demo.Rigs()
 	require.NoError(t, err)
 	offered := 0
@@ -124,7 +125,7 @@ func TestClearing(t *testing.T) {
 }
 
 func TestClearingFindsTheUsualWays(t *testing.T) {
-	ref, bins := tables(t), stock(t)
+	ref, bins := coretest.Tables(t), stock(t)
 	for _, c := range []struct{ name, patch, rule, change string }{
 		{"another slot", set("/host/slots/0/carries", `["sata"]`) + "," + set("/host/drives/1/boots", "true"), "link.no-pcie", "Use slot m2-b"},
 		{"occupants change places", set("/route/slot", `"m2-b"`), "boot.displaced", "Move boot drive to slot m2-a"},

@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"kolvan/core/assess"
+	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 )
@@ -31,7 +32,7 @@ func leaves(t testing.TB) []string {
 // breaks; a figure that cannot be known is null and some finding says why; what
 // was quiet does not turn into a claim; every finding points into the file.
 func TestWhatIsForgottenIsUnknown(t *testing.T) {
-	ref, facts := tables(t), leaves(t)
+	ref, facts := coretest.Tables(t), leaves(t)
 	doc, err := os.ReadFile("testdata/whole.json")
 	require.NoError(t, err)
 	rapid.Check(t, func(t *rapid.T) {
@@ -81,7 +82,7 @@ func nulls(t *rapid.T, figures assess.Figures) map[string]bool {
 }
 
 func TestAcknowledgedStaysInView(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	trouble := set("/supplies/1/turn_on", `"none"`)
 	answer := set("/acknowledged", `[{"rule":"power.turn-on","where":"/supplies/1","reason":"a friend brings the board"}]`)
 	report := assess.Rig(whole(t, "["+trouble+","+answer+"]"), ref)
@@ -93,7 +94,7 @@ func TestAcknowledgedStaysInView(t *testing.T) {
 func TestWorstStandsFirst(t *testing.T) {
 	report := assess.Rig(whole(t, "["+all(
 		set("/card/lanes", "16"), set("/supplies/1/turn_on", `"none"`), drop("/card/encoders"), set("/brief/budget", "1"), boardPower("300"),
-	)+"]"), tables(t))
+	)+"]"), coretest.Tables(t))
 	var levels []finding.Level
 	for _, f := range report.Findings {
 		levels = append(levels, f.Level)

@@ -7,17 +7,11 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"kolvan/core/coretest"
 	"kolvan/core/fit"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
-
-func tables(t testing.TB) *reference.Tables {
-	ref, err := reference.Load()
-	require.NoError(t, err)
-	return ref
-}
 
 func mm(v float64) fit.Fact { return rig.Of(units.Millimetre(v)) }
 
@@ -52,7 +46,7 @@ func TestSmallestGap(t *testing.T) {
 		{"what holds the card does not count", chamber(rig.Thing{Name: "slot", At: place(50, 0, 20), Size: extent(90, 12, 10), Holds: true}), 20, "/chamber/box"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			gap, known := fit.For(c.rig, tables(t)).Gap()
+			gap, known := fit.For(c.rig, coretest.Tables(t)).Gap()
 			require.True(t, known)
 			assert.InDelta(t, c.gap, float64(gap.Distance), 1e-9)
 			assert.Equal(t, c.where, gap.Where)
@@ -61,7 +55,7 @@ func TestSmallestGap(t *testing.T) {
 }
 
 func TestWalls(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	r := chamber()
 	r.Card.Length = mm(301)
 	gap, _ := fit.For(r, ref).Gap()
@@ -78,7 +72,7 @@ func TestWalls(t *testing.T) {
 }
 
 func TestAxesTurnTheCard(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for axes, want := range map[rig.Axes]fit.Vec{
 		"xyz": {200, 100, 40}, "xzy": {200, 40, 100}, "yxz": {100, 200, 40}, "yzx": {40, 200, 100}, "zxy": {100, 40, 200}, "zyx": {40, 100, 200},
 	} {
@@ -89,7 +83,7 @@ func TestAxesTurnTheCard(t *testing.T) {
 }
 
 func TestLongestCardThatStillGoesIn(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	longest := func(r *rig.Rig) float64 {
 		l, known := fit.For(r, ref).Longest()
 		require.True(t, known)
@@ -106,7 +100,7 @@ func TestLongestCardThatStillGoesIn(t *testing.T) {
 }
 
 func TestSpanTellsWhereTheGapLies(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for _, c := range []struct {
 		rig      *rig.Rig
 		axis     int
@@ -126,7 +120,7 @@ func TestSpanTellsWhereTheGapLies(t *testing.T) {
 }
 
 func TestGapIsUnknownWhileAnythingIs(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for name, forget := range map[string]func(*rig.Rig){
 		"card length":   func(r *rig.Rig) { r.Card.Length = fit.Fact{} },
 		"where it is":   func(r *rig.Rig) { r.Chamber.CardAt.Z = fit.Fact{} },

@@ -8,17 +8,11 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"kolvan/core/coretest"
 	"kolvan/core/link"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
-
-func tables(t testing.TB) *reference.Tables {
-	ref, err := reference.Load()
-	require.NoError(t, err)
-	return ref
-}
 
 // element is lanes and generation of a slot, a stage or the card.
 type element struct{ lanes, gen int }
@@ -38,7 +32,7 @@ func route(slot element, stages []element, card element) *rig.Rig {
 // TestThroughputOfEveryGeneration holds the rates against the reference's table:
 // one lane raw, and what is left of sixteen after packets.
 func TestThroughputOfEveryGeneration(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for _, c := range []struct {
 		gen               int
 		raw               float64
@@ -74,7 +68,7 @@ func TestWidestLegalWidth(t *testing.T) {
 }
 
 func TestTunnelLeavesItsPayload(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for _, c := range []struct {
 		class units.GigabitPerSecond
 		newer rig.Fact[bool]
@@ -90,7 +84,7 @@ func TestTunnelLeavesItsPayload(t *testing.T) {
 }
 
 func TestPinchIsTheElementThatCarriesLeast(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for _, c := range []struct {
 		name   string
 		rig    *rig.Rig
@@ -124,7 +118,7 @@ func TestPinchIsTheElementThatCarriesLeast(t *testing.T) {
 // TestLinkIsTheLeastOfTheRoute holds for every route: no wider and no faster than
 // any element, a legal width, and never better for one more stage.
 func TestLinkIsTheLeastOfTheRoute(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	anyElement := rapid.Custom(func(t *rapid.T) element {
 		return element{rapid.IntRange(1, 16).Draw(t, "lanes"), rapid.IntRange(1, 6).Draw(t, "generation")}
 	})
@@ -151,7 +145,7 @@ func TestLinkIsTheLeastOfTheRoute(t *testing.T) {
 // TestUnknownIsNotGuessed: with any lane count or generation unknown, so is the
 // throughput.
 func TestUnknownIsNotGuessed(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for name, forget := range map[string]func(*rig.Rig){
 		"slot lanes":       func(r *rig.Rig) { r.Host.Slots[0].Lanes = rig.Fact[int]{} },
 		"slot generation":  func(r *rig.Rig) { r.Host.Slots[0].Gen = rig.Fact[int]{} },

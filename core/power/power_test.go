@@ -7,17 +7,11 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"kolvan/core/coretest"
 	"kolvan/core/power"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
-
-func tables(t testing.TB) *reference.Tables {
-	ref, err := reference.Load()
-	require.NoError(t, err)
-	return ref
-}
 
 func w(v float64) rig.Fact[units.Watt] { return rig.Of(units.Watt(v)) }
 
@@ -58,7 +52,7 @@ func docked(board float64, plugs ...rig.Connector) *rig.Rig {
 }
 
 func TestSlotShareByTheReference(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	measured := docked(200, "card-8")
 	measured.Card.SlotShare = w(38)
 	for _, c := range []struct {
@@ -82,7 +76,7 @@ func TestSlotShareByTheReference(t *testing.T) {
 
 // TestPlugsShareTheBoardPower: plug i takes Rᵢ · min(1, (P − 45)/ΣR).
 func TestPlugsShareTheBoardPower(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	sixteen := docked(345, "card-16")
 	sixteen.Card.Plugs[0].SenseW = w(450)
 	measured := docked(250, "card-8", "card-8")
@@ -111,7 +105,7 @@ func TestPlugsShareTheBoardPower(t *testing.T) {
 }
 
 func TestLoadsAreFollowedToTheSupply(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	both := docked(160, "card-8")
 	both.Leads = []rig.Lead{
 		lead("slot", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))),
@@ -148,7 +142,7 @@ func TestInletsOnOnePlaneShareByContacts(t *testing.T) {
 		lead("main", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))), // two contacts
 		lead("disk", ends(end("psu", "d1", "disk-15")), ends(end("dock", "disk", "disk-15"))),   // three
 	}
-	n := power.For(r, tables(t))
+	n := power.For(r, coretest.Tables(t))
 	assert.InDelta(t, 66*2.0/5, float64(n.Leads[0].Load.Watt), 1e-9)
 	assert.InDelta(t, 66*3.0/5, float64(n.Leads[1].Load.Watt), 1e-9)
 }
@@ -180,7 +174,7 @@ func TestCapacityIsFollowedToTheSource(t *testing.T) {
 			r := docked(120, "card-8")
 			r.Leads = c.leads
 			require.NoError(t, rig.Validate(withNames(r)))
-			last := power.For(r, tables(t)).Leads[len(c.leads)-1]
+			last := power.For(r, coretest.Tables(t)).Leads[len(c.leads)-1]
 			assert.True(t, last.Certain)
 			assert.InDelta(t, c.watts, float64(last.Carries.At(12)), 1e-9)
 		})
@@ -197,14 +191,14 @@ func TestHostSlotIsFedByTheHostsSupply(t *testing.T) {
 	r.Route.Stages = nil
 	r.Host.Slots[0].Form = rig.Of(rig.CardSlot)
 	r.Host.Power, r.Host.Supply = w(80), "psu"
-	assert.InDelta(t, 130, float64(power.For(r, tables(t)).Supplies[0].Load.Watt), 1e-9)
+	assert.InDelta(t, 130, float64(power.For(r, coretest.Tables(t)).Supplies[0].Load.Watt), 1e-9)
 
 	r.Supplies[0].Rails = []rig.Rail{{Name: "out", Voltage: rig.Of(units.Volt(19)), Current: rig.Of(units.Amp(10))}}
-	assert.InDelta(t, 80+50/0.88, float64(power.For(r, tables(t)).Supplies[0].Load.Watt), 1e-9, "the host makes 12 V of 19")
+	assert.InDelta(t, 80+50/0.88, float64(power.For(r, coretest.Tables(t)).Supplies[0].Load.Watt), 1e-9, "the host makes 12 V of 19")
 }
 
 func TestFiguresAreOfTheSupplyThatFeedsTheCard(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	r := docked(160, "card-8")
 	r.Supplies = append(r.Supplies, rig.Supply{Name: "brick", Rating: w(100), Rails: []rig.Rail{{Name: "out", Voltage: rig.Of(units.Volt(19))}}})
 	r.Host.Supply, r.Host.Power = "brick", w(99)
@@ -216,7 +210,7 @@ func TestFiguresAreOfTheSupplyThatFeedsTheCard(t *testing.T) {
 }
 
 func TestUnknownLoadsStayUnknown(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	r := docked(160, "card-8")
 	r.Leads = []rig.Lead{lead("card", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}
 	r.Card.Power = rig.Fact[units.Watt]{}
@@ -233,7 +227,7 @@ func TestUnknownLoadsStayUnknown(t *testing.T) {
 // pass is what its load ends take, and no supply gives more than the card and
 // the host can take.
 func TestNothingIsLostOnTheWay(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	outlets := []string{"main", "c1", "c2", "c6", "d1", "d2", "p1"}
 	plugs := map[string]rig.Connector{"main": "main-24", "c1": "card-8", "c2": "card-8", "c6": "card-6", "d1": "disk-15", "d2": "disk-15", "p1": "peripheral-4"}
 	loads := []rig.LeadEnd{end("card", "A", "card-8"), end("card", "B", "card-6"), end("dock", "main", "main-24"), end("dock", "six", "card-6"), end("dock", "disk", "disk-15"), {Part: "host"}}

@@ -97,7 +97,7 @@ type Processor struct {
 type Drive struct {
 	Name     string                        `json:"name" doc:"The drive's name."`
 	Boots    Fact[bool]                    `json:"boots,omitzero" doc:"The host starts its system from this drive, or could as it stands."`
-	Capacity Fact[units.Gigabyte]          `json:"capacity_gb,omitzero" doc:"What it holds, GB."`
+	Capacity Fact[units.GB]                `json:"capacity_gb,omitzero" doc:"What it holds, GB."`
 	Reads    Fact[units.GigabytePerSecond] `json:"reads_gb_s,omitzero" doc:"What it reads in sequence, GB/s."`
 }
 

@@ -32,8 +32,8 @@ type (
 	GigabitPerSecond float64
 	// Gibibyte is an amount of memory, 2³⁰ bytes.
 	Gibibyte float64
-	// Gigabyte is an amount of storage, 10⁹ bytes.
-	Gigabyte float64
+	// GB is an amount of storage, 10⁹ bytes.
+	GB float64
 	// Money is an amount in the currency of the brief.
 	Money float64
 )
@@ -66,7 +66,7 @@ func (r GigabytePerSecond) String() string {
 }
 func (r GigabitPerSecond) String() string { return Trim(float64(r), 1) + " Gb/s" }
 func (b Gibibyte) String() string         { return Trim(float64(b), 1) + " GiB" }
-func (b Gigabyte) String() string         { return Trim(float64(b), 0) + " GB" }
+func (b GB) String() string               { return Trim(float64(b), 0) + " GB" }
 func (m Money) String() string            { return Trim(float64(m), 2) }
 
 // Inches prints a length for those who measure in inches.
@@ -144,7 +144,7 @@ func (b *Gibibyte) Parse(s string) error {
 }
 
 // Parse reads "512 GB" or "2 TB".
-func (b *Gigabyte) Parse(s string) error {
+func (b *GB) Parse(s string) error {
 	return parseInto(b, s, `storage ("512 GB", "2 TB")`, scale{"": 1, "gb": 1, "tb": 1000})
 }
 
