@@ -5,7 +5,7 @@ demo:
 	go run ./cmd/kolvan demo
 
 test: chromium
-	go test ./...
+	go test -count 1 ./...
 
 # Debian's Chromium, for the browser tests.
 .PHONY: chromium

@@ -2,6 +2,7 @@ package core_test
 
 import (
 	"os/exec"
+	"slices"
 	"strings"
 	"testing"
 
@@ -9,12 +10,17 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+func list(t *testing.T, args ...string) []string {
+	out, err := exec.Command("go", append([]string{"list"}, args...)...).Output()
+	require.NoError(t, err)
+	return strings.Fields(string(out))
+}
+
 // TestCoreStandsAlone: the job itself knows no interface, no storage, no
 // instrument and no demo data.
 func TestCoreStandsAlone(t *testing.T) {
-	out, err := exec.Command("go", "list", "-deps", "./...").Output()
-	require.NoError(t, err)
-	deps := strings.Fields(string(out))
+	packages := slices.DeleteFunc(list(t, "./..."), func(p string) bool { return p == "kolvan/core/coretest" }) // for tests only
+	deps := list(t, append([]string{"-deps"}, packages...)...)
 	assert.Contains(t, deps, "kolvan/core/assess")
 	for _, dep := range deps {
 		for _, kept := range []string{"kolvan/web", "kolvan/store", "kolvan/instruments", "kolvan/demo", "kolvan/cmd", "net/http", "database/sql", "html/template", "github.com/gofiber"} {
