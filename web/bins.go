@@ -2,6 +2,7 @@ package web
 
 import (
 	"errors"
+	"reflect"
 	"slices"
 	"strconv"
 	"strings"
@@ -234,13 +235,24 @@ func unplug(l *rig.Lead) {
 // binPage shows one part of the bins with its facts.
 func (a *App) binPart(c fiber.Ctx) error { return a.showBinPart(c, nil) }
 
+// showBinPart shows the part, or the thing of it that is chosen: one of its
+// slots, plugs, outlets.
 func (a *App) showBinPart(c fiber.Ctx, t *trouble) error {
 	p, part, err := a.loadBinPart(c)
 	if err != nil {
 		return err
 	}
-	f := formFor(nil, part, "", inches(c), t)
+	sel := c.FormValue("sel", c.Query("sel"))
+	thing, _, err := rig.At(part, sel)
+	if err != nil || thing.Kind() != reflect.Struct {
+		sel, thing = "", reflect.ValueOf(part).Elem()
+	}
+	f := formFor(nil, thing.Addr().Interface(), sel, inches(c), t)
 	f.Post = "/bins/" + strconv.FormatInt(p.ID, 10)
+	f.Title, f.InList = p.Kind, sel != ""
+	if sel != "" {
+		f.Title = titleOf(thing, sel)
+	}
 	data := fiber.Map{"Title": p.Name, "Part": p, "Form": f, "Trouble": t}
 	if c.Get("HX-Request") != "" {
 		return c.Render("bin_region", data)
@@ -261,32 +273,50 @@ func (a *App) loadBinPart(c fiber.Ctx) (store.BinPart, any, error) {
 	return p, part, err
 }
 
-func (a *App) setBinPart(c fiber.Ctx) error {
-	p, part, err := a.loadBinPart(c)
-	if err != nil {
-		return err
+// changingPart makes a handler of an edit of a part of the bins; edit returns
+// what should be chosen afterwards.
+func (a *App) changingPart(edit func(c fiber.Ctx, part any) (choose string, err error)) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		p, part, err := a.loadBinPart(c)
+		if err != nil {
+			return err
+		}
+		choose, err := edit(c, part)
+		if err == nil {
+			err = rig.ValidatePart(part)
+		}
+		var fault *rig.FieldError
+		if errors.As(err, &fault) {
+			c.Status(fiber.StatusUnprocessableEntity)
+			return a.showBinPart(c, &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Says: err.Error()})
+		}
+		if err != nil {
+			return err
+		}
+		if p.Doc, err = rig.Encode(part); err != nil {
+			return err
+		}
+		p.Name = parts.Name(part)
+		if err := a.store.WritePart(c.Context(), p); err != nil {
+			return err
+		}
+		c.Request().PostArgs().Set("sel", choose)
+		return a.showBinPart(c, nil)
 	}
-	path, value := c.FormValue("path"), c.FormValue("value")
-	err = rig.Set(part, path, asTyped(c, path, value))
-	if err == nil {
-		err = rig.ValidatePart(part)
-	}
-	var fault *rig.FieldError
-	if errors.As(err, &fault) {
-		c.Status(fiber.StatusUnprocessableEntity)
-		return a.showBinPart(c, &trouble{Path: path, Typed: value, Says: err.Error()})
-	}
-	if err != nil {
-		return err
-	}
-	if p.Doc, err = rig.Encode(part); err != nil {
-		return err
-	}
-	p.Name = parts.Name(part)
-	if err := a.store.WritePart(c.Context(), p); err != nil {
-		return err
-	}
-	return a.showBinPart(c, nil)
+}
+
+func setPartField(c fiber.Ctx, part any) (string, error) {
+	path, value := c.FormValue("path"), typedValue(c)
+	return c.FormValue("sel"), rig.Set(part, path, asTyped(c, path, value))
+}
+
+func addPartEntry(c fiber.Ctx, part any) (string, error) {
+	return rig.Append(part, c.FormValue("path"))
+}
+
+func removePartEntry(c fiber.Ctx, part any) (string, error) {
+	path := c.FormValue("path")
+	return strings.TrimSuffix(ownerOf(path[:max(0, strings.LastIndex(path, "/"))]), "/"), rig.Remove(part, path)
 }
 
 func (a *App) deleteBinPart(c fiber.Ctx) error { return a.setBinPartDeleted(c, true) }

@@ -357,7 +357,10 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	axe, err := os.ReadFile("testdata/axe.min.js")
 	require.NoError(t, err)
 	p := sitDown(t)
-	pages := []string{"/", "/bins"}
+	p.open("/bins")
+	p.click(".found button", "Halden 8G Short")
+	p.page.MustWaitLoad()
+	pages := []string{"/", "/bins", "/bins/1", "/rigs/99/route"}
 	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "sheet"} {
 		pages = append(pages, "/rigs/1/"+station)
 	}

@@ -163,17 +163,23 @@ func (a *App) moving(move func(ctx context.Context, id, base int64) error) fiber
 }
 
 func setField(c fiber.Ctx, r *rig.Rig) (string, string, error) {
-	path, value := c.FormValue("path"), c.FormValue("value")
-	if all := c.Request().PostArgs().PeekMulti("value"); len(all) > 1 { // boxes of a list
-		words := make([]string, 0, len(all))
-		for _, v := range all {
-			if len(v) > 0 {
-				words = append(words, string(v))
-			}
-		}
-		value = strings.Join(words, ",")
-	}
+	path, value := c.FormValue("path"), typedValue(c)
 	return "set " + strings.TrimPrefix(path, "/") + " to " + value, "", rig.Set(r, path, asTyped(c, path, value))
+}
+
+// typedValue is what was typed, or the boxes of a list that were ticked.
+func typedValue(c fiber.Ctx) string {
+	all := c.Request().PostArgs().PeekMulti("value")
+	if len(all) < 2 {
+		return c.FormValue("value")
+	}
+	words := make([]string, 0, len(all))
+	for _, v := range all {
+		if len(v) > 0 {
+			words = append(words, string(v))
+		}
+	}
+	return strings.Join(words, ",")
 }
 
 // asTyped takes a bare number for inches where lengths are shown in inches.

@@ -142,7 +142,9 @@ func (a *App) routes() error {
 	a.Get("/bins", a.bins)
 	a.Post("/bins", a.addToBins)
 	a.Get("/bins/:part", a.binPart)
-	a.Post("/bins/:part/set", a.setBinPart)
+	a.Post("/bins/:part/set", a.changingPart(setPartField))
+	a.Post("/bins/:part/add", a.changingPart(addPartEntry))
+	a.Post("/bins/:part/remove", a.changingPart(removePartEntry))
 	a.Post("/bins/:part/delete", a.deleteBinPart)
 	a.Post("/bins/:part/restore", a.restoreBinPart)
 

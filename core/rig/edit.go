@@ -222,10 +222,11 @@ func parseFlag(v reflect.Value, typed string) error {
 	return nil
 }
 
-// Append adds an empty entry to the list at pointer and returns the entry's own
-// pointer. A name is made for it, since every thing needs one.
-func Append(r *Rig, pointer string) (string, error) {
-	list, _, err := At(r, pointer)
+// Append adds an empty entry to the list at pointer of v, a rig or a part, and
+// returns the entry's own pointer. A name is made for it, since every thing
+// needs one.
+func Append(v any, pointer string) (string, error) {
+	list, _, err := At(v, pointer)
 	if err != nil {
 		return "", err
 	}
@@ -235,7 +236,7 @@ func Append(r *Rig, pointer string) (string, error) {
 	entry := reflect.New(list.Type().Elem()).Elem()
 	tokens := splitTokens(pointer)
 	if name := entry.FieldByName("Name"); name.IsValid() {
-		name.SetString(freeName(r, list, singular(tokens[len(tokens)-1])))
+		name.SetString(freeName(v, list, singular(tokens[len(tokens)-1])))
 	}
 	list.Set(reflect.Append(list, entry))
 	return pointer + "/" + strconv.Itoa(list.Len()-1), nil
@@ -249,10 +250,13 @@ func singular(list string) string {
 	return strings.TrimSuffix(list, "s")
 }
 
-// freeName numbers a word until neither the list nor the feed network has it.
-func freeName(r *Rig, list reflect.Value, word string) string {
-	used := powerPlaces(r)
-	used = append(used, occupantPlaces(r)...)
+// freeName numbers a word until neither the list nor, in a rig, the names that
+// are referred to have it.
+func freeName(v any, list reflect.Value, word string) string {
+	var used []place
+	if r, ok := v.(*Rig); ok {
+		used = append(powerPlaces(r), occupantPlaces(r)...)
+	}
 	for i := range list.Len() {
 		used = append(used, place{name: list.Index(i).FieldByName("Name").String()})
 	}
@@ -263,11 +267,12 @@ func freeName(r *Rig, list reflect.Value, word string) string {
 	}
 }
 
-// Remove takes the entry at pointer out of its list. What referred to it becomes
-// open, and leads lose the ends that were plugged into it.
-func Remove(r *Rig, pointer string) error {
+// Remove takes the entry at pointer out of its list in v, a rig or a part. What
+// referred to it in a rig becomes open, and leads lose the ends that were plugged
+// into it.
+func Remove(v any, pointer string) error {
 	tokens := splitTokens(pointer)
-	list, _, err := At(r, joinTokens(tokens[:len(tokens)-1]))
+	list, _, err := At(v, joinTokens(tokens[:len(tokens)-1]))
 	if err != nil {
 		return err
 	}
@@ -275,13 +280,16 @@ func Remove(r *Rig, pointer string) error {
 	if err != nil || list.Kind() != reflect.Slice || i < 0 || i >= list.Len() {
 		return &FieldError{Path: pointer, Accepts: "an entry of a list"}
 	}
-	in, name, referred := spaceOf(r, pointer)
+	forgetting := func() {}
+	if r, ok := v.(*Rig); ok {
+		if in, name, referred := spaceOf(r, pointer); referred {
+			forgetting = func() { forget(r, in, name) }
+		}
+	}
 	rest := reflect.MakeSlice(list.Type(), 0, list.Len())
 	rest = reflect.AppendSlice(rest, list.Slice(0, i))
 	list.Set(reflect.AppendSlice(rest, list.Slice(i+1, list.Len())))
-	if referred {
-		forget(r, in, name)
-	}
+	forgetting()
 	return nil
 }
 
