@@ -144,6 +144,9 @@ func figureLines(f *assess.Figures) [][2]string {
 }
 
 func linkWords(f *assess.Figures) string {
+	if f.Width != nil && *f.Width == 0 {
+		return "none: the slot carries no PCIe"
+	}
 	width := orUnknown(f.Width, func(w int) string { return fmt.Sprintf("x%d", w) })
 	gen := orUnknown(f.Gen, func(g int) string { return fmt.Sprintf("Gen %d", g) })
 	net := orUnknown(f.Net, func(v float64) string { return units.GigabytePerSecond(v).String() + " net" })

@@ -6,6 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kolvan/core/assess"
 )
 
 // TestVerdictForAPerson reads as a person at the bench would want it: the
@@ -40,6 +42,9 @@ func TestVerdictSaysUnknown(t *testing.T) {
 	assert.Contains(t, text, "link                     unknown, unknown, unknown")
 	assert.Contains(t, text, "UNKNOWN  The slot the route starts from")
 	assert.NotContains(t, text, "BLOCKED")
+
+	none := 0
+	assert.Equal(t, "none: the slot carries no PCIe", linkWords(&assess.Figures{Width: &none}))
 }
 
 func TestRulesAreListed(t *testing.T) {

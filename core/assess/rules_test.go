@@ -161,6 +161,8 @@ var ruleCases = []struct {
 				set("/leads/0/from/0/at", `"c2"`),
 				drop("/route/stages/2/makes_3v3_from_12v"),
 			)},
+		{"quiet", "its 3.3 V cannot matter: the card takes 70 W in all",
+			all(dockOn("c2", "card-8", "in 6", "card-6"), drop("/route/stages/2/makes_3v3_from_12v"), boardPower("70"))},
 		{"unknown", "board power", drop("/card/power_w")},
 		{"unknown", "a brick that does not say its tension",
 			all(set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rails"))},

@@ -103,9 +103,13 @@ func (n *Network) needConversion(r *finding.Rule, lead int, e *EndLoad, amps uni
 	if n.Slot.Stage < 0 || n.rig.Route.Stages[n.Slot.Stage].Makes3V3.Known {
 		return
 	}
+	more := n.Slot.At3V3.times(1 / n.ref.ConversionShare).Watt
+	if n.most.Known { // the card takes no more in all, the loss aside
+		loss := n.Slot.At3V3.times(1/n.ref.ConversionShare - 1).Watt
+		more = min(more, max(0, n.most.Watt+loss-n.Leads[lead].flow.card.Watt))
+	}
 	for _, end := range n.rig.Leads[lead].To {
-		more := n.Slot.At3V3.times(1 / n.ref.ConversionShare).Over(n.Leads[lead].Volts)
-		if end.Part == n.Slot.Name && over(amps+more, e.Cap.Plan) {
+		if end.Part == n.Slot.Name && over(amps+more.Over(n.Leads[lead].Volts), e.Cap.Plan) {
 			out.Need(r, n.Slot.Where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes its 3.3 V from 12 V", "Look for a converter beside the slot, or ask its papers.",
 				"whether "+n.rig.Leads[lead].Name+" carries the slot")
 		}
