@@ -162,8 +162,8 @@ func (a *App) load(c fiber.Ctx) (*loaded, error) {
 	if err != nil {
 		return nil, err
 	}
-	r, err := rig.Decode(head.Doc)
-	if err != nil {
+	r := new(rig.Rig) // what is kept was checked when it was kept
+	if err := rig.DecodePart(head.Doc, r); err != nil {
 		return nil, fmt.Errorf("rig %d as kept: %w", id, err)
 	}
 	return &loaded{head, r}, nil

@@ -118,7 +118,7 @@ func joinLead(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return "", "", &rig.FieldError{Path: "ends", Value: c.FormValue("ends"), Accepts: "one of the leads in the list"}
 	}
 	name := assess.FreeName(r, "lead to "+strings.TrimSpace(ends[2]+" "+ends[3]))
-	r.Leads = append(r.Leads, rig.Lead{Name: name,
+	r.Leads = append(r.Leads, rig.Lead{Name: name, Price: rig.Price{Owned: rig.Of(true)}, // it comes with what it hangs on
 		From: []rig.LeadEnd{{Part: ends[0], At: ends[1]}}, To: []rig.LeadEnd{{Part: ends[2], At: ends[3]}}})
 	return "feed " + ends[2] + " from " + ends[0], last("/leads", len(r.Leads)), nil
 }

@@ -2,6 +2,8 @@ package web
 
 import (
 	"fmt"
+	"html"
+	"html/template"
 	"reflect"
 	"slices"
 	"strconv"
@@ -44,6 +46,24 @@ type field struct {
 
 // Vals are the values that a change of the field sends along.
 func (f field) Vals() string { return pathVals(f.Path) }
+
+// Options are the choices written out, since a form has very many: every word is
+// escaped here.
+func (f field) Options() template.HTML {
+	var b strings.Builder
+	for _, c := range f.Choices {
+		b.WriteString(`<option value="`)
+		b.WriteString(html.EscapeString(c.Value))
+		if c.On {
+			b.WriteString(`" selected>`)
+		} else {
+			b.WriteString(`">`)
+		}
+		b.WriteString(html.EscapeString(c.Label))
+		b.WriteString("</option>")
+	}
+	return template.HTML(b.String())
+}
 
 // Part are those of what stands beside the field's value.
 func (f field) Part(name string) string { return pathVals(f.Path + "/" + name) }

@@ -55,6 +55,12 @@ func TestFormOfASlot(t *testing.T) {
 	}
 }
 
+// TestNamesAreEscapedInOptions: a slot may be called anything.
+func TestNamesAreEscapedInOptions(t *testing.T) {
+	f := field{Choices: []choice{{`"><script>`, "<b>", true}, {"x", "x", false}}}
+	assert.Equal(t, `<option value="&#34;&gt;&lt;script&gt;" selected>&lt;b&gt;</option><option value="x">x</option>`, string(f.Options()))
+}
+
 func TestFormShowsInchesAndTakesThemBack(t *testing.T) {
 	r, _, _ := demoRig(t, "Projector tower")
 	shown := fieldAt(t, formFor(r, &r.Card, "/card", true, nil), "/card/length_mm")
