@@ -19,7 +19,6 @@ type routeDrawing struct {
 	Lines  []line
 	Cuts   string // path of the rings where strands end
 	Pinch  *callout
-	Marks  []mark
 	Empty  string
 }
 
@@ -58,10 +57,10 @@ func drawRoute(r *rig.Rig, report *assess.Report, sel string, inches bool) *rout
 func routeTitle(r *rig.Rig, report *assess.Report) string {
 	f := &report.Figures
 	switch {
+	case f.Width != nil && *f.Width == 0:
+		return "Processor to card: no link"
 	case f.Width == nil || f.Gen == nil:
 		return "Processor to card: not all is known"
-	case *f.Width == 0:
-		return "Processor to card: no link"
 	default:
 		return fmt.Sprintf("Processor to card: %s, Gen %d", plural(*f.Width, "lane"), *f.Gen)
 	}

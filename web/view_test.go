@@ -115,6 +115,19 @@ func TestStrandsAreCutWhereTheyAreNotWired(t *testing.T) {
 	}
 }
 
+func TestSlotWithoutPCIeIsDrawnAsNoLink(t *testing.T) {
+	r, _, ref := demoRig(t, "Dome-shed stacker")
+	r.Host.Slots[0].Carries = rig.Of([]rig.Carried{"sata"})
+	report := assess.Rig(r, ref)
+	assert.Equal(t, "Processor to card: no link", drawRoute(r, &report, "", false).Title)
+	assert.Contains(t, laneStatement(&report), "The slot carries no PCIe: there will be no link.")
+	for _, s := range stations(r, &report, "route", false) {
+		if s.Key == "route" {
+			assert.Equal(t, "no link", s.Figure)
+		}
+	}
+}
+
 func TestRouteOfNothingSaysWhatToDo(t *testing.T) {
 	r := rig.New("new")
 	ref, err := reference.Load()
