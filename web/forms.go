@@ -16,15 +16,14 @@ import (
 // form is the editor of one thing: its leaves as fields, its lists as rows of
 // things to choose. It is made from the struct tags of the format.
 type form struct {
-	Title     string
-	Path      string // JSON Pointer of the thing
-	Post      string // address of the thing's page
-	Fields    []field
-	Lists     []listView
-	InList    bool   // it can be removed
-	Ordered   bool   // its place in the list matters
-	Kind      string // kind of part, when it can go into a bin
-	Reference bool   // choices that refer to other things can be offered
+	Title   string
+	Path    string // JSON Pointer of the thing
+	Post    string // address of the thing's page
+	Fields  []field
+	Lists   []listView
+	InList  bool   // it can be removed
+	Ordered bool   // its place in the list matters
+	Kind    string // kind of part, when it can go into a bin
 }
 
 type field struct {
@@ -104,7 +103,7 @@ func labelOf(path string) (label, unit string) {
 // formFor makes the form of v, the thing at path of the rig (nil for a part of
 // the bins). Trouble puts back what was typed where it was refused.
 func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
-	f := &form{Path: path, Reference: r != nil}
+	f := &form{Path: path}
 	rig.WalkShallow(v, func(n rig.Node) {
 		at := path + n.Path
 		if n.Path == "/format" || n.Path == "/acknowledged" {

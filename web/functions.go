@@ -12,7 +12,6 @@ import (
 
 // functions are what the templates can call.
 var functions = template.FuncMap{
-	"dict":      dict,
 	"vals":      vals,
 	"px":        func(v float64) string { return fmt.Sprintf("%.1f", v) },
 	"add":       func(a, b float64) float64 { return a + b },

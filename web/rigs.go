@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -245,12 +246,14 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	}
 }
 
+// titleOf names a thing by what it is and, when it has one, its name.
 func titleOf(thing reflect.Value, sel string) string {
-	kind, _ := labelOf(sel[strings.LastIndex(sel, "/"):])
-	parent := sel[:strings.LastIndex(sel, "/")]
-	if len(kind) > 0 && kind[0] >= '0' && kind[0] <= '9' {
-		kind, _ = labelOf(strings.TrimSuffix(strings.TrimSuffix(parent[strings.LastIndex(parent, "/"):], "s"), "ie") + map[bool]string{true: "y"}[strings.HasSuffix(parent, "ies")])
+	tokens := strings.Split(sel, "/")
+	kind := tokens[len(tokens)-1]
+	if _, err := strconv.Atoi(kind); err == nil { // an entry of a list
+		kind = rig.Singular(tokens[len(tokens)-2])
 	}
+	kind, _ = labelOf(kind)
 	if name := thing.FieldByName("Name"); name.IsValid() && name.String() != "" {
 		return kind + ": " + name.String()
 	}

@@ -52,19 +52,12 @@ const mostChanges = 3
 // changes that clear it. Each change is tried on a copy of the rig and kept only
 // when the finding is gone and nothing as bad, or worse, has come in.
 func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error {
-	if !anyToClear(report.Findings) {
-		return nil
-	}
 	tried := candidates(r, ref, bins, func(k kind) bool { return wanted(report.Findings, k) })
 	for i := range tried {
 		tried[i].after = judge(tried[i].rig, ref, true).Findings
 	}
 	for i := range report.Findings {
-		f := &report.Findings[i]
-		if f.Level == finding.Note {
-			continue
-		}
-		if err := clearOne(f, report.Findings, r, ref, tried); err != nil {
+		if err := clearOne(&report.Findings[i], report.Findings, r, ref, tried); err != nil {
 			return err
 		}
 	}
@@ -73,11 +66,7 @@ func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error 
 
 // wanted reports a finding that a kind of change may clear.
 func wanted(findings []finding.Finding, k kind) bool {
-	return slices.ContainsFunc(findings, func(f finding.Finding) bool { return f.Level > finding.Note && cures(&f, k) })
-}
-
-func anyToClear(findings []finding.Finding) bool {
-	return len(findings) > 0 && findings[0].Level > finding.Note
+	return slices.ContainsFunc(findings, func(f finding.Finding) bool { return cures(&f, k) })
 }
 
 func clearOne(f *finding.Finding, before []finding.Finding, r *rig.Rig, ref *reference.Tables, tried []candidate) error {
@@ -100,12 +89,10 @@ func clearOne(f *finding.Finding, before []finding.Finding, r *rig.Rig, ref *ref
 }
 
 // cures keeps senseless offers away: another card is no cure for a slow slot,
-// and a new supply none for a slot.
+// and a new supply none for a slot. A note asks for nothing, and a missing fact
+// is to be found.
 func cures(f *finding.Finding, k kind) bool {
-	if f.Level == finding.Unknown {
-		return false // a fact is missing: find it
-	}
-	return slices.Contains(curable[k], f.Rule)
+	return f.Level != finding.Note && f.Level != finding.Unknown && slices.Contains(curable[k], f.Rule)
 }
 
 var (

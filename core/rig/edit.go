@@ -236,14 +236,14 @@ func Append(v any, pointer string) (string, error) {
 	entry := reflect.New(list.Type().Elem()).Elem()
 	tokens := splitTokens(pointer)
 	if name := entry.FieldByName("Name"); name.IsValid() {
-		name.SetString(freeName(v, list, singular(tokens[len(tokens)-1])))
+		name.SetString(freeName(v, list, Singular(tokens[len(tokens)-1])))
 	}
 	list.Set(reflect.Append(list, entry))
 	return pointer + "/" + strconv.Itoa(list.Len()-1), nil
 }
 
-// singular makes "supply" of "supplies", "slot" of "slots".
-func singular(list string) string {
+// Singular makes "supply" of "supplies", "slot" of "slots".
+func Singular(list string) string {
 	if stem, ok := strings.CutSuffix(list, "ies"); ok {
 		return stem + "y"
 	}

@@ -36,16 +36,13 @@ type Sizing struct {
 
 // Brief is what the rig is for.
 type Brief struct {
-	Works     []Work       `json:"works,omitzero" doc:"What the rig must do."`
-	Budget    Fact[Money]  `json:"budget,omitzero" doc:"What the parts still to buy may cost."`
-	Currency  string       `json:"currency,omitzero" doc:"The currency of every price, as it should be printed."`
-	Stance    Fact[Stance] `json:"stance,omitzero" doc:"How much damage is allowed."`
-	CoversOff []string     `json:"covers_off,omitzero" doc:"Names of the chamber's covers that may stay off."`
-	Screen    Screen       `json:"screen,omitzero" doc:"Where the picture is wanted."`
+	Works     []Work            `json:"works,omitzero" doc:"What the rig must do."`
+	Budget    Fact[units.Money] `json:"budget,omitzero" doc:"What the parts still to buy may cost."`
+	Currency  string            `json:"currency,omitzero" doc:"The currency of every price, as it should be printed."`
+	Stance    Fact[Stance]      `json:"stance,omitzero" doc:"How much damage is allowed."`
+	CoversOff []string          `json:"covers_off,omitzero" doc:"Names of the chamber's covers that may stay off."`
+	Screen    Screen            `json:"screen,omitzero" doc:"Where the picture is wanted."`
 }
-
-// Money is money; the alias keeps the struct lines short.
-type Money = units.Money
 
 // Work is one thing the rig must do.
 type Work struct {
@@ -66,8 +63,8 @@ type Screen struct {
 
 // Price is what a part costs and whether it must still be bought.
 type Price struct {
-	Amount Fact[Money] `json:"price,omitzero" doc:"Price in the brief's currency."`
-	Owned  Fact[bool]  `json:"owned,omitzero" doc:"Already owned; counts as to buy until known."`
+	Amount Fact[units.Money] `json:"price,omitzero" doc:"Price in the brief's currency."`
+	Owned  Fact[bool]        `json:"owned,omitzero" doc:"Already owned; counts as to buy until known."`
 }
 
 // Host is the computer.
