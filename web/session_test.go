@@ -97,10 +97,7 @@ func TestRestartUnderAnOpenPage(t *testing.T) {
 	_, err = v.s.Create(context.Background(), rigs[0].Name, doc, "demo")
 	require.NoError(t, err)
 
-	p := &person{t: t, base: "http://" + v.addr}
-	p.page = chromium(t).MustIncognito().MustPage().Timeout(60 * time.Second)
-	defer p.page.MustClose()
-	p.page.MustSetViewport(1280, 800, 1, false)
+	p := somebody(t, "http://"+v.addr)
 	p.open("/rigs/1/route?sel=/card")
 	p.fill("#f-card-power_w", "150 W")
 	p.sees(".kept", "change 2")

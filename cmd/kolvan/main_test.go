@@ -134,7 +134,7 @@ func TestKilledInTheMiddleOfEdits(t *testing.T) {
 		cmd, address := served(t, bin, data)
 		jar, err := cookiejar.New(nil)
 		require.NoError(t, err)
-		client := &http.Client{Jar: jar, Timeout: 5 * time.Second}
+		client := &http.Client{Jar: jar, Timeout: 20 * time.Second}
 		page := fetch(t, client, address+"/rigs/1/route")
 		token := regexp.MustCompile(`X-Csrf-Token":"([^"]+)"`).FindStringSubmatch(page)[1]
 		go func() { time.Sleep(150 * time.Millisecond); _ = cmd.Process.Kill() }()
