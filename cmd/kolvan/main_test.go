@@ -137,7 +137,6 @@ func TestKilledInTheMiddleOfEdits(t *testing.T) {
 		client := &http.Client{Jar: jar, Timeout: 20 * time.Second}
 		page := fetch(t, client, address+"/rigs/1/route")
 		token := regexp.MustCompile(`X-Csrf-Token":"([^"]+)"`).FindStringSubmatch(page)[1]
-		go func() { time.Sleep(150 * time.Millisecond); _ = cmd.Process.Kill() }()
 		confirmed := -1
 		for i := 0; ; i++ {
 			rev := regexp.MustCompile(`name="rev" value="(\d+)"`).FindStringSubmatch(page)[1]
@@ -155,6 +154,9 @@ func TestKilledInTheMiddleOfEdits(t *testing.T) {
 				break
 			}
 			require.Equal(t, http.StatusOK, answer.StatusCode, string(body))
+			if i == 0 {
+				time.AfterFunc(100*time.Millisecond, func() { _ = cmd.Process.Kill() })
+			}
 			page, confirmed = string(body), round*500+i
 		}
 		require.GreaterOrEqual(t, confirmed, 0)
