@@ -26,7 +26,7 @@ func candidates(r *rig.Rig, ref *reference.Tables, bins *Bins, wanted func(kind)
 		{homeKind, func() []candidate { return homeCandidates(r) }},
 		{slotKind, func() []candidate { return slotCandidates(r) }},
 		{supplyKind, func() []candidate { return supplyCandidates(r, ref, bins) }},
-		{cardKind, func() []candidate { return cardCandidates(r, bins) }},
+		{cardKind, func() []candidate { return cardCandidates(r, ref, bins) }},
 	} {
 		if wanted(make.kind) {
 			list = append(list, make.list()...)
@@ -77,25 +77,33 @@ func keepDisplaced(r *rig.Rig, used *rig.Slot, stays bool) []rig.Displaced {
 }
 
 // homeCandidates: what sits in the route's slot goes to a free slot of a like
-// form.
+// form; a wireless card may also be replaced by one on USB.
 func homeCandidates(r *rig.Rig) []candidate {
 	old := r.Slot(r.Route.Slot)
 	if old == nil || !movable(old) {
 		return nil
 	}
 	var list []candidate
+	if r.Network(old.Occupant.Value) != nil {
+		list = append(list, withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeUSB)}, "Replace "+old.Occupant.Value+" by one on USB"))
+	}
 	for i := range r.Host.Slots {
 		slot := &r.Host.Slots[i]
 		if slot == old || !rig.Is(slot.Occupant, rig.NoOccupant) || !old.Form.Known || !rig.Is(slot.Form, old.Form.Value) || slot.Key != old.Key && slot.Key.Value != old.Key.Value {
 			continue
 		}
-		c := copyOf(r)
-		c.Route.Displaced = slices.Clone(c.Route.Displaced)
-		c.Route.Displaced = slices.DeleteFunc(c.Route.Displaced, func(d rig.Displaced) bool { return d.Occupant == old.Occupant.Value })
-		c.Route.Displaced = append(c.Route.Displaced, rig.Displaced{Occupant: old.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: slot.Name})
-		list = append(list, candidate{says: "Move " + old.Occupant.Value + " to slot " + slot.Name, kind: homeKind, rig: c})
+		list = append(list, withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeSlot), Slot: slot.Name}, "Move "+old.Occupant.Value+" to slot "+slot.Name))
 	}
 	return list
+}
+
+// withHome gives the occupant of a slot a new home, in place of any it had.
+func withHome(r *rig.Rig, old *rig.Slot, home rig.Displaced, says string) candidate {
+	home.Occupant = old.Occupant.Value
+	c := copyOf(r)
+	c.Route.Displaced = slices.DeleteFunc(slices.Clone(r.Route.Displaced), func(d rig.Displaced) bool { return d.Occupant == home.Occupant })
+	c.Route.Displaced = append(c.Route.Displaced, home)
+	return candidate{says: says, kind: homeKind, rig: c}
 }
 
 // outletCandidates: a plain lead is exchanged for a plain lead from another free
@@ -411,14 +419,19 @@ func plugPorts(card *rig.Card) []port {
 	return ports
 }
 
-// cardCandidates: another card from the bins whose plugs the leads there fit.
-func cardCandidates(r *rig.Rig, bins *Bins) []candidate {
+// cardCandidates: another card from the bins, with the leads its plugs want as
+// far as free outlets have them.
+func cardCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
 	var list []candidate
 	for _, i := range strongestFirst(bins.Cards) {
 		if bins.Cards[i].Name == r.Card.Name {
 			continue
 		}
-		list = append(list, candidate{kind: cardKind, rig: WithCard(r, bins.Cards[i]), says: "Use card " + bins.Cards[i].Name})
+		c, says := feedRest(WithCard(r, bins.Cards[i]), ref), "Use card "+bins.Cards[i].Name
+		if len(c.Leads) > len(r.Leads) {
+			says += ", with another lead"
+		}
+		list = append(list, candidate{kind: cardKind, rig: c, says: says})
 	}
 	return list
 }

@@ -69,6 +69,7 @@ const (
 	PCIe Carried = "pcie"
 
 	HomeSlot Home = "slot"
+	HomeUSB  Home = "usb"
 	HomeNone Home = "none"
 
 	Adapter StageKind = "adapter"
