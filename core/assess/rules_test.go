@@ -1,6 +1,7 @@
 package assess_test
 
-// ruleCase changes the whole rig and says at which level the rule then speaks.
+// ruleCase changes the whole rig and says at which level the rule then speaks;
+// "asked by" names the sister rule that asks for the fact in its stead.
 type ruleCase struct{ want, why, patch string }
 
 // ruleCases hold every rule just inside and just beyond its limit, and with the
@@ -53,11 +54,20 @@ var ruleCases = []struct {
 		{"quiet", "as old as the link",
 			all(hostSlot, set("/card/generation", "3"))},
 		{"quiet", "as many lanes as are wired", set("/host/slots/0/generation", "3")},
+		{"asked by link.width", "the card's lanes", all(hostSlot, drop("/card/lanes"))},
 	}},
 	{"link.two-lanes", []ruleCase{
 		{"note", "until it is known", set("/host/slots/0/lanes", "2")},
 		{"quiet", "known to do two",
 			all(set("/host/slots/0/lanes", "2"), set("/card/trains_x2", "true"))},
+		{"asked by link.width", "lanes of the slot", drop("/host/slots/0/lanes")},
+	}},
+	{"link.tunnel", []ruleCase{
+		{"note", "a port of the 20 class", tunnel(set("/host/slots/0/tunnel_gbit_s", "20"))},
+		{"quiet", "no tunnel", set("/host/slots/0/tunnel_gbit_s", "20")},
+		{"quiet", "a look-alike for pictures", tunnel(set("/host/slots/0/carries", `["video"]`))},
+		{"unknown", "its class", tunnel(set("/card/lanes", "8"))},
+		{"unknown", "how new its controller is", tunnel(set("/host/slots/0/tunnel_gbit_s", "40"))},
 	}},
 	{"boot.displaced", []ruleCase{
 		{"blocked", "boot drive leaves for nowhere", set("/route/slot", `"m2-b"`)},
@@ -108,10 +118,12 @@ var ruleCases = []struct {
 			)},
 		{"risk", "six-pin in eight leaves sense open", set("/leads/1/to/0/connector", `"card-6"`)},
 		{"quiet", "like in like", boardPower("120")},
+		{"asked by power.connector", "the plug", all(drop("/supplies/1/outlets/3/connector"), drop("/leads/1/from/0/connector"))},
 	}},
 	{"power.card", []ruleCase{
 		{"danger", "75 + 150 W exceeded", boardPower("226")},
 		{"quiet", "exactly 225 W", boardPower("225")},
+		{"asked by power.connector", "board power", drop("/card/power_w")},
 	}},
 	{"power.slot-limit", []ruleCase{
 		{"danger", "66 W from a disk plug's 54, 1.22 times", dockOn("d1", "disk-15", "in 2", "disk-15")},
@@ -133,6 +145,8 @@ var ruleCases = []struct {
 				set("/host/slots/3/lanes_mechanical", "8"),
 				drop("/host/slots/3/power_limit_w"),
 			)},
+		{"unknown", "26 W from a slot with all lanes wired, its length not told",
+			all(hostSlot, boardPower("26"), drop("/host/slots/3/power_limit_w"), drop("/host/slots/3/lanes_mechanical"))},
 		{"quiet", "25 W from a long slot of unknown limit",
 			all(hostSlot, boardPower("25"), drop("/host/slots/3/power_limit_w"))},
 		{"unknown", "26 W from a long slot of unknown limit",
@@ -228,6 +242,7 @@ var ruleCases = []struct {
 		{"note", "the lid may stay off",
 			all(set("/card/height_mm", "136"), set("/brief/covers_off", `["lid"]`))},
 		{"quiet", "the lid closes", set("/brief/covers_off", `["lid"]`)},
+		{"asked by fit.card", "where the lid is", drop("/chamber/covers/0/at/y_mm")},
 	}},
 	{"fit.tight", []ruleCase{
 		{"risk", "1.4 mm", set("/card/length_mm", "248.6")},
@@ -239,6 +254,7 @@ var ruleCases = []struct {
 				set("/chamber/card_at/x_mm", `{"value":0,"tolerance":0.3}`),
 				set("/chamber/things/0/at/x_mm", `{"value":250,"tolerance":0.3}`),
 			)},
+		{"asked by fit.card", "the card's length", drop("/card/length_mm")},
 	}},
 	{"fit.bracket", []ruleCase{
 		{"blocked", "full in half", set("/chamber/opening/height", `"half"`)},

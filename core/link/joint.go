@@ -27,7 +27,7 @@ func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 	if slot == nil {
 		return
 	}
-	socket := end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Mechanical, OpenEnd: slot.OpenEnd}, slot.Name, p.Elements[0].Where, "/lanes_mechanical"}
+	socket := end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, p.Elements[0].Where, "/lanes_mechanical"}
 	for i := range p.rig.Route.Stages {
 		s := &p.rig.Route.Stages[i]
 		at := "/route/stages/" + strconv.Itoa(i)
@@ -35,7 +35,7 @@ func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 		socket = end{s.Socket, s.Name, at + "/socket", "/lanes"}
 	}
 	if p.rig.Card.Name != "" || p.rig.Card.Edge.Known || p.rig.Card.Lanes.Known {
-		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.Edge}, p.Elements[len(p.Elements)-1].Name, "/card", "/edge_lanes"}
+		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "/edge_lanes"}
 		joint(r, socket, card, out)
 	}
 }

@@ -3,6 +3,7 @@
 package link
 
 import (
+	"math"
 	"strconv"
 
 	"kolvan/core/reference"
@@ -42,7 +43,7 @@ type Plan struct {
 }
 
 // Known reports whether throughput is known.
-func (p *Plan) Known() bool { return p.None || p.WidthKnown && p.Gen > 0 }
+func (p *Plan) Known() bool { return p.None || p.Net > 0 }
 
 // For works out the plan of a rig.
 func For(r *rig.Rig, ref *reference.Tables) *Plan {
@@ -145,20 +146,26 @@ func (p *Plan) speed() {
 }
 
 func (p *Plan) throughput(slot *rig.Slot) {
-	if p.None || !p.Known() {
+	tunnel, known := p.tunnelled(slot)
+	if p.None || !p.WidthKnown || p.Gen == 0 || !known {
 		return
 	}
-	p.Raw = Raw(p.ref, p.Width, p.Gen)
-	p.Net = p.Raw * units.GigabytePerSecond(Efficiency(p.ref, p.Gen, p.rig.Route.Payload))
-	if class, ok := slot.TunnelRate.Get(); ok && rig.Is(slot.Form, rig.Tunnel) {
-		if payload, ok := p.ref.TunnelPayload(class, rig.Is(slot.TunnelNew, true)); ok {
-			p.Raw = min(p.Raw, units.GigabytePerSecond(payload/8))
-			p.Net = min(p.Net, p.Raw)
-		}
-	}
+	p.Raw = min(Raw(p.ref, p.Width, p.Gen), tunnel)
+	p.Net = min(Raw(p.ref, p.Width, p.Gen)*units.GigabytePerSecond(Efficiency(p.ref, p.Gen, p.rig.Route.Payload)), tunnel)
 	if memory, ok := p.rig.Card.Memory.Get(); ok && p.Net > 0 {
 		p.Fill = units.Second(float64(memory) * units.BytesPerGibibyte / 1e9 / float64(p.Net))
 	}
+}
+
+// tunnelled is what the slot's tunnel leaves for payload, no end of it where
+// there is no tunnel; false while its class is unknown. An unknown controller
+// counts as an older one.
+func (p *Plan) tunnelled(slot *rig.Slot) (units.GigabytePerSecond, bool) {
+	if !rig.Is(slot.Form, rig.Tunnel) {
+		return units.GigabytePerSecond(math.Inf(1)), true
+	}
+	payload, known := p.ref.TunnelPayload(slot.TunnelRate.Value, rig.Is(slot.TunnelNew, true))
+	return units.GigabytePerSecond(payload / 8), known
 }
 
 // Raw is the rate of that many lanes of a generation, one direction, before

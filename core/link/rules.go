@@ -6,6 +6,7 @@ import (
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 var rules = finding.Table[*Plan]{
@@ -21,6 +22,8 @@ var rules = finding.Table[*Plan]{
 		Fires: "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk under 2 GB/s net"}, Judge: judgeNarrowCard},
 	{Rule: finding.Rule{Name: "link.two-lanes", Title: "Two lanes, or one", Levels: "note",
 		Fires: "the link is two lanes wide and it is not known that the card trains on two, which the standard leaves optional"}, Judge: judgeTwoLanes},
+	{Rule: finding.Rule{Name: "link.tunnel", Title: "Through a tunnelled port", Levels: "note",
+		Fires: "the route runs through a tunnelled port; says what that leaves for payload"}, Judge: judgeTunnel},
 }
 
 // Rules lists the rules of this package.
@@ -88,12 +91,14 @@ func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 	if wired < slot {
 		level, why = finding.Risk, fmt.Sprintf(" The slot wires %d: the route loses %d.", slot, slot-wired)
 	}
-	if card.Value >= 8 && p.Gen > 0 && p.Net < p.ref.WideCardNet {
+	if card.Value >= 8 && p.Known() && p.Net < p.ref.WideCardNet {
 		level, why = finding.Risk, why+fmt.Sprintf(" A card this wide disappoints under %v.", p.ref.WideCardNet)
 	}
-	out.Add(r, level, pinch.Where, finding.Numbers{
-		{Name: "width", Value: float64(p.Width)}, {Name: "card_lanes", Value: float64(card.Value)}, {Name: "net_gb_s", Value: float64(p.Net)},
-	}, "%d of the card's %d lanes, set by %s.%s", p.Width, card.Value, pinch.Name, why)
+	numbers := finding.Numbers{{Name: "width", Value: float64(p.Width)}, {Name: "card_lanes", Value: float64(card.Value)}}
+	if p.Known() {
+		numbers = append(numbers, finding.Number{Name: "net_gb_s", Value: float64(p.Net)})
+	}
+	out.Add(r, level, pinch.Where, numbers, "%d of the card's %d lanes, set by %s.%s", p.Width, card.Value, pinch.Name, why)
 }
 
 func howLanes(e Element) string {
@@ -132,8 +137,8 @@ func judgeSpeed(r *finding.Rule, p *Plan, out *finding.List) {
 
 func judgeNarrowCard(r *finding.Rule, p *Plan, out *finding.List) {
 	card := p.rig.Card
-	if p.None || len(p.Elements) == 0 || !card.Lanes.Known || !card.Gen.Known {
-		return
+	if p.None || !p.Known() {
+		return // link.width, link.speed and link.tunnel ask
 	}
 	wired, gen := p.onRoute()
 	if gen == 0 || wired <= card.Lanes.Value || gen >= card.Gen.Value {
@@ -154,4 +159,22 @@ func judgeTwoLanes(r *finding.Rule, p *Plan, out *finding.List) {
 		return
 	}
 	out.Add(r, finding.Note, "/card/trains_x2", nil, "2 lanes, or 1 if the card does not do two.")
+}
+
+func judgeTunnel(r *finding.Rule, p *Plan, out *finding.List) {
+	slot := p.rig.Slot(p.rig.Route.Slot)
+	if slot == nil || p.None || !rig.Is(slot.Form, rig.Tunnel) {
+		return
+	}
+	at := p.Elements[0].Where
+	leaves, known := p.tunnelled(slot)
+	if !known {
+		out.Need(r, at+"/tunnel_gbit_s", "the class of "+slot.Name, "Read the mark beside the port and the host's papers; one for pictures alone looks the same.", "how much the tunnel leaves for the card")
+		return
+	}
+	out.Add(r, finding.Note, at, finding.Numbers{{Name: "class_gbit_s", Value: float64(slot.TunnelRate.Value)}, {Name: "leaves_gb_s", Value: float64(leaves)}},
+		"%s tunnels PCIe among other traffic: of its %v, %v are left for the card.", slot.Name, slot.TunnelRate.Value, leaves)
+	if newer, _ := p.ref.TunnelPayload(slot.TunnelRate.Value, true); !slot.TunnelNew.Known && newer/8 > units.GigabitPerSecond(leaves) {
+		out.Need(r, at+"/tunnel_newer", "whether "+slot.Name+" is on a newer controller", "Read the host's papers.", "whether the tunnel leaves up to "+units.GigabytePerSecond(newer/8).String()+" instead of "+leaves.String())
+	}
 }

@@ -248,13 +248,14 @@ func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 		n.addSlotLimit(r, out, share, limit, "the host's papers allow")
 		return
 	}
-	if !slot.Mechanical.Known {
+	body, known := slot.Body().Get()
+	if !known {
 		if over(share, n.ref.SlotSmall) {
 			out.Need(r, n.Slot.Where+"/lanes_mechanical", "the length of "+slot.Name, "Look at the slot.", "what it may give a card")
 		}
 		return
 	}
-	limit, ok := n.ref.SlotPower(slot.Mechanical.Value)
+	limit, ok := n.ref.SlotPower(body)
 	if !ok {
 		limit = n.ref.SlotSmall // two lanes: no standard slot, so the least of its neighbours that fits
 	}
@@ -263,5 +264,5 @@ func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 			"Read the host's service papers: some office hosts hold their long slot to 25, 35 or 50 W.", "whether the "+share.String()+" the card may take are there")
 		return
 	}
-	n.addSlotLimit(r, out, share, limit, "the standard allows a slot of "+strconv.Itoa(slot.Mechanical.Value)+" lanes")
+	n.addSlotLimit(r, out, share, limit, "the standard allows a slot of "+strconv.Itoa(body)+" lanes")
 }

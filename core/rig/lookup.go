@@ -66,3 +66,20 @@ func CloneLeads(leads []Lead) []Lead {
 	}
 	return copies
 }
+
+// longest is the longest a card slot or a card's edge gets, in lanes.
+const longest = 16
+
+// Body is the length of a card slot, in lanes; one with all lanes wired can only
+// be the longest.
+func (s *Slot) Body() Fact[int] { return longestOr(s.Mechanical, s.Lanes) }
+
+// EdgeLength is the length of the card's edge, in lanes.
+func (c *Card) EdgeLength() Fact[int] { return longestOr(c.Edge, c.Lanes) }
+
+func longestOr(body, lanes Fact[int]) Fact[int] {
+	if !body.Known && Is(lanes, longest) {
+		return lanes
+	}
+	return body
+}
