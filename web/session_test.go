@@ -146,10 +146,10 @@ func TestBackAndForwardThroughTheStations(t *testing.T) {
 	p.sees(".here", "Power")
 	p.press(input.ArrowLeft)
 	p.sees(".here", "Route")
-	p.press(input.ArrowLeft)
-	p.sees(".here", "Survey")
-	p.press(input.ArrowRight)
-	p.sees(".here", "Route")
+	p.press(input.ArrowLeft, input.ArrowLeft, input.ArrowRight, input.ArrowRight, input.ArrowRight, input.ArrowRight)
+	p.sees(".here", "Fit")
+	p.press(input.ArrowRight, input.ArrowRight)
+	p.sees(".here", "Sheet")
 }
 
 func TestInchesAreOneSetting(t *testing.T) {

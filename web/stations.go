@@ -20,8 +20,6 @@ type station struct {
 	Level  string // worst level there; empty when nothing was found
 	Here   bool
 	Later  bool // not built yet
-	Before bool // the one the left arrow goes to
-	After  bool // the one the right arrow goes to
 }
 
 // stationKeys are the steps in the order of the work.
@@ -71,28 +69,7 @@ func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []sta
 			list[i].Level = level.String()
 		}
 	}
-	markNeighbours(list)
 	return list
-}
-
-// markNeighbours marks the stations before and after the one shown.
-func markNeighbours(list []station) {
-	before, passed := -1, false
-	for i := range list {
-		switch {
-		case list[i].Later:
-		case list[i].Here:
-			passed = true
-			if before >= 0 {
-				list[before].Before = true
-			}
-		case passed:
-			list[i].After = true
-			return
-		default:
-			before = i
-		}
-	}
 }
 
 func stationFigure(key string, r *rig.Rig, report *assess.Report, open int, inches bool) string {

@@ -13,11 +13,30 @@ const press = (selector) => document.querySelector(selector)?.click()
 
 // keys: arrows between stations, undo and redo, the parts dialog, the list of keys.
 Alpine.data('keys', () => ({
+  goal: null, // the station that quick presses are on the way to
+  init() {
+    const arrived = (event) => {
+      const stop = this.stops()[this.goal]
+      if (!event.detail.successful || !stop || stop.hasAttribute('aria-current')) this.goal = null
+    }
+    document.addEventListener('htmx:afterOnLoad', arrived)
+    document.addEventListener('htmx:sendError', arrived)
+  },
+  stops() {
+    return [...document.querySelectorAll('a.stop')]
+  },
+  walk(by) {
+    const stops = this.stops()
+    const next = (this.goal ?? stops.findIndex((stop) => stop.hasAttribute('aria-current'))) + by
+    if (!stops[next]) return
+    this.goal = next
+    stops[next].click()
+  },
   press(event) {
     if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return
     const actions = {
-      ArrowLeft: () => press('[data-station-before]'),
-      ArrowRight: () => press('[data-station-after]'),
+      ArrowLeft: () => this.walk(-1),
+      ArrowRight: () => this.walk(1),
       z: () => press('[data-undo]'),
       Z: () => press('[data-redo]'),
       '/': () => press('[data-open=parts]'),
