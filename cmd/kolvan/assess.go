@@ -6,6 +6,7 @@ import (
 	"io"
 	"os"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
@@ -106,8 +107,8 @@ func (c *assessCommand) print(w io.Writer, report *assess.Report) error {
 // verdict is the report for a person.
 func verdict(report *assess.Report) string {
 	var b strings.Builder
-	fmt.Fprintf(&b, "%s\n%s\n\n", report.Rig, strings.Repeat("=", len(report.Rig)))
-	for _, line := range figureLines(&report.Figures) {
+	fmt.Fprintf(&b, "%s\n%s\n\n", report.Rig, strings.Repeat("=", utf8.RuneCountInString(report.Rig)))
+	for _, line := range figureLines(report) {
 		fmt.Fprintf(&b, "  %-24s %s\n", line[0], line[1])
 	}
 	b.WriteString("\n")
@@ -131,16 +132,20 @@ func writeFinding(b *strings.Builder, f *finding.Finding) {
 	b.WriteString("\n")
 }
 
-func figureLines(f *assess.Figures) [][2]string {
-	lines := [][2]string{
+func figureLines(report *assess.Report) [][2]string {
+	f := &report.Figures
+	gap := "open air"
+	if !report.Chamber.Open() {
+		gap = orUnknown(f.Gap, func(v float64) string { return units.Millimetre(v).String() })
+	}
+	return [][2]string{
 		{"link", linkWords(f)},
 		{"pinch", orUnknown(f.Pinch, func(s string) string { return s })},
 		{"to fill the card", orUnknown(f.Fill, func(v float64) string { return units.Second(v).String() })},
 		{"sustained, card's supply", orUnknown(f.Sustained, func(v float64) string { return units.Watt(v).String() })},
 		{"share of its rating", orUnknown(f.SupplyShare, power.Percent)},
-		{"smallest gap", orUnknown(f.Gap, func(v float64) string { return units.Millimetre(v).String() })},
+		{"smallest gap", gap},
 	}
-	return lines
 }
 
 func linkWords(f *assess.Figures) string {

@@ -3,6 +3,7 @@ package assess
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -423,7 +424,7 @@ func plugPorts(card *rig.Card) []port {
 // far as free outlets have them.
 func cardCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
 	var list []candidate
-	for _, i := range strongestFirst(bins.Cards) {
+	for _, i := range nearestFirst(bins.Cards, &r.Card) {
 		if bins.Cards[i].Name == r.Card.Name {
 			continue
 		}
@@ -436,14 +437,17 @@ func cardCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
 	return list
 }
 
-// strongestFirst orders cards by board power, so that the first that clears a
-// finding gives away least.
-func strongestFirst(cards []rig.Card) []int {
+// nearestFirst orders cards by how far their board power is from the present
+// card's, so that the first that clears a finding changes least of the plan; as
+// they are listed where the present one's is not known.
+func nearestFirst(cards []rig.Card, now *rig.Card) []int {
 	order := make([]int, len(cards))
 	for i := range order {
 		order[i] = i
 	}
-	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(cards[b].Power.Value, cards[a].Power.Value) })
+	wanted := float64(now.Power.Or(units.Watt(math.Inf(1))))
+	off := func(i int) float64 { return math.Abs(float64(cards[i].Power.Value) - wanted) }
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(off(a), off(b)) })
 	return order
 }
 

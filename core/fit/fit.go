@@ -81,6 +81,9 @@ func For(r *rig.Rig, ref *reference.Tables) *Chamber {
 	return c
 }
 
+// Open reports a card that stands in the open: there is nothing to meet.
+func (c *Chamber) Open() bool { return c.rig.Chamber.Open }
+
 // axesOf reads "xzy": length along x, height along z, thickness along y.
 func axesOf(axes rig.Axes) (of [3]int) {
 	for i := range of {
