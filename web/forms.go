@@ -105,15 +105,15 @@ func labelOf(path string) (label, unit string) {
 func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 	f := &form{Path: path}
 	rig.WalkShallow(v, func(n rig.Node) {
-		at := path + n.Path
-		if n.Path == "/format" || n.Path == "/acknowledged" {
+		at := path + n.Path()
+		if n.Path() == "/format" || n.Path() == "/acknowledged" {
 			return
 		}
 		if n.List {
 			f.Lists = append(f.Lists, listOf(n, at))
 			return
 		}
-		if r == nil && isReference(n.Path) {
+		if r == nil && isReference(n.Path()) {
 			return
 		}
 		f.Fields = append(f.Fields, fieldOf(r, n, at, inches, t))
@@ -167,14 +167,15 @@ func isReference(path string) bool {
 }
 
 func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
-	label, unit := labelOf(n.Path)
+	label, unit := labelOf(n.Path())
 	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: label, Doc: n.Spec.Doc, Unit: unit, Input: "text",
 		Fact: n.Spec.Fact, Known: n.Known(), Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
 	if f.Known {
 		f.Value = typed(n.Plain(), inches)
 	}
 	if n.Spec.Fact && f.Known {
-		f.Source = n.Value.FieldByName("Source").String()
+		source, _ := n.Told()
+		f.Source = string(source)
 		if tolerance := n.Tolerance(); tolerance > 0 {
 			f.Tolerance = typedNumber(tolerance, n.Plain(), inches)
 		}
@@ -261,7 +262,7 @@ func typedNumber(number float64, like any, inches bool) string {
 }
 
 func listOf(n rig.Node, at string) listView {
-	label, _ := labelOf(n.Path)
+	label, _ := labelOf(n.Path())
 	l := listView{Path: at, Label: label, Doc: n.Spec.Doc}
 	for i := range n.Value.Len() {
 		entry := n.Value.Index(i)

@@ -21,7 +21,7 @@ func leaves(t testing.TB) []string {
 	var list []string
 	rig.Walk(whole(t, ""), func(n rig.Node) {
 		if n.Spec.Fact && n.Known() {
-			list = append(list, n.Path)
+			list = append(list, n.Path())
 		}
 	})
 	require.Greater(t, len(list), 80)

@@ -178,43 +178,56 @@ func jsonName(field reflect.StructField) string {
 
 // A Node is one place in a rig or a part: a leaf with its value, or a list.
 type Node struct {
-	Path  string
-	Spec  Spec
+	Spec  *Spec
 	Value reflect.Value
 	List  bool // a list of further structs
+
+	owner string  // pointer of the struct it belongs to
+	fact  factual // nil for a plain value
 }
+
+// Path is the node's JSON Pointer.
+func (n Node) Path() string { return n.owner + "/" + n.Spec.Name }
 
 // Known reports whether the leaf has a value.
 func (n Node) Known() bool {
-	if f, ok := n.Value.Interface().(factual); ok {
-		return f.known()
+	if n.fact != nil {
+		return n.fact.known()
 	}
 	return !n.Value.IsZero()
 }
 
 // Plain returns the leaf's value without the Fact around it.
 func (n Node) Plain() any {
-	if f, ok := n.Value.Interface().(factual); ok {
-		return f.boxed()
+	if n.fact != nil {
+		return n.fact.boxed()
 	}
 	return n.Value.Interface()
 }
 
 // Tolerance returns the tolerance of a fact, in its own unit.
 func (n Node) Tolerance() float64 {
-	if f, ok := n.Value.Interface().(factual); ok {
-		return f.tolerance()
+	if n.fact != nil {
+		return n.fact.tolerance()
 	}
 	return 0
 }
 
-// Walk visits every leaf and every list below v, a struct of this package or a
-// pointer to one, in the order of the file.
-func Walk(v any, visit func(Node)) { walk(reflect.Indirect(reflect.ValueOf(v)), "", true, visit) }
+// Told returns where a fact comes from, and the remark beside it.
+func (n Node) Told() (source Source, remark string) {
+	if n.fact != nil {
+		return n.fact.told()
+	}
+	return "", ""
+}
+
+// Walk visits every leaf and every list below v, a pointer to a struct of this
+// package, in the order of the file.
+func Walk(v any, visit func(Node)) { walk(reflect.ValueOf(v).Elem(), "", true, visit) }
 
 // WalkShallow is Walk without going into the elements of lists.
 func WalkShallow(v any, visit func(Node)) {
-	walk(reflect.Indirect(reflect.ValueOf(v)), "", false, visit)
+	walk(reflect.ValueOf(v).Elem(), "", false, visit)
 }
 
 // member is a field of a struct of the format, read from its tags once.
@@ -243,25 +256,31 @@ func membersOf(t reflect.Type) []member {
 }
 
 func walk(v reflect.Value, path string, deep bool, visit func(Node)) {
-	for i, m := range membersOf(v.Type()) {
-		if m.embedded {
-			walk(v.Field(i), path, deep, visit)
-			continue
-		}
-		at := path + "/" + m.Name
-		if m.leaf {
-			visit(Node{Path: at, Spec: m.Spec, Value: v.Field(i)})
-			continue
-		}
-		if !m.list {
-			walk(v.Field(i), at, deep, visit)
-			continue
-		}
-		visit(Node{Path: at, Spec: m.Spec, Value: v.Field(i), List: true})
-		for j := 0; deep && j < v.Field(i).Len(); j++ {
-			walk(v.Field(i).Index(j), at+"/"+strconv.Itoa(j), deep, visit)
+	list := membersOf(v.Type())
+	for i := range list {
+		m, field := &list[i], v.Field(i)
+		switch {
+		case m.embedded:
+			walk(field, path, deep, visit)
+		case m.leaf:
+			visit(Node{Spec: &m.Spec, Value: field, owner: path, fact: factOf(m, field)})
+		case !m.list:
+			walk(field, path+"/"+m.Name, deep, visit)
+		default:
+			visit(Node{Spec: &m.Spec, Value: field, owner: path, List: true})
+			for j := 0; deep && j < field.Len(); j++ {
+				walk(field.Index(j), path+"/"+m.Name+"/"+strconv.Itoa(j), deep, visit)
+			}
 		}
 	}
+}
+
+// factOf takes a fact by its address, which copies nothing.
+func factOf(m *member, field reflect.Value) factual {
+	if !m.Fact {
+		return nil
+	}
+	return field.Addr().Interface().(factual)
 }
 
 // At finds the struct, list or leaf that a JSON Pointer names in v; only a leaf's

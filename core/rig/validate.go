@@ -45,38 +45,37 @@ func (c *checker) fault(path, value, accepts string) {
 
 func (c *checker) node(n Node) {
 	if n.Value.Kind() == reflect.Slice && n.Value.Len() > maxItems {
-		c.fault(n.Path, fmt.Sprintf("a list of %d", n.Value.Len()), fmt.Sprintf("at most %d entries", maxItems))
+		c.fault(n.Path(), fmt.Sprintf("a list of %d", n.Value.Len()), fmt.Sprintf("at most %d entries", maxItems))
 	}
 	if n.List {
 		return
 	}
-	c.factParts(n)
 	if !n.Known() {
 		if n.Spec.Needed {
-			c.fault(n.Path, `""`, "a text that is not empty")
+			c.fault(n.Path(), `""`, "a text that is not empty")
 		}
 		return
 	}
+	c.factParts(n)
 	c.value(n)
 }
 
+var sourceSpec = Spec{Kind: Choice, Choices: Source("").Choices()}
+
 // factParts checks what stands beside a fact's value.
 func (c *checker) factParts(n Node) {
-	f, ok := n.Value.Interface().(factual)
-	if !ok {
-		return
-	}
-	source, remark := f.told()
+	source, remark := n.Told()
 	if source != "" {
-		c.word(n.Path+"/source", string(source), Spec{Kind: Choice, Choices: Source("").Choices()})
+		c.word(n, "/source", string(source), &sourceSpec)
 	}
-	c.word(n.Path+"/remark", remark, Spec{})
-	if f.tolerance() == 0 {
+	c.word(n, "/remark", remark, &Spec{})
+	t := n.Tolerance()
+	if t == 0 {
 		return
 	}
 	numeric := n.Spec.Kind == Number || n.Spec.Kind == Whole
-	if t := f.tolerance(); !numeric || t < 0 || t > maxNumber || math.IsNaN(t) {
-		c.fault(n.Path+"/tolerance", fmt.Sprint(t), "a tolerance of 0 or more, for a number only")
+	if !numeric || t < 0 || t > maxNumber || math.IsNaN(t) {
+		c.fault(n.Path()+"/tolerance", fmt.Sprint(t), "a tolerance of 0 or more, for a number only")
 	}
 }
 
@@ -94,10 +93,10 @@ func (c *checker) value(n Node) {
 			number = v.Float()
 		}
 		if !n.Spec.Holds(number) {
-			c.fault(n.Path, strconv.FormatFloat(number, 'g', -1, 64), n.Spec.Accepts())
+			c.fault(n.Path(), strconv.FormatFloat(number, 'g', -1, 64), n.Spec.Accepts())
 		}
 	case Choice, Text:
-		c.word(n.Path, fmt.Sprint(n.Plain()), n.Spec)
+		c.word(n, "", fmt.Sprint(n.Plain()), n.Spec)
 	case ChoiceList, TextList:
 		c.list(n)
 	}
@@ -109,20 +108,21 @@ func (c *checker) list(n Node) {
 		v = v.FieldByName("Value")
 	}
 	if v.Len() > maxItems {
-		c.fault(n.Path, fmt.Sprintf("a list of %d", v.Len()), fmt.Sprintf("at most %d entries", maxItems))
+		c.fault(n.Path(), fmt.Sprintf("a list of %d", v.Len()), fmt.Sprintf("at most %d entries", maxItems))
 		return
 	}
 	for i := range v.Len() {
-		c.word(n.Path+"/"+strconv.Itoa(i), v.Index(i).String(), n.Spec)
+		c.word(n, "/"+strconv.Itoa(i), v.Index(i).String(), n.Spec)
 	}
 }
 
-func (c *checker) word(path, word string, spec Spec) {
+// word checks a text of the node, or what stands below it.
+func (c *checker) word(n Node, below, word string, spec *Spec) {
 	if spec.Choices != nil && !slices.Contains(spec.Choices, word) {
-		c.fault(path, quote(word), spec.Accepts())
+		c.fault(n.Path()+below, quote(word), spec.Accepts())
 	}
 	if utf8.RuneCountInString(word) > maxText {
-		c.fault(path, quote(word), fmt.Sprintf("a text of at most %d characters", maxText))
+		c.fault(n.Path()+below, quote(word), fmt.Sprintf("a text of at most %d characters", maxText))
 	}
 }
 
