@@ -71,24 +71,22 @@ func (s *Store) Create(ctx context.Context, name string, doc []byte, label strin
 		if id, err = made.LastInsertId(); err != nil {
 			return err
 		}
-		return addRevision(ctx, tx, id, sql.NullInt64{}, name, doc, label)
+		return addRevision(ctx, tx, &Head{RigID: id, Label: label, Doc: doc}, sql.NullInt64{}, name)
 	})
 	return id, err
 }
 
-// addRevision appends a revision and makes it the head.
-func addRevision(ctx context.Context, tx *sql.Tx, rigID int64, parent sql.NullInt64, name string, doc []byte, label string) error {
-	made, err := tx.ExecContext(ctx, `
+// addRevision appends a revision, fills in its id and number, and makes it the
+// head of its rig.
+func addRevision(ctx context.Context, tx *sql.Tx, h *Head, parent sql.NullInt64, name string) error {
+	err := tx.QueryRowContext(ctx, `
 		INSERT INTO revisions (rig_id, parent, number, label, doc)
-		SELECT ?, ?, COALESCE(MAX(number), 0) + 1, ?, ? FROM revisions WHERE rig_id = ?`, rigID, parent, label, string(doc), rigID)
+		SELECT ?1, ?2, COALESCE(MAX(number), 0) + 1, ?3, ?4 FROM revisions WHERE rig_id = ?1
+		RETURNING id, number`, h.RigID, parent, h.Label, string(h.Doc)).Scan(&h.Revision, &h.Number)
 	if err != nil {
 		return fmt.Errorf("adding a revision: %w", err)
 	}
-	head, err := made.LastInsertId()
-	if err != nil {
-		return err
-	}
-	_, err = tx.ExecContext(ctx, "UPDATE rigs SET head = ?, name = ? WHERE id = ?", head, name, rigID)
+	_, err = tx.ExecContext(ctx, "UPDATE rigs SET head = ?, name = ? WHERE id = ?", h.Revision, name, h.RigID)
 	return err
 }
 
@@ -119,15 +117,18 @@ func (s *Store) Revision(ctx context.Context, rigID, revision int64) ([]byte, er
 	return doc, err
 }
 
-// Write keeps a changed document made from the base revision. It returns a
-// *Conflict, and keeps nothing, when the rig has moved on since.
-func (s *Store) Write(ctx context.Context, id, base int64, name string, doc []byte, label string) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+// Write keeps a changed document made from the base revision and returns the new
+// head. The error is a *Conflict, and nothing is kept, when the rig has moved on
+// since.
+func (s *Store) Write(ctx context.Context, id, base int64, name string, doc []byte, label string) (Head, error) {
+	h := Head{RigID: id, Label: label, Doc: doc, CanUndo: true}
+	err := s.inTx(ctx, func(tx *sql.Tx) error {
 		if err := check(ctx, tx, id, base); err != nil {
 			return err
 		}
-		return addRevision(ctx, tx, id, sql.NullInt64{Int64: base, Valid: true}, name, doc, label)
+		return addRevision(ctx, tx, &h, sql.NullInt64{Int64: base, Valid: true}, name)
 	})
+	return h, err
 }
 
 // check holds the base revision against the head.

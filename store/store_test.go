@@ -29,7 +29,9 @@ func TestUndoAndRedoSurviveARestart(t *testing.T) {
 		return h
 	}
 	for _, name := range []string{"two", "three"} {
-		require.NoError(t, s.Write(ctx, id, load().Revision, name, []byte(`{"name":"`+name+`"}`), "rename"))
+		written, err := s.Write(ctx, id, load().Revision, name, []byte(`{"name":"`+name+`"}`), "rename")
+		require.NoError(t, err)
+		assert.Equal(t, load(), written, "what is written is what is loaded")
 	}
 	require.NoError(t, s.Undo(ctx, id, load().Revision))
 	require.NoError(t, s.Close())
@@ -46,7 +48,8 @@ func TestUndoAndRedoSurviveARestart(t *testing.T) {
 	assert.Equal(t, "three", rigs[0].Name, "lists follow undo and redo")
 
 	require.NoError(t, s.Undo(ctx, id, load().Revision))
-	require.NoError(t, s.Write(ctx, id, load().Revision, "other", []byte(`{"name":"other"}`), "another way"))
+	_, err = s.Write(ctx, id, load().Revision, "other", []byte(`{"name":"other"}`), "another way")
+	require.NoError(t, err)
 	assert.False(t, load().CanRedo, "a new change after undo is the newest")
 	assert.Equal(t, 4, load().Number)
 }
@@ -62,7 +65,7 @@ func TestOneOfManyWritersWins(t *testing.T) {
 	results := make([]error, 16)
 	var all sync.WaitGroup
 	for i := range results {
-		all.Go(func() { results[i] = s.Write(ctx, id, base.Revision, "n", []byte(`{"name":"n"}`), "change") })
+		all.Go(func() { _, results[i] = s.Write(ctx, id, base.Revision, "n", []byte(`{"name":"n"}`), "change") })
 	}
 	all.Wait()
 	kept := 0
@@ -84,12 +87,14 @@ func TestDeleteIsUndone(t *testing.T) {
 	require.NoError(t, s.SetDeleted(ctx, id, true))
 	h, err := s.Load(ctx, id)
 	require.NoError(t, err)
-	assert.ErrorIs(t, s.Write(ctx, id, h.Revision, "x", []byte(`{}`), "x"), ErrNotFound, "a deleted rig does not change")
+	_, err = s.Write(ctx, id, h.Revision, "x", []byte(`{}`), "x")
+	assert.ErrorIs(t, err, ErrNotFound, "a deleted rig does not change")
 	gone, err := s.Rigs(ctx, true)
 	require.NoError(t, err)
 	assert.Len(t, gone, 1)
 	require.NoError(t, s.SetDeleted(ctx, id, false))
-	assert.NoError(t, s.Write(ctx, id, h.Revision, "x", []byte(`{}`), "x"))
+	_, err = s.Write(ctx, id, h.Revision, "x", []byte(`{}`), "x")
+	assert.NoError(t, err)
 	assert.ErrorIs(t, s.SetDeleted(ctx, 99, true), ErrNotFound)
 }
 

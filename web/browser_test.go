@@ -88,9 +88,19 @@ func (p *person) open(path string) {
 
 // settle waits until no answer is awaited and the page stands still.
 func (p *person) settle() {
-	err := p.page.Timeout(40 * time.Second).Wait(rod.Eval(`() => document.readyState === 'complete' && !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')`))
-	require.NoError(p.t, err)
+	require.True(p.t, p.until(`() => document.readyState === 'complete' && !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')`), "the page does not come to rest")
 	time.Sleep(40 * time.Millisecond)
+}
+
+// until asks the page again and again; one on its way to another page answers
+// nothing yet.
+func (p *person) until(js string, args ...any) bool {
+	for deadline := time.Now().Add(40 * time.Second); time.Now().Before(deadline); time.Sleep(20 * time.Millisecond) {
+		if answer, err := p.page.Eval(js, args...); err == nil && answer.Value.Bool() {
+			return true
+		}
+	}
+	return false
 }
 
 func (p *person) find(selector string) *rod.Element {
@@ -136,9 +146,7 @@ func (p *person) press(keys ...input.Key) {
 // sees waits until an element shows the text.
 func (p *person) sees(selector, text string) {
 	p.t.Helper()
-	assert.Eventually(p.t, func() bool {
-		return p.page.MustEval(`(s, t) => [...document.querySelectorAll(s)].some(e => e.textContent.replace(/\s+/g, ' ').includes(t))`, selector, text).Bool()
-	}, 20*time.Second, 30*time.Millisecond, "%s should show %q", selector, text)
+	assert.True(p.t, p.until(`(s, t) => [...document.querySelectorAll(s)].some(e => e.textContent.replace(/\s+/g, ' ').includes(t))`, selector, text), "%s should show %q", selector, text)
 }
 
 // take uses a part of the list, from the dialog that is open.

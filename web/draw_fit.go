@@ -40,20 +40,13 @@ type fitView struct {
 }
 
 type fitBox struct {
-	X, Y, W, H float64
-	Name       string
-	Class      string
-	Sel        string
-	Chosen     bool
-	Lines      []string
-	LabelX     float64
-	LabelY     float64
+	box
+	Name string
 }
 
 type gapMark struct {
 	X1, Y1, X2, Y2 float64
-	LX, LY, LW     float64
-	Text           string
+	Label          mark
 	Class          string
 }
 
@@ -131,12 +124,11 @@ func axisIndex(name string) int { return int(name[0] - 'x') }
 func (d *fitDrawing) rect(v *fitView, b fit.Box) fitBox {
 	a, o := axisIndex(v.Across), axisIndex(v.Down)
 	size := b.Size()
-	f := fitBox{X: v.X + float64(b.Min[a])*d.Scale, W: max(1, float64(size[a])*d.Scale), H: max(1, float64(size[o])*d.Scale)}
+	f := fitBox{box: box{X: v.X + float64(b.Min[a])*d.Scale, W: max(1, float64(size[a])*d.Scale), H: max(1, float64(size[o])*d.Scale)}}
 	f.Y = v.Y + float64(b.Min[o])*d.Scale
 	if v.Up {
 		f.Y = v.Y + v.H - float64(b.Max[o])*d.Scale
 	}
-	f.LabelX, f.LabelY = f.X+f.W/2, f.Y+f.H/2+4
 	return f
 }
 
@@ -160,13 +152,14 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel str
 	card.Sel, card.Chosen, card.Class = "/card", sel == "/card", "card"
 	size := report.Chamber.Card.Size()
 	card.Name = orText(r.Card.Name, "card")
+	var lines []string
 	if card.W > 70 && card.H > 20 {
-		card.Lines = wrap(card.Name, int(card.W/8), 2)
+		lines = wrap(card.Name, int(card.W/8), 2)
 	}
 	if measure := fmt.Sprintf("%s × %s", length(size[axisIndex(v.Across)], inches), length(size[axisIndex(v.Down)], inches)); card.H > 48 && card.W > float64(len(measure))*8 {
-		card.Lines = append(card.Lines, measure)
+		lines = append(lines, measure)
 	}
-	card.LabelY -= float64(len(card.Lines)-1) * 8
+	card.write("", card.X+card.W/2, card.Y+card.H/2+4-float64(len(lines)-1)*8, 16, lines...)
 	dropHidden(v.Boxes, card)
 	v.Card = &card
 	v.Gap = d.gap(v, report.Chamber, inches)
@@ -180,17 +173,20 @@ func (d *fitDrawing) thing(v *fitView, name, class, sel string, at rig.Place, si
 	f := d.rect(v, b)
 	f.Name, f.Class, f.Sel, f.Chosen = name, class, sel, sel == chosen
 	if f.W > 46 && f.H > 16 {
-		f.Lines = wrap(name, int(f.W/7), max(1, min(2, int(f.H/16))))
+		f.write("", f.X+f.W/2, f.Y+f.H/2+4, 14, wrap(name, int(f.W/7), max(1, min(2, int(f.H/16))))...)
 	}
 	v.Boxes = append(v.Boxes, f)
 }
 
 // dropHidden takes the names off boxes whose name would stand on the card.
 func dropHidden(boxes []fitBox, card fitBox) {
+	onCard := func(t text) bool {
+		x, y := float64(t.X), float64(t.Y)
+		return x > card.X-20 && x < card.X+card.W+20 && y > card.Y-4 && y < card.Y+card.H+10
+	}
 	for i := range boxes {
-		b := &boxes[i]
-		if b.LabelX > card.X-20 && b.LabelX < card.X+card.W+20 && b.LabelY > card.Y-4 && b.LabelY < card.Y+card.H+10 {
-			b.Lines = nil
+		if slices.ContainsFunc(boxes[i].Texts, onCard) {
+			boxes[i].Texts = nil
 		}
 	}
 }
@@ -253,7 +249,8 @@ func (d *fitDrawing) gap(v *fitView, c *fit.Chamber, inches bool) *gapMark {
 	if g.Distance < 0 {
 		class = "over"
 	}
-	m := &gapMark{Text: length(g.Distance, inches) + " ±" + units.Trim(float64(g.Tolerance), 1), Class: class}
+	m := &gapMark{Class: class}
+	m.Label.Text = length(g.Distance, inches) + " ±" + units.Trim(float64(g.Tolerance), 1)
 	if axis == a {
 		m.X1, m.X2 = v.X+float64(from)*d.Scale, v.X+float64(to)*d.Scale
 		m.Y1 = card.Y + card.H*0.3
@@ -266,8 +263,8 @@ func (d *fitDrawing) gap(v *fitView, c *fit.Chamber, inches bool) *gapMark {
 			m.Y1, m.Y2 = v.Y+v.H-float64(from)*d.Scale, v.Y+v.H-float64(to)*d.Scale
 		}
 	}
-	m.LW = float64(len([]rune(m.Text)))*8 + 12
-	m.LX = min(max((m.X1+m.X2)/2, m.LW/2+4), drawingWidth-m.LW/2-4)
-	m.LY = (m.Y1 + m.Y2) / 2
+	m.Label.W = float64(len([]rune(m.Label.Text)))*8 + 12
+	m.Label.X = min(max((m.X1+m.X2)/2, m.Label.W/2+4), drawingWidth-m.Label.W/2-4)
+	m.Label.Y = (m.Y1 + m.Y2) / 2
 	return m
 }

@@ -88,7 +88,13 @@ func wattWords(w power.Watts) string {
 	return w.Watt.String()
 }
 
-func (d *powerDrawing) add(b box, sel string) { b.Chosen = b.Sel == sel; d.Boxes = append(d.Boxes, b) }
+// add places a box with its name and one line below it.
+func (d *powerDrawing) add(b box, sel, name, line string) {
+	b.Chosen = b.Sel == sel
+	b.write("name left", b.X+12, b.Y+21, 0, name)
+	b.write("sub left", b.X+12, b.Y+40, 0, line)
+	d.Boxes = append(d.Boxes, b)
+}
 
 func (d *powerDrawing) row(x, y float64, anchor, text, sel string) {
 	d.Rows = append(d.Rows, mark{X: x, Y: y + 4, Text: clip(text, 22), Anchor: anchor, Sel: sel})
@@ -100,8 +106,7 @@ func (d *powerDrawing) supplies(r *rig.Rig, report *assess.Report, sel string, f
 		s := &r.Supplies[i]
 		used := usedOutlets(r, s)
 		rows := max(1, len(used))
-		b := box{X: leftX, Y: y, W: leftW, H: boxHead + float64(rows)*rowHeight, Sel: "/supplies/" + strconv.Itoa(i), Class: "element",
-			Name: []string{clip(s.Name, 24)}, Lines: []string{wattWords(report.Power.Supplies[i].Load) + " of " + words(s.Rating)}}
+		b := box{X: leftX, Y: y, W: leftW, H: boxHead + float64(rows)*rowHeight, Sel: "/supplies/" + strconv.Itoa(i), Class: "element"}
 		for j, name := range used {
 			at := y + boxHead + (float64(j)+0.3)*rowHeight
 			d.row(leftX+leftW-12, at, "end", name, b.Sel)
@@ -111,7 +116,7 @@ func (d *powerDrawing) supplies(r *rig.Rig, report *assess.Report, sel string, f
 		if free := len(s.Outlets) - len(used); free > 0 && len(used) == 0 {
 			d.row(leftX+12, y+boxHead+0.3*rowHeight, "start", plural(free, "outlet")+" free", b.Sel)
 		}
-		d.add(b, sel)
+		d.add(b, sel, clip(s.Name, 24), wattWords(report.Power.Supplies[i].Load)+" of "+words(s.Rating))
 		y += b.H + boxGap
 	}
 	return y
@@ -133,13 +138,13 @@ func usedOutlets(r *rig.Rig, s *rig.Supply) []string {
 // passing places the host and every stage that takes or gives power.
 func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, from, to anchors) float64 {
 	y := powerTop
-	host := box{X: midX, Y: y, W: midW, H: boxHead + 8, Sel: "/host", Class: "element", Name: []string{clip(orText(r.Host.Name, "Host"), 20)}, Lines: []string{wattWords(report.Power.Host) + " loaded"}}
+	host := box{X: midX, Y: y, W: midW, H: boxHead + 8, Sel: "/host", Class: "element"}
 	if r.Host.Supply == "" && !fed(r, rig.HostPart) {
 		host.Class = "unfed"
 	}
 	to[[2]string{rig.HostPart, ""}] = [2]float64{midX, y + host.H/2}
 	from[[2]string{rig.HostPart, ""}] = [2]float64{midX + midW, y + host.H/2}
-	d.add(host, sel)
+	d.add(host, sel, clip(orText(r.Host.Name, "Host"), 20), wattWords(report.Power.Host)+" loaded")
 	y += host.H + boxGap
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
@@ -147,10 +152,10 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 			continue
 		}
 		rows := max(1, len(s.Inlets), len(s.Outlets)+1)
-		b := box{X: midX, Y: y, W: midW, H: boxHead + float64(rows)*rowHeight, Sel: "/route/stages/" + strconv.Itoa(i), Class: "element",
-			Name: []string{clip(s.Name, 20)}, Lines: []string{"passes power on"}}
+		b := box{X: midX, Y: y, W: midW, H: boxHead + float64(rows)*rowHeight, Sel: "/route/stages/" + strconv.Itoa(i), Class: "element"}
+		line := "passes power on"
 		if !fed(r, s.Name) {
-			b.Class, b.Lines[0] = "unfed", "no feed"
+			b.Class, line = "unfed", "no feed"
 		}
 		for j, in := range s.Inlets {
 			at := y + boxHead + (float64(j)+0.3)*rowHeight
@@ -164,7 +169,7 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 			d.row(midX+midW-10, at, "end", out.Name, b.Sel)
 			from[[2]string{s.Name, out.Name}] = [2]float64{midX + midW, at}
 		}
-		d.add(b, sel)
+		d.add(b, sel, clip(s.Name, 20), line)
 		y += b.H + boxGap
 	}
 	return y
@@ -187,22 +192,23 @@ const slotPort = "\x00slot"
 func (d *powerDrawing) card(r *rig.Rig, report *assess.Report, sel string, to anchors) float64 {
 	y := powerTop
 	n := report.Power
-	slot := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card", Class: "element", Name: []string{"Card slot"}, Lines: []string{wattWords(n.Slot.Total()) + " at most"}}
+	slot := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card", Class: "element"}
+	line := wattWords(n.Slot.Total()) + " at most"
 	if n.Slot.At3V3.Known && n.Slot.At3V3.Watt > 0 {
-		slot.Lines[0] = wattWords(n.Slot.At12) + " + " + units.Trim(float64(n.Slot.At3V3.Watt), 1) + " at 3.3 V"
+		line = wattWords(n.Slot.At12) + " + " + units.Trim(float64(n.Slot.At3V3.Watt), 1) + " at 3.3 V"
 	}
 	to[[2]string{rig.CardPart, slotPort}] = [2]float64{rightX, y + slot.H/2}
-	d.add(slot, "")
+	d.add(slot, "", "Card slot", line)
 	y += slot.H + boxGap
 	for i := range r.Card.Plugs {
 		p := &r.Card.Plugs[i]
-		b := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card/plugs/" + strconv.Itoa(i), Class: "element",
-			Name: []string{"Card plug " + p.Name}, Lines: []string{words(p.Connector) + ", " + wattWords(n.Plugs[i].Load)}}
+		b := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card/plugs/" + strconv.Itoa(i), Class: "element"}
+		line := words(p.Connector) + ", " + wattWords(n.Plugs[i].Load)
 		if !n.Plugs[i].Fed {
-			b.Class, b.Lines[0] = "unfed", words(p.Connector)+", no feed"
+			b.Class, line = "unfed", words(p.Connector)+", no feed"
 		}
 		to[[2]string{rig.CardPart, p.Name}] = [2]float64{rightX, y + b.H/2}
-		d.add(b, sel)
+		d.add(b, sel, "Card plug "+p.Name, line)
 		y += b.H + boxGap
 	}
 	return y

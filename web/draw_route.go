@@ -85,22 +85,27 @@ func (d *routeDrawing) boxes(r *rig.Rig, elements []link.Element, sel string, in
 	if name == "" {
 		name = "Processor"
 	}
-	processor.Name = wrap(name, chars, 3)
-	processor.Under = []string{"16 strands"}
 	d.Boxes = append(d.Boxes, processor)
+	d.Boxes[0].letter(wrap(name, chars, 3), nil, []string{"16 strands"})
 	for i, e := range elements {
 		b := processor
 		b.X = routeMargin + float64(i+1)*(width+gap)
 		b.Class = "element"
 		b.Sel = e.Where
-		b.Name = wrap(e.Name, chars, 4)
-		b.Lines = []string{fmt.Sprintf("x%s Gen %s", words(e.Lanes), words(e.Gen))}
-		b.Under = under(r, i, inches, chars)
+		b.letter(wrap(e.Name, chars, 4), []string{fmt.Sprintf("x%s Gen %s", words(e.Lanes), words(e.Gen))}, under(r, i, inches, chars))
 		d.Boxes = append(d.Boxes, b)
 	}
 	for i := range d.Boxes {
 		d.Boxes[i].Chosen = d.Boxes[i].Sel == sel
 	}
+}
+
+// letter writes the name and lines into the middle of the box, the rest below it.
+func (b *box) letter(name, lines, under []string) {
+	middle := b.X + b.W/2
+	b.write("name", middle, b.Y+24, 16, name...)
+	b.write("sub", middle, b.Y+27+16*float64(len(name)), 18, lines...)
+	b.write("under", middle, b.Y+b.H+18, 16, under...)
 }
 
 // under is what stands below element i: slot first, card last.

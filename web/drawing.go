@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 )
 
@@ -11,12 +12,29 @@ const drawingWidth = 872
 // box is a rectangle of a drawing with text in it, to be chosen by a click.
 type box struct {
 	X, Y, W, H float64
-	Name       []string
-	Lines      []string
-	Under      []string
+	Texts      []text
 	Sel        string
 	Chosen     bool
 	Class      string
+}
+
+// text is one line of text at its place.
+type text struct {
+	X, Y  px
+	Class string
+	Text  string
+}
+
+// px is a length in a drawing, printed as SVG wants it.
+type px float64
+
+func (v px) String() string { return strconv.FormatFloat(float64(v), 'f', 1, 64) }
+
+// write adds lines of one look to the box, from x and y downward.
+func (b *box) write(class string, x, y, pitch float64, lines ...string) {
+	for i, line := range lines {
+		b.Texts = append(b.Texts, text{px(x), px(y + float64(i)*pitch), class, line})
+	}
 }
 
 // line is one or more lines of a drawing of the same look.
@@ -34,6 +52,9 @@ type mark struct {
 	Class  string
 	Sel    string
 }
+
+// Left is where the mark's ground begins, from its middle.
+func (m mark) Left() px { return px(-m.W / 2) }
 
 // wrap breaks a text into at most lines of about width characters; what does not
 // fit ends in an ellipsis.

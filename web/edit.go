@@ -81,7 +81,7 @@ func (a *App) keep(c fiber.Ctx, l *loaded, label, choose string) error {
 	if err != nil {
 		return err
 	}
-	err = a.store.Write(c.Context(), l.RigID, l.Revision, l.rig.Name, doc, label)
+	head, err := a.store.Write(c.Context(), l.RigID, l.Revision, l.rig.Name, doc, label)
 	var conflict *store.Conflict
 	if errors.As(err, &conflict) {
 		return a.conflicted(c, l, l.Revision)
@@ -89,9 +89,7 @@ func (a *App) keep(c fiber.Ctx, l *loaded, label, choose string) error {
 	if err != nil {
 		return err
 	}
-	if l.Head, err = a.store.Load(c.Context(), l.RigID); err != nil {
-		return err
-	}
+	l.Head = head
 	return a.regionOf(c, l, choose, nil)
 }
 

@@ -13,10 +13,7 @@ import (
 // functions are what the templates can call.
 var functions = template.FuncMap{
 	"vals":      vals,
-	"px":        func(v float64) string { return fmt.Sprintf("%.1f", v) },
-	"add":       func(a, b float64) float64 { return a + b },
-	"half":      func(v float64) float64 { return v / 2 },
-	"times":     func(i int, v float64) float64 { return float64(i) * v },
+	"px":        func(v float64) px { return px(v) },
 	"sources":   func(chosen string) template.HTML { return sourceOptions[rig.Source(chosen)] },
 	"patchVals": patchVals,
 	"valuesOf":  valuesOf,

@@ -15,22 +15,23 @@ const press = (selector) => document.querySelector(selector)?.click()
 Alpine.data('keys', () => ({
   goal: null, // the station that quick presses are on the way to
   init() {
-    const arrived = (event) => {
-      const stop = this.stops()[this.goal]
-      if (!event.detail.successful || !stop || stop.hasAttribute('aria-current')) this.goal = null
-    }
-    document.addEventListener('htmx:afterOnLoad', arrived)
-    document.addEventListener('htmx:sendError', arrived)
-  },
-  stops() {
-    return [...document.querySelectorAll('a.stop')]
+    document.addEventListener('htmx:afterRequest', (event) => {
+      if (!event.detail.successful) this.goal = null
+      this.go()
+    })
   },
   walk(by) {
-    const stops = this.stops()
-    const next = (this.goal ?? stops.findIndex((stop) => stop.hasAttribute('aria-current'))) + by
-    if (!stops[next]) return
-    this.goal = next
-    stops[next].click()
+    const stops = [...document.querySelectorAll('a.stop')]
+    const here = this.goal ?? stops.findIndex((stop) => stop.hasAttribute('aria-current'))
+    this.goal = Math.min(Math.max(here + by, 0), stops.length - 1)
+    this.go()
+  },
+  // go waits for what is under way, then goes where the last press wants to be.
+  go() {
+    if (this.goal === null || document.querySelector('#rig.htmx-request, #rig .htmx-request')) return
+    const stop = document.querySelectorAll('a.stop')[this.goal]
+    if (stop && !stop.hasAttribute('aria-current')) stop.click()
+    else this.goal = null
   },
   press(event) {
     if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return
