@@ -78,6 +78,14 @@ func dockOn(outlet, plug, inlet, inletPlug string) string {
 	return set("/leads/0", `{"name":"other lead","owned":true,"from":[{"part":"main","at":"`+outlet+`","connector":"`+plug+`"}],"to":[{"part":"dock","at":"`+inlet+`","connector":"`+inletPlug+`"}]}`) + "," + drop("/leads/1")
 }
 
+// mainDock feeds the dock by a main plug, 3.3 V and all, from a rail of so many
+// amps.
+func mainDock(amps string) string {
+	return all(set("/supplies/1/outlets/-", `{"name":"m","connector":"main-24"}`), set("/route/stages/2/inlets/-", `{"name":"m","connector":"main-24"}`),
+		set("/leads/0", `{"name":"main lead","owned":true,"from":[{"part":"main","at":"m"}],"to":[{"part":"dock","at":"m"}]}`),
+		set("/supplies/1/rails/-", `{"name":"3.3V","voltage_v":3.3,"current_a":`+amps+`}`))
+}
+
 // all joins operations of one patch.
 func all(operations ...string) string { return strings.Join(operations, ",") }
 

@@ -200,6 +200,8 @@ var ruleCases = []struct {
 	}},
 	{"power.rail", []ruleCase{
 		{"blocked", "120 W from 9 A", set("/supplies/1/rails/0/current_a", "9")},
+		{"blocked", "9.9 W at 3.3 V through the main plug from 2 A", mainDock("2")},
+		{"quiet", "9.9 W at 3.3 V from 3 A", mainDock("3")},
 		{"quiet", "120 W from 10 A, but little is left", set("/supplies/1/rails/0/current_a", "10")},
 		{"unknown", "rail without current", drop("/supplies/1/rails/0/current_a")},
 	}},

@@ -404,6 +404,9 @@ func (n *Network) supply(i int) {
 	}
 	if n.gives3V3(s.Name) {
 		total.card = total.card.plus(n.Slot.At3V3)
+		if rail := slices.IndexFunc(s.Rails, func(r rig.Rail) bool { return rig.Is(r.Voltage, 3.3) }); rail >= 0 {
+			load.Rails[rail] += n.Slot.At3V3.Watt
+		}
 	}
 	total = n.capped(total)
 	load.Load = total.sum()
