@@ -10,6 +10,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
+	"kolvan/core/link"
 	"kolvan/core/parts"
 	"kolvan/core/rig"
 	"kolvan/store"
@@ -22,6 +23,17 @@ type found struct {
 	Name  string
 	About string
 	Mine  bool
+	Next  bool // a stage that goes into the end of the route as it stands
+
+	part any
+}
+
+func foundOf(id string, p parts.Part, mine bool) (found, error) {
+	part, err := parts.Decode(p.Kind, p.Doc)
+	if err != nil {
+		return found{}, err
+	}
+	return found{ID: id, Kind: string(p.Kind), Name: p.Name, About: aboutPart(part), Mine: mine, part: part}, nil
 }
 
 // Number is the id within its source.
@@ -53,11 +65,11 @@ func (a *App) allParts(c fiber.Ctx) ([]found, error) {
 	}
 	list := make([]found, 0, len(mine)+len(a.builtin))
 	for _, p := range mine {
-		about, err := aboutPart(parts.Kind(p.Kind), p.Doc)
+		f, err := foundOf("bin:"+strconv.FormatInt(p.ID, 10), parts.Part{Kind: parts.Kind(p.Kind), Name: p.Name, Doc: p.Doc}, true)
 		if err != nil {
 			return nil, err
 		}
-		list = append(list, found{"bin:" + strconv.FormatInt(p.ID, 10), p.Kind, p.Name, about, true})
+		list = append(list, f)
 	}
 	return append(list, a.listed...), nil
 }
@@ -66,37 +78,34 @@ func (a *App) allParts(c fiber.Ctx) ([]found, error) {
 func listParts(builtin []parts.Part) ([]found, error) {
 	list := make([]found, len(builtin))
 	for i, p := range builtin {
-		about, err := aboutPart(p.Kind, p.Doc)
+		f, err := foundOf("list:"+strconv.Itoa(i), p, false)
 		if err != nil {
 			return nil, err
 		}
-		list[i] = found{"list:" + strconv.Itoa(i), string(p.Kind), p.Name, about, false}
+		list[i] = f
 	}
 	return list, nil
 }
 
 // aboutPart says in a line what a part is.
-func aboutPart(kind parts.Kind, doc []byte) (string, error) {
-	part, err := parts.Decode(kind, doc)
-	if err != nil {
-		return "", err
-	}
+func aboutPart(part any) string {
 	switch v := part.(type) {
 	case *rig.Host:
-		return strings.Join([]string{words(v.Kind), plural(len(v.Slots), "slot"), words(v.Power)}, ", "), nil
+		return strings.Join([]string{words(v.Kind), plural(len(v.Slots), "slot"), words(v.Power)}, ", ")
 	case *rig.Card:
-		return "x" + words(v.Lanes) + " Gen " + words(v.Gen) + ", " + words(v.Memory) + ", " + words(v.Power) + ", " + words(v.Length) + ", " + plugWords(v.Plugs), nil
+		return "x" + words(v.Lanes) + " Gen " + words(v.Gen) + ", " + words(v.Memory) + ", " + words(v.Power) + ", " + words(v.Length) + ", " + plugWords(v.Plugs)
 	case *rig.Stage:
-		return words(v.Kind) + ", x" + words(v.Lanes) + " Gen " + words(v.Gen) + ", " + words(v.Length), nil
+		return words(v.Kind) + ", x" + words(v.Lanes) + " Gen " + words(v.Gen) + ", " + words(v.Length)
 	case *rig.Supply:
-		return words(v.Kind) + ", " + words(v.Rating) + ", " + plural(len(v.Outlets), "outlet"), nil
+		return words(v.Kind) + ", " + words(v.Rating) + ", " + plural(len(v.Outlets), "outlet")
 	case *rig.Lead:
-		return leadWords(v), nil
+		return leadWords(v)
 	}
-	return "", nil
+	return ""
 }
 
-// findParts answers the search of the parts dialog.
+// findParts answers the search of the parts dialog. Stages that go in next stand
+// first.
 func (a *App) findParts(c fiber.Ctx) error {
 	list, err := a.allParts(c)
 	if err != nil {
@@ -107,7 +116,28 @@ func (a *App) findParts(c fiber.Ctx) error {
 		text := strings.ToLower(f.Kind + " " + f.Name + " " + f.About)
 		return kind != "" && f.Kind != kind || !containsAll(text, strings.Fields(query))
 	})
+	if kind == string(parts.Stage) {
+		l, err := a.load(c)
+		if err != nil {
+			return err
+		}
+		for i := range list {
+			list[i].Next = link.Continues(l.rig, list[i].part.(*rig.Stage))
+		}
+		slices.SortStableFunc(list, nextFirst)
+	}
 	return c.Render("parts_found", fiber.Map{"Parts": list, "RigID": c.Params("rig"), "Query": c.Query("q")})
+}
+
+func nextFirst(a, b found) int {
+	switch {
+	case a.Next == b.Next:
+		return 0
+	case a.Next:
+		return -1
+	default:
+		return 1
+	}
 }
 
 func containsAll(text string, words []string) bool {

@@ -191,6 +191,12 @@ func TestSearchFindsByWordsOfNameAndFigures(t *testing.T) {
 		_, found := c.get("/rigs/1/parts?" + query)
 		assert.Contains(t, found, want, query)
 	}
-	_, found := c.get("/rigs/1/parts?q=zeppelin")
+	_, found := c.get("/rigs/1/parts?kind=stage&q=cable+500")
+	assert.NotContains(t, found, "goes in next", "the route ends in a card slot")
+	c.post("/rigs/1/remove", "rev", c.rev(1), "path", "/route/stages/2")
+	c.post("/rigs/1/remove", "rev", c.rev(1), "path", "/route/stages/1")
+	_, found = c.get("/rigs/1/parts?kind=stage")
+	assert.Regexp(t, `(?s)^\s*<ul class="found">\s*<li>.{0,400}Link cable 250.{0,80}goes in next`, found, "it ends in a four-lane OCuLink")
+	_, found = c.get("/rigs/1/parts?q=zeppelin")
 	assert.Contains(t, found, "Enter the thing by hand")
 }

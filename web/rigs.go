@@ -323,7 +323,7 @@ func slotRows(r *rig.Rig) []slotRow {
 		rows[i] = slotRow{Path: fmt.Sprintf("/host/slots/%d", i), Name: s.Name, Form: formWords(s), Lanes: words(s.Lanes), Gen: words(s.Gen),
 			Behind: words(s.Behind), Occupant: words(s.Occupant), Used: s.Name == r.Route.Slot, Carries: "?"}
 		if s.Carries.Known {
-			rows[i].Carries = typed(s.Carries.Value, false)
+			rows[i].Carries = strings.ReplaceAll(typed(s.Carries.Value, false), ",", ", ")
 		}
 	}
 	return rows

@@ -221,6 +221,7 @@ var ruleCases = []struct {
 	}},
 	{"power.turn-on", []ruleCase{
 		{"blocked", "nothing", set("/supplies/1/turn_on", `"none"`)},
+		{"blocked", "nothing, though nothing hangs on it yet", all(set("/supplies/1/turn_on", `"none"`), set("/leads", "[]"))},
 		{"blocked", "a dock that does not",
 			all(set("/supplies/1/turn_on", `"dock"`), set("/route/stages/2/turns_on", "false"))},
 		{"blocked", "the board of a host it does not feed", set("/supplies/1/turn_on", `"host-board"`)},

@@ -21,13 +21,33 @@ type end struct {
 	lanes string // name of the field that tells its body's lanes
 }
 
+func slotEnd(slot *rig.Slot, where string) end {
+	return end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, where, "/lanes_mechanical"}
+}
+
+// Continues reports that the stage's plug is known to go into the end of the
+// route as it stands.
+func Continues(r *rig.Rig, s *rig.Stage) bool {
+	slot := r.Slot(r.Route.Slot)
+	if slot == nil {
+		return false
+	}
+	socket := slotEnd(slot, "")
+	if n := len(r.Route.Stages); n > 0 {
+		socket.Joint = r.Route.Stages[n-1].Socket
+	}
+	faults := finding.List{Silent: true}
+	joint(&finding.Rule{}, socket, end{Joint: s.Plug}, &faults)
+	return len(faults.Findings) == 0
+}
+
 // judgeForm looks at every joint from the slot to the card.
 func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 	slot := p.rig.Slot(p.rig.Route.Slot)
 	if slot == nil {
 		return
 	}
-	socket := end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, p.Elements[0].Where, "/lanes_mechanical"}
+	socket := slotEnd(slot, p.Elements[0].Where)
 	for i := range p.rig.Route.Stages {
 		s := &p.rig.Route.Stages[i]
 		at := "/route/stages/" + strconv.Itoa(i)

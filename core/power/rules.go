@@ -28,7 +28,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{Name: "power.headroom", Title: "Little left of the supply", Levels: "risk",
 		Fires: "sustained load above the policy's share of the supply's rating, or of a rail's"}, Judge: judgeHeadroom},
 	{Rule: finding.Rule{Name: "power.turn-on", Title: "Nothing turns the supply on", Levels: "blocked",
-		Fires: "a board-type supply in use with nothing to turn it on"}, Judge: judgeTurnOn},
+		Fires: "a board-type supply with nothing to turn it on"}, Judge: judgeTurnOn},
 }
 
 // Rules lists the rules of this package.

@@ -179,9 +179,6 @@ func Percent(share float64) string { return units.Trim(share*100, 1) + " %" }
 func judgeTurnOn(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.rig.Supplies {
 		s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
-		if !n.Supplies[i].Used {
-			continue
-		}
 		if !s.Kind.Known {
 			out.Need(r, at+"/kind", "the kind of "+s.Name, "A sealed brick is on when plugged in; all others wait to be turned on.", "whether anything turns it on")
 			continue
