@@ -35,12 +35,21 @@ type field struct {
 	Input     string // text, select, boxes
 	Value     string
 	Known     bool
+	Else      string // what counts while it is not known, if anything
 	Fact      bool
 	Numeric   bool
 	Choices   []choice
 	Source    string
 	Tolerance string
 	Fault     string
+}
+
+// Open reports a fact that nobody knows and for which nothing else counts.
+func (f field) Open() bool { return f.Fact && !f.Known && f.Else == "" }
+
+// Empty is what a fact's field says while nothing is entered.
+func (f field) Empty() string {
+	return orText(f.Else, "unknown")
 }
 
 // Vals are the values that a change of the field sends along.
@@ -169,7 +178,7 @@ func isReference(path string) bool {
 func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 	label, unit := labelOf(n.Path())
 	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: label, Doc: n.Spec.Doc, Unit: unit, Input: "text",
-		Fact: n.Spec.Fact, Known: n.Known(), Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
+		Fact: n.Spec.Fact, Known: n.Known(), Else: n.Spec.Else, Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
 	if f.Known {
 		f.Value = typed(n.Plain(), inches)
 	}
@@ -223,9 +232,12 @@ func (f *field) choose(r *rig.Rig, n rig.Node, at string) {
 	}
 	f.Input = "select"
 	if n.Spec.Kind != rig.Flag || n.Spec.Fact {
-		empty := "unknown"
-		if !n.Spec.Fact {
+		empty := f.Empty()
+		switch {
+		case !n.Spec.Fact:
 			empty = "none chosen"
+		case f.Else != "":
+			empty += ", unless told" // the same word stands among the choices
 		}
 		f.Choices = append(f.Choices, choice{"", empty, !f.Known})
 	}

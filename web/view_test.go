@@ -56,6 +56,15 @@ func TestFormOfASlot(t *testing.T) {
 }
 
 // TestNamesAreEscapedInOptions: a slot may be called anything.
+func TestFieldsSayWhatCountsUnlessTold(t *testing.T) {
+	r := rig.New("settings")
+	form := formFor(r, &r.Sizing, "/sizing", false, nil)
+	assert.Equal(t, "spikes, unless told", form.Fields[0].Choices[0].Label)
+	assert.Equal(t, "0.8", form.Fields[1].Empty())
+	assert.False(t, form.Fields[1].Open())
+	assert.True(t, formFor(r, &r.Brief, "/brief", false, nil).Fields[0].Open(), "a budget that is not told is unknown")
+}
+
 func TestNamesAreEscapedInOptions(t *testing.T) {
 	f := field{Choices: []choice{{`"><script>`, "<b>", true}, {"x", "x", false}}}
 	assert.Equal(t, `<option value="&#34;&gt;&lt;script&gt;" selected>&lt;b&gt;</option><option value="x">x</option>`, string(f.Options()))

@@ -29,6 +29,7 @@ const (
 type Spec struct {
 	Name    string // in the file
 	Doc     string
+	Else    string // what counts while it is not told; empty where it is then unknown
 	Kind    Kind
 	Fact    bool         // may be unknown
 	Needed  bool         // a text that must not be empty
@@ -105,7 +106,10 @@ var factualType = reflect.TypeFor[factual]()
 // leaf returns the description of a struct field that holds a value, and false
 // for one that holds further fields.
 func leaf(field reflect.StructField) (Spec, bool) {
-	spec := Spec{Name: jsonName(field), Doc: field.Tag.Get("doc"), Max: maxNumber}
+	spec := Spec{Name: jsonName(field), Doc: field.Tag.Get("doc"), Else: field.Tag.Get("else"), Max: maxNumber}
+	if spec.Else != "" {
+		spec.Doc += " Unless told: " + spec.Else + "."
+	}
 	t := field.Type
 	if t.Implements(factualType) {
 		spec.Fact = true

@@ -3,7 +3,8 @@
 // the chamber it must fit, and the brief it serves.
 //
 // The struct tags are the one description of the format. `json` names the field,
-// `is` bounds it ("0..16", "1|2|4"), `doc` explains it; decoding, validation,
+// `is` bounds it ("0..16", "1|2|4"), `else` says what counts while it is not told,
+// `doc` explains it; decoding, validation,
 // the JSON Schema (Schema) and the forms of the application (Walk) read them.
 package rig
 
@@ -30,8 +31,8 @@ type Rig struct {
 
 // Sizing is the policy by which supplies are judged.
 type Sizing struct {
-	Policy Fact[SizingPolicy] `json:"policy,omitzero" doc:"nameplate: up to the full rating; share: sustained load under a share of it; spikes (default): the share, and millisecond spikes."`
-	Share  Fact[float64]      `json:"share,omitzero" is:"0.1..1" doc:"The share of the rating that sustained load may reach; 0.8 unless told."`
+	Policy Fact[SizingPolicy] `json:"policy,omitzero" else:"spikes" doc:"nameplate: up to the full rating; share: sustained load under a share of it; spikes: the share, and millisecond spikes."`
+	Share  Fact[float64]      `json:"share,omitzero" is:"0.1..1" else:"0.8" doc:"The share of the rating that sustained load may reach."`
 }
 
 // Brief is what the rig is for.
@@ -136,8 +137,8 @@ const NoOccupant = "none"
 type Route struct {
 	Slot      string      `json:"slot,omitzero" doc:"The slot of the host the route starts from."`
 	Stages    []Stage     `json:"stages,omitzero" doc:"What stands between slot and card, in order."`
-	ForcedGen Fact[int]   `json:"forced_generation,omitzero" is:"1..6" doc:"A generation forced in the firmware."`
-	Payload   Fact[int]   `json:"payload_bytes,omitzero" is:"128|256|512" doc:"Largest packet payload; 128 unless told."`
+	ForcedGen Fact[int]   `json:"forced_generation,omitzero" is:"1..6" else:"not forced" doc:"A generation forced in the firmware."`
+	Payload   Fact[int]   `json:"payload_bytes,omitzero" is:"128|256|512" else:"128" doc:"Largest packet payload."`
 	Displaced []Displaced `json:"displaced,omitzero" doc:"Where the occupants that must leave go."`
 }
 
@@ -260,7 +261,7 @@ type Lead struct {
 type LeadEnd struct {
 	Part      string          `json:"part,omitzero" doc:"From: a supply, a stage with outlets or another lead. To: card, host or a stage with inlets; left out for a free end."`
 	At        string          `json:"at,omitzero" doc:"The outlet, inlet or plug there; for a free end its own name."`
-	Connector Fact[Connector] `json:"connector,omitzero" doc:"The connector on the lead; the same as it is plugged into unless told."`
+	Connector Fact[Connector] `json:"connector,omitzero" else:"what it is plugged into" doc:"The connector on the lead."`
 }
 
 // CardPart and HostPart are the parts a lead may end at besides stages.
@@ -276,7 +277,7 @@ type Chamber struct {
 	Open    bool       `json:"open,omitzero" doc:"The card stands in the open: nothing to meet."`
 	Box     Extent     `json:"box,omitzero" doc:"Inner size."`
 	CardAt  Place      `json:"card_at,omitzero" doc:"Corner of the card nearest the origin: its bracket, slot and board side."`
-	Axes    Fact[Axes] `json:"card_axes,omitzero" doc:"Axes along which the card's length, height and thickness lie; xyz unless told."`
+	Axes    Fact[Axes] `json:"card_axes,omitzero" else:"xyz" doc:"Axes along which the card's length, height and thickness lie."`
 	Opening Opening    `json:"opening,omitzero" doc:"The opening for the bracket."`
 	Things  []Thing    `json:"things,omitzero" doc:"What is in it, as boxes."`
 	Covers  []Cover    `json:"covers,omitzero" doc:"Lids and swing-out parts, as boxes where they are when closed."`
@@ -322,7 +323,7 @@ type Cover struct {
 type Alteration struct {
 	Name      string        `json:"name" doc:"What is done."`
 	Touches   Fact[Touches] `json:"touches,omitzero" doc:"What it is done to."`
-	Permanent Fact[bool]    `json:"permanent,omitzero" doc:"It cannot be undone; true unless told."`
+	Permanent Fact[bool]    `json:"permanent,omitzero" else:"yes" doc:"It cannot be undone."`
 }
 
 // Acknowledgement is a person's answer to a finding.
