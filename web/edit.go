@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -261,7 +262,7 @@ func (a *App) usePart(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	choose := ""
 	switch v := part.(type) {
 	case *rig.Host:
-		choose = useHost(r, v)
+		choose = a.useHost(r, v)
 	case *rig.Card:
 		*r, choose = *assess.WithCard(r, *v), "/card"
 	case *rig.Stage:
@@ -282,12 +283,17 @@ func (a *App) usePart(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 
 func last(list string, n int) string { return list + "/" + strconv.Itoa(n-1) }
 
-// useHost exchanges the host; a slot or supply it does not have is let go.
-func useHost(r *rig.Rig, host *rig.Host) string {
-	if r.Supply(r.Host.Supply) != nil {
-		host.Supply = r.Host.Supply
-	}
+// useHost exchanges the host. It brings its own supply in place of the one
+// before; a slot it does not have is let go.
+func (a *App) useHost(r *rig.Rig, host *rig.Host) string {
+	before := r.Host.Supply
 	r.Host = *host
+	if r.Host.Supply = a.ownSupply(r, host.Supply); r.Host.Supply == "" {
+		r.Host.Supply = before
+	}
+	if r.Host.Supply != before && !r.Draws(before) {
+		r.Supplies = slices.DeleteFunc(slices.Clone(r.Supplies), func(s rig.Supply) bool { return s.Name == before })
+	}
 	if r.Slot(r.Route.Slot) == nil {
 		r.Route.Slot = ""
 	}
@@ -299,6 +305,23 @@ func useHost(r *rig.Rig, host *rig.Host) string {
 	}
 	r.Route.Displaced = kept
 	return "/host"
+}
+
+// ownSupply puts the supply of the list that comes with a host into the rig, and
+// returns its name there; none where the list has no such supply.
+func (a *App) ownSupply(r *rig.Rig, name string) string {
+	if r.Supply(name) != nil {
+		return name
+	}
+	i := slices.IndexFunc(a.stock.Supplies, func(s rig.Supply) bool { return s.Name == name })
+	if i < 0 {
+		return ""
+	}
+	own := a.stock.Supplies[i]
+	own.Name = assess.FreeName(r, name)
+	own.Price = rig.Price{Amount: rig.Fact[units.Money]{Known: true, Remark: "comes with the host"}}
+	r.Supplies = append(slices.Clone(r.Supplies), own)
+	return own.Name
 }
 
 // placeCard moves the card in its chamber by millimetres, as dragging it does.

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/rig"
+	"kolvan/core/units"
 	"kolvan/store"
 )
 
@@ -69,9 +70,13 @@ func TestPartsAreCopiedIntoTheRig(t *testing.T) {
 
 	c.edit(1, "use", "part", c.partID(1, "Pebble 7 Twin"))
 	r = kept(t, s, 1)
-	assert.Equal(t, "Brick 19 V 6.3 A", r.Host.Supply, "the supply stays the host's")
+	assert.Equal(t, "Brick 19 V 6.3 A", r.Host.Supply, "its own supply is there already")
 	assert.Equal(t, "m2-a", r.Route.Slot, "a slot of the same name is kept")
 	c.edit(1, "use", "part", c.partID(1, "Menhir Tower"))
+	r = kept(t, s, 1)
+	assert.Equal(t, "Menhir stock 240", r.Host.Supply)
+	assert.Nil(t, r.Supply("Brick 19 V 6.3 A"), "the host's own supply goes with it")
+	assert.Equal(t, rig.Fact[units.Money]{Known: true, Remark: "comes with the host"}, r.Supply("Menhir stock 240").Amount)
 	c.edit(1, "use", "part", c.partID(1, "Ledge Link Mini"))
 	c.edit(1, "set", "path", "/route/slot", "value", "link port")
 	c.edit(1, "use", "part", c.partID(1, "Menhir Tower"))

@@ -67,6 +67,18 @@ func CloneLeads(leads []Lead) []Lead {
 	return copies
 }
 
+// Draws reports a lead that comes from the part.
+func (r *Rig) Draws(part string) bool {
+	for i := range r.Leads {
+		for _, end := range r.Leads[i].From {
+			if end.Part == part {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // longest is the longest a card slot or a card's edge gets, in lanes.
 const longest = 16
 
