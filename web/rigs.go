@@ -362,8 +362,8 @@ func powerFigures(r *rig.Rig, report *assess.Report) []figure {
 		{orQuestion(f.Sustained, func(v float64) string { return units.Watt(v).String() }), "sustained on the card's supply"},
 		{orQuestion(f.SupplyShare, power.Percent), "of its rating; " + policy + " allows " + power.Percent(report.Power.Share())},
 	}
-	for _, s := range f.Supplies {
-		if len(list) < 4 {
+	for i, s := range f.Supplies {
+		if i != report.Power.CardSupply() && len(list) < 4 {
 			list = append(list, figure{orQuestion(s.Share, power.Percent), "of " + s.Name})
 		}
 	}

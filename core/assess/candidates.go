@@ -27,6 +27,7 @@ func candidates(r *rig.Rig, ref *reference.Tables, bins *Bins, wanted func(kind)
 		{homeKind, func() []candidate { return homeCandidates(r) }},
 		{slotKind, func() []candidate { return slotCandidates(r) }},
 		{supplyKind, func() []candidate { return supplyCandidates(r, ref, bins) }},
+		{supplyKind, func() []candidate { return addedSupplyCandidates(r, ref, bins) }},
 		{cardKind, func() []candidate { return cardCandidates(r, ref, bins) }},
 	} {
 		if wanted(make.kind) {
@@ -314,11 +315,58 @@ func supplyCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate
 	for i := range r.Supplies {
 		for j := range bins.Supplies {
 			if c, ok := withSupply(r, ref, i, bins.Supplies[j]); ok {
-				list = append(list, candidate{kind: supplyKind, rig: c, says: "Use supply " + bins.Supplies[j].Name + " for " + r.Supplies[i].Name})
+				list = append(list, candidate{kind: supplyKind, supply: i, rig: c, says: "Use supply " + bins.Supplies[j].Name + " for " + r.Supplies[i].Name})
 			}
 		}
 	}
 	return list
+}
+
+// addedSupplyCandidates: one more supply from the bins, the smallest first, turned
+// on by a board that follows the host, with leads to all that has none.
+func addedSupplyCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
+	loads := unfed(r)
+	if len(loads) == 0 {
+		return nil
+	}
+	slices.SortStableFunc(loads, func(a, b load) int {
+		return cmp.Compare(ref.Connector(b.port.connector).Rating, ref.Connector(a.port.connector).Rating)
+	})
+	supplies := slices.Clone(bins.Supplies)
+	slices.SortStableFunc(supplies, func(a, b rig.Supply) int { return cmp.Compare(a.Rating.Value, b.Rating.Value) })
+	var list []candidate
+	for _, s := range supplies {
+		if !power.BoardType(&s) {
+			continue
+		}
+		s.Name = FreeName(r, s.Name)
+		s.TurnOn = rig.Of(rig.TurnOnSwitch)
+		c := copyOf(r)
+		c.Supplies = append(slices.Clone(r.Supplies), s)
+		list = append(list, candidate{kind: supplyKind, supply: len(r.Supplies), rig: feedFrom(c, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"})
+	}
+	return list
+}
+
+// feedFrom gives plain leads from free outlets of the supply to the loads: one to
+// each plug of the card, and one to a dock.
+func feedFrom(r *rig.Rig, supply string, loads []load) *rig.Rig {
+	fed := map[string]bool{}
+	for _, to := range loads {
+		if fed[to.part] {
+			continue
+		}
+		s := r.Supply(supply)
+		i := slices.IndexFunc(s.Outlets, func(o rig.Outlet) bool {
+			return rig.Is(o.Connector, to.port.connector) && !outletUsed(r, supply, o.Name)
+		})
+		if i < 0 {
+			continue
+		}
+		fed[to.part] = to.part != rig.CardPart
+		r = withLead(r, plainLead(to), supply, &s.Outlets[i], to, to.port.connector).rig
+	}
+	return r
 }
 
 func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig, bool) {
@@ -483,6 +531,8 @@ func (c *candidate) figureWords(rule string) string {
 	switch {
 	case c.kind == outletKind:
 		return ": " + c.leadWords()
+	case c.kind == supplyKind && f.Supplies[c.supply].Share != nil:
+		return ": at " + power.Percent(*f.Supplies[c.supply].Share) + " of its rating"
 	case (family == "link" || family == "boot" || family == "net") && f.Width != nil && f.Gen != nil && f.Net != nil:
 		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
 	case family == "power" && f.SupplyShare != nil:

@@ -23,11 +23,12 @@ type Bins struct {
 // A candidate is one change that might clear something: the rig with the change
 // made, and the change in words.
 type candidate struct {
-	says  string
-	kind  kind
-	lead  int // the lead an outletKind changes
-	rig   *rig.Rig
-	after []finding.Finding
+	says   string
+	kind   kind
+	lead   int // the lead an outletKind changes
+	supply int // the supply a supplyKind brings
+	rig    *rig.Rig
+	after  []finding.Finding
 
 	patch   []byte // made when first wanted
 	figures Report

@@ -77,7 +77,7 @@ func TestLookAlikeIsCured(t *testing.T) {
 func TestChangeStatesTheNewFigure(t *testing.T) {
 	for rule, c := range map[string]struct{ patch, figure string }{
 		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": 66 of 132 W"},
-		"power.total":     {set("/supplies/1/rating_w", "119"), ": supply at "},
+		"power.total":     {set("/supplies/1/rating_w", "119"), ": at 30 % of its rating"},
 		"fit.card":        {set("/card/length_mm", "251"), ": smallest gap "},
 		"link.no-pcie":    {all(set("/host/slots/0/carries", `["sata"]`), set("/host/drives/1/boots", "true")), ": x4, Gen 3, 3.22 GB/s net"},
 	} {
@@ -132,6 +132,7 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		{"a radio on USB", set("/route/slot", `"m2-e"`), "net.displaced", "Replace wireless card by one on USB"},
 		{"another card, with the lead for its second plug", set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," + set("/supplies/1/rails/0/current_a", "60"), "work.memory", "Use card Skua 16G, with another lead"},
 		{"a first lead, though it is open what turns the supply on", drop("/leads/1") + "," + drop("/supplies/1/turn_on"), "power.unfed", "Feed card plug A from outlet c1"},
+		{"one more supply", drop("/supplies/1") + "," + set("/leads", "[]"), "power.unfed", "Add supply "},
 		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 (peripheral-4)"},
 		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
 		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},

@@ -133,7 +133,7 @@ func (n *Network) volts(end *rig.LeadEnd, depth int) units.Volt {
 	if rail := railOf(s, end.At); rail >= 0 && s.Rails[rail].Voltage.Known {
 		return s.Rails[rail].Voltage.Value
 	}
-	if boardType(s) {
+	if BoardType(s) {
 		return 12
 	}
 	return 0

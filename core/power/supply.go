@@ -10,8 +10,8 @@ import (
 
 func itoa(i int) string { return strconv.Itoa(i) }
 
-// boardType reports a supply that stays off until it is told.
-func boardType(s *rig.Supply) bool {
+// BoardType reports a supply that stays off until it is told.
+func BoardType(s *rig.Supply) bool {
 	return s.Kind.Known && s.Kind.Value != rig.Brick && s.Kind.Value != rig.USBC
 }
 
@@ -116,7 +116,7 @@ func railNumbers(load, rating units.Watt, volts units.Volt) finding.Numbers {
 
 func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 	s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
-	if len(s.Rails) == 0 && boardType(s) {
+	if len(s.Rails) == 0 && BoardType(s) {
 		out.Need(r, at+"/rails", "the rails of "+s.Name, "Read the table on its label.", "whether the 12 V rail carries its loads")
 	}
 	for j := range s.Rails {
@@ -183,7 +183,7 @@ func judgeTurnOn(r *finding.Rule, n *Network, out *finding.List) {
 			out.Need(r, at+"/kind", "the kind of "+s.Name, "A sealed brick is on when plugged in; all others wait to be turned on.", "whether anything turns it on")
 			continue
 		}
-		if boardType(s) {
+		if BoardType(s) {
 			n.judgeBoardType(r, s, at, out)
 		}
 	}
