@@ -66,22 +66,23 @@ func Rules() []finding.Rule {
 
 // Rig assesses a rig that has passed rig.Validate.
 func Rig(r *rig.Rig, ref *reference.Tables) Report {
-	report := judge(r, ref, false)
+	out := finding.List{Findings: make([]finding.Finding, 0, 24)}
+	report := judge(r, ref, &out)
+	out.Sort()
 	acknowledge(&report, r)
 	report.Figures = figures(r, &report)
 	return report
 }
 
-// judge runs the computations and the rules; silent leaves the sentences out.
-func judge(r *rig.Rig, ref *reference.Tables, silent bool) Report {
-	out := finding.List{Silent: silent, Findings: make([]finding.Finding, 0, 24)}
+// judge runs the computations and the rules; out gathers the findings, in the
+// order of the rules.
+func judge(r *rig.Rig, ref *reference.Tables, out *finding.List) Report {
 	report := Report{Format: ReportFormat, Rig: r.Name, Link: link.For(r, ref), Power: power.For(r, ref), Chamber: fit.For(r, ref)}
-	report.Link.Judge(&out)
-	gate.Judge(r, &out)
-	report.Power.Judge(&out)
-	report.Chamber.Judge(&out)
-	brief.Judge(r, &out)
-	out.Sort()
+	report.Link.Judge(out)
+	gate.Judge(r, out)
+	report.Power.Judge(out)
+	report.Chamber.Judge(out)
+	brief.Judge(r, out)
 	report.Findings = out.Findings
 	return report
 }

@@ -13,28 +13,13 @@ import (
 	"kolvan/core/units"
 )
 
-// candidates lists the changes worth trying of the kinds that are wanted, the
-// cheapest kind first.
-func candidates(r *rig.Rig, ref *reference.Tables, bins *Bins, wanted func(kind) bool) []candidate {
-	var list []candidate
-	for _, make := range []struct {
-		kind kind
-		list func() []candidate
-	}{
-		{outletKind, func() []candidate { return outletCandidates(r, ref) }},
-		{outletKind, func() []candidate { return leadCandidates(r, ref, bins) }},
-		{turnOnKind, func() []candidate { return turnOnCandidates(r) }},
-		{homeKind, func() []candidate { return homeCandidates(r) }},
-		{slotKind, func() []candidate { return slotCandidates(r) }},
-		{supplyKind, func() []candidate { return supplyCandidates(r, ref, bins) }},
-		{supplyKind, func() []candidate { return addedSupplyCandidates(r, ref, bins) }},
-		{cardKind, func() []candidate { return cardCandidates(r, ref, bins) }},
-	} {
-		if wanted(make.kind) {
-			list = append(list, make.list()...)
-		}
-	}
-	return list
+// sources list the changes worth trying, the cheapest kind first.
+var sources = []struct {
+	kind kind
+	list func(*rig.Rig, *reference.Tables, *Bins) []candidate
+}{
+	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {homeKind, homeCandidates},
+	{slotKind, slotCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
 }
 
 // copyOf copies a rig without its lists: who changes one copies it first.
@@ -45,7 +30,7 @@ func copyOf(r *rig.Rig) *rig.Rig {
 
 // slotCandidates: the route starts from another slot, whose occupant stays where
 // it can or changes places with what was displaced.
-func slotCandidates(r *rig.Rig) []candidate {
+func slotCandidates(r *rig.Rig, _ *reference.Tables, _ *Bins) []candidate {
 	var list []candidate
 	for i := range r.Host.Slots {
 		slot := &r.Host.Slots[i]
@@ -80,7 +65,7 @@ func keepDisplaced(r *rig.Rig, used *rig.Slot, stays bool) []rig.Displaced {
 
 // homeCandidates: what sits in the route's slot goes to a free slot of a like
 // form; a wireless card may also be replaced by one on USB.
-func homeCandidates(r *rig.Rig) []candidate {
+func homeCandidates(r *rig.Rig, _ *reference.Tables, _ *Bins) []candidate {
 	old := r.Slot(r.Route.Slot)
 	if old == nil || !movable(old) {
 		return nil
@@ -110,7 +95,7 @@ func withHome(r *rig.Rig, old *rig.Slot, home rig.Displaced, says string) candid
 
 // outletCandidates: a plain lead is exchanged for a plain lead from another free
 // outlet, into an inlet of the same load that takes its plug.
-func outletCandidates(r *rig.Rig, ref *reference.Tables) []candidate {
+func outletCandidates(r *rig.Rig, ref *reference.Tables, _ *Bins) []candidate {
 	var list []candidate
 	for i := range r.Leads {
 		if len(r.Leads[i].From) != 1 || len(r.Leads[i].To) != 1 {
@@ -294,7 +279,7 @@ func unfed(r *rig.Rig) []load {
 	return list
 }
 
-func turnOnCandidates(r *rig.Rig) []candidate {
+func turnOnCandidates(r *rig.Rig, _ *reference.Tables, _ *Bins) []candidate {
 	var list []candidate
 	for i := range r.Supplies {
 		if how, known := r.Supplies[i].TurnOn.Get(); !known || how == rig.TurnOnSwitch {
@@ -527,7 +512,7 @@ func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
 // the figure of the family of the rule it clears.
 func (c *candidate) figureWords(rule string) string {
 	family, _, _ := strings.Cut(rule, ".")
-	f := c.figures.Figures
+	f := &c.after.Figures
 	switch {
 	case c.kind == outletKind:
 		return ": " + c.leadWords()
@@ -549,6 +534,6 @@ func (c *candidate) figureWords(rule string) string {
 }
 
 func (c *candidate) leadWords() string {
-	load := c.figures.Power.Leads[c.lead]
+	load := c.after.Power.Leads[c.lead]
 	return fmt.Sprintf("%s of %v", strings.TrimSuffix(load.Load.Watt.String(), " W"), load.Carries.At(load.Volts))
 }

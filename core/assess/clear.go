@@ -28,10 +28,9 @@ type candidate struct {
 	lead   int // the lead an outletKind changes
 	supply int // the supply a supplyKind brings
 	rig    *rig.Rig
-	after  []finding.Finding
+	after  Report // what is found with the change made
 
-	patch   []byte // made when first wanted
-	figures Report
+	patch []byte // made when first wanted
 }
 
 // kind sorts the candidates; rules name the kinds that can cure them.
@@ -44,46 +43,73 @@ const (
 	cardKind
 	supplyKind
 	turnOnKind
+	kinds
 )
 
-// mostChanges is how many changes are offered for one finding.
-const mostChanges = 3
+// So many changes are offered for one finding, and so many of one kind.
+const (
+	mostChanges = 3
+	mostOfAKind = 2
+)
 
 // Clear fills in, for every finding of the report that is more than a note, the
 // changes that clear it. Each change is tried on a copy of the rig and kept only
 // when the finding is gone and nothing as bad, or worse, has come in.
 func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error {
-	tried := candidates(r, ref, bins, func(k kind) bool { return wanted(report.Findings, k) })
-	for i := range tried {
-		tried[i].after = judge(tried[i].rig, ref, true).Findings
-	}
-	for i := range report.Findings {
-		if err := clearOne(&report.Findings[i], report.Findings, r, ref, tried); err != nil {
-			return err
+	s := &search{rig: r, ref: ref, findings: report.Findings, offered: make([][kinds]int, len(report.Findings))}
+	for _, source := range sources {
+		if !s.wants(source.kind) {
+			continue
+		}
+		for _, c := range source.list(r, ref, bins) {
+			if err := s.try(&c); err != nil {
+				return err
+			}
 		}
 	}
 	return nil
 }
 
-// wanted reports a finding that a kind of change may clear.
-func wanted(findings []finding.Finding, k kind) bool {
-	return slices.ContainsFunc(findings, func(f finding.Finding) bool { return cures(&f, k) })
+// A search tries changes one after another.
+type search struct {
+	rig      *rig.Rig
+	ref      *reference.Tables
+	findings []finding.Finding
+	offered  [][kinds]int // to each finding, by kind
+	scratch  []finding.Finding
 }
 
-func clearOne(f *finding.Finding, before []finding.Finding, r *rig.Rig, ref *reference.Tables, tried []candidate) error {
-	perKind := map[kind]int{}
-	for i := range tried {
-		c := &tried[i]
-		if len(f.Clear) == mostChanges {
-			return nil
+// wants reports a finding that has not enough changes of the kind yet.
+func (s *search) wants(k kind) bool {
+	for i := range s.findings {
+		if s.wantsFor(i, k) {
+			return true
 		}
-		if perKind[c.kind] == 2 || !cures(f, c.kind) || !clears(f, before, c.after) {
+	}
+	return false
+}
+
+func (s *search) wantsFor(i int, k kind) bool {
+	f := &s.findings[i]
+	return len(f.Clear) < mostChanges && s.offered[i][k] < mostOfAKind && cures(f, k)
+}
+
+// try makes the change on its copy and offers it to every finding it clears.
+func (s *search) try(c *candidate) error {
+	if !s.wants(c.kind) {
+		return nil
+	}
+	c.after = judge(c.rig, s.ref, &finding.List{Silent: true, Findings: s.scratch[:0]})
+	s.scratch = c.after.Findings
+	for i := range s.findings {
+		f := &s.findings[i]
+		if !s.wantsFor(i, c.kind) || !clears(f, s.findings, c.after.Findings) {
 			continue
 		}
-		if err := c.finish(r, ref); err != nil {
+		if err := c.finish(s.rig); err != nil {
 			return err
 		}
-		perKind[c.kind]++
+		s.offered[i][c.kind]++
 		f.Clear = append(f.Clear, finding.Change{Change: c.says + c.figureWords(f.Rule), Patch: c.patch})
 	}
 	return nil
@@ -149,11 +175,11 @@ func contains(findings []finding.Finding, f *finding.Finding) bool {
 }
 
 // finish makes the patch and the new figures of a change that is offered.
-func (c *candidate) finish(r *rig.Rig, ref *reference.Tables) (err error) {
+func (c *candidate) finish(r *rig.Rig) (err error) {
 	if c.patch != nil {
 		return nil
 	}
-	c.figures = Rig(c.rig, ref)
+	c.after.Figures = figures(c.rig, &c.after)
 	c.patch, err = patchOf(r, c.rig)
 	return err
 }
