@@ -321,7 +321,7 @@ func addedSupplyCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []cand
 	slices.SortStableFunc(supplies, func(a, b rig.Supply) int { return cmp.Compare(a.Rating.Value, b.Rating.Value) })
 	var list []candidate
 	for _, s := range supplies {
-		if !power.BoardType(&s) {
+		if !power.BoardType(&s) || s.Kind.Value == rig.Proprietary {
 			continue
 		}
 		s.Name = FreeName(r, s.Name)

@@ -83,6 +83,7 @@ const (
 	SwapDismantles Swap = "dismantles-cooler"
 	SwapImpossible Swap = "impossible"
 
+	Proprietary  SupplyKind = "proprietary"
 	Brick        SupplyKind = "brick"
 	USBC         SupplyKind = "usb-c"
 	TurnOnNone   TurnOn     = "none"
