@@ -20,7 +20,7 @@ func judgeConnector(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Leads {
 		load := &n.Leads[i]
 		n.judgeEnds(r, i, load.From, out)
-		if !isPlain(load) || load.To[0].Socket != load.From[0].Socket {
+		if !load.Plain() || load.To[0].Socket != load.From[0].Socket {
 			n.judgeEnds(r, i, load.To, out)
 		}
 	}
@@ -172,15 +172,10 @@ func (n *Network) judgeUnstated(r *finding.Rule, lead int, e *EndLoad, out *find
 	}
 }
 
-// isPlain reports a straight lead: one end each side, the same connector.
-func isPlain(load *LeadLoad) bool {
-	return len(load.From) == 1 && len(load.To) == 1 && load.From[0].Plug == load.To[0].Plug
-}
-
 func judgeLead(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Leads {
 		load := &n.Leads[i]
-		if isPlain(load) && n.rig.Lead(n.rig.Leads[i].From[0].Part) == nil {
+		if load.Plain() && n.rig.Lead(n.rig.Leads[i].From[0].Part) == nil {
 			continue // power.connector says it all
 		}
 		if !load.Certain || len(load.To) == 0 {

@@ -23,7 +23,11 @@ func (n *Network) mateEnds(i int) {
 	load.From, load.To = ends[:len(lead.From)], ends[len(lead.From):]
 	at := "/leads/" + strconv.Itoa(i)
 	for j := range lead.From {
-		load.From[j] = n.mate(n.outlet(&lead.From[j]), &lead.From[j], at+"/from/"+strconv.Itoa(j))
+		outlet := n.outlet(&lead.From[j])
+		if !outlet.sense.Known && straight(lead) {
+			outlet.sense = n.inlet(&lead.To[0]).sense
+		}
+		load.From[j] = n.mate(outlet, &lead.From[j], at+"/from/"+strconv.Itoa(j))
 	}
 	for j := range lead.To {
 		load.To[j] = n.mate(n.inlet(&lead.To[j]), &lead.To[j], at+"/to/"+strconv.Itoa(j))
@@ -31,6 +35,25 @@ func (n *Network) mateEnds(i int) {
 	if len(lead.From) > 0 {
 		load.Volts = n.volts(&lead.From[0], 0)
 	}
+}
+
+// straight reports a lead with one end each side: it brings the sense pins of
+// one end to the other, so that either tells what they announce.
+func straight(lead *rig.Lead) bool { return len(lead.From) == 1 && len(lead.To) == 1 }
+
+// announced is what the sense pins of a card-16 of the card announce: what the
+// plug states, else the outlet at the other end of its straight lead.
+func (n *Network) announced(plug *rig.CardPlug) rig.Fact[units.Watt] {
+	if plug.SenseW.Known {
+		return plug.SenseW
+	}
+	for i := range n.rig.Leads {
+		lead := &n.rig.Leads[i]
+		if straight(lead) && lead.To[0].Part == rig.CardPart && lead.To[0].At == plug.Name {
+			return n.outlet(&lead.From[0]).sense
+		}
+	}
+	return plug.SenseW
 }
 
 // mate joins an end of a lead to what it is plugged into. Power connectors have
@@ -108,7 +131,7 @@ func (n *Network) inlet(end *rig.LeadEnd) contact {
 	if end.Part == rig.CardPart {
 		for i := range n.rig.Card.Plugs {
 			if p := &n.rig.Card.Plugs[i]; p.Name == end.At {
-				return contact{connector: p.Connector, sense: p.SenseW, where: "/card/plugs/" + strconv.Itoa(i)}
+				return contact{connector: p.Connector, sense: n.announced(p), where: "/card/plugs/" + strconv.Itoa(i)}
 			}
 		}
 	}

@@ -95,6 +95,11 @@ type LeadLoad struct {
 // Amps is the lead's current; 0 while unknown.
 func (l LeadLoad) Amps() units.Amp { return l.Load.Over(l.Volts) }
 
+// Plain reports a straight lead: one end each side, the same connector.
+func (l *LeadLoad) Plain() bool {
+	return len(l.From) == 1 && len(l.To) == 1 && l.From[0].Plug == l.To[0].Plug
+}
+
 // SupplyLoad is one supply.
 type SupplyLoad struct {
 	Load      Watts
@@ -244,7 +249,7 @@ func (n *Network) plugRating(plug *rig.CardPlug) Watts {
 	case c == nil || c.Stated:
 		return Watts{}
 	case c.Sensed:
-		return factWatts(plug.SenseW)
+		return factWatts(n.announced(plug))
 	default:
 		return known(c.Rating)
 	}

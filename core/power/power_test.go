@@ -100,8 +100,12 @@ func TestPlugsShareTheBoardPower(t *testing.T) {
 			}
 		})
 	}
-	unknown := docked(345, "card-16")
-	assert.False(t, power.For(unknown, ref).Plugs[0].Load.Known, "sense pins not known")
+	told := docked(345, "card-16")
+	told.Supplies[0].Outlets = []rig.Outlet{outlet("c16", "card-16")}
+	told.Leads = []rig.Lead{lead("straight", ends(rig.LeadEnd{Part: "psu", At: "c16"}), ends(rig.LeadEnd{Part: "card", At: "A"}))}
+	assert.False(t, power.For(told, ref).Plugs[0].Load.Known, "sense pins not known")
+	told.Supplies[0].Outlets[0].SenseW = w(150)
+	assert.Equal(t, units.Watt(150), power.For(told, ref).Plugs[0].Load.Watt, "the outlet tells it through a straight lead")
 }
 
 func TestLoadsAreFollowedToTheSupply(t *testing.T) {
