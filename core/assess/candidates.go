@@ -93,30 +93,40 @@ func withHome(r *rig.Rig, old *rig.Slot, home rig.Displaced, says string) candid
 	return candidate{says: says, kind: homeKind, rig: c}
 }
 
-// outletCandidates: a plain lead is exchanged for a plain lead from another free
-// outlet, into an inlet of the same load that takes its plug.
+// outletCandidates: what a lead ends at is fed from another free outlet, into any
+// inlet of the same load that takes its plug.
 func outletCandidates(r *rig.Rig, ref *reference.Tables, _ *Bins) []candidate {
 	var list []candidate
+	n := power.For(r, ref)
 	for i := range r.Leads {
-		if len(r.Leads[i].From) != 1 || len(r.Leads[i].To) != 1 {
-			continue
-		}
-		for _, inlet := range inletsOf(r, r.Leads[i].To[0]) {
-			eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
-				if _, enters := ref.Enters(outlet.Connector.Value, inlet.connector); !enters || !outlet.Connector.Known {
-					return
-				}
-				c := copyOf(r)
-				c.Leads = rig.CloneLeads(c.Leads)
-				lead := &c.Leads[i]
-				lead.From[0] = rig.LeadEnd{Part: supply, At: outlet.Name, Connector: outlet.Connector}
-				lead.To[0].At, lead.To[0].Connector = inlet.name, outlet.Connector
-				list = append(list, candidate{kind: outletKind, rig: c, lead: i,
-					says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(r.Leads[i].To[0].Part, inlet.name), outlet.Name, outlet.Connector.Value, supply)})
-			})
+		for j := range r.Leads[i].To {
+			for _, inlet := range inletsOf(r, r.Leads[i].To[j]) {
+				eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
+					if _, enters := ref.Enters(outlet.Connector.Value, inlet.connector); enters && outlet.Connector.Known {
+						list = append(list, rewired(r, i, j, n.Leads[i].Plain(), supply, outlet, inlet))
+					}
+				})
+			}
 		}
 	}
 	return list
+}
+
+// rewired feeds what end j of lead i ends at from another outlet. A plain lead
+// is plugged over, an adapter gives way to a plain lead, and a splitter keeps
+// its other ends.
+func rewired(r *rig.Rig, i, j int, plain bool, supply string, outlet *rig.Outlet, inlet port) candidate {
+	c, to := copyOf(r), load{r.Leads[i].To[j].Part, inlet}
+	c.Leads = rig.CloneLeads(c.Leads)
+	if len(c.Leads[i].To) > 1 {
+		c.Leads[i].To = slices.Delete(c.Leads[i].To, j, j+1)
+		return withLead(c, plainLead(to), supply, outlet, to, outlet.Connector.Value)
+	}
+	if !plain {
+		c.Leads[i] = plainLead(to)
+		c.Leads[i].Name = FreeName(r, c.Leads[i].Name)
+	}
+	return plugged(c, i, supply, outlet, to, outlet.Connector.Value)
 }
 
 func portWords(part, name string) string {
@@ -234,12 +244,16 @@ func adapts(l *rig.Lead, ref *reference.Tables, outlet, inlet rig.Connector) (ri
 
 func withLead(r *rig.Rig, lead rig.Lead, supply string, outlet *rig.Outlet, to load, plug rig.Connector) candidate {
 	c := copyOf(r)
-	c.Leads = rig.CloneLeads(c.Leads)
 	lead.Name = FreeName(r, lead.Name)
-	lead.From = []rig.LeadEnd{{Part: supply, At: outlet.Name, Connector: outlet.Connector}}
-	lead.To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
-	c.Leads = append(c.Leads, lead)
-	return candidate{kind: outletKind, rig: c, lead: len(c.Leads) - 1, says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(to.part, to.port.name), outlet.Name, outlet.Connector.Value, supply)}
+	c.Leads = append(rig.CloneLeads(c.Leads), lead)
+	return plugged(c, len(c.Leads)-1, supply, outlet, to, plug)
+}
+
+// plugged joins an outlet and a load by lead i of c.
+func plugged(c *rig.Rig, i int, supply string, outlet *rig.Outlet, to load, plug rig.Connector) candidate {
+	c.Leads[i].From = []rig.LeadEnd{{Part: supply, At: outlet.Name, Connector: outlet.Connector}}
+	c.Leads[i].To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
+	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(to.part, to.port.name), outlet.Name, outlet.Connector.Value, supply)}
 }
 
 // FreeName returns name, with a number behind it where a part of the feed

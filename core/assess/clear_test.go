@@ -134,6 +134,7 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		{"a first lead, though it is open what turns the supply on", drop("/leads/1") + "," + drop("/supplies/1/turn_on"), "power.unfed", "Feed card plug A from outlet c1"},
 		{"one more supply", drop("/supplies/1") + "," + set("/leads", "[]"), "power.unfed", "Add supply "},
 		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 (peripheral-4)"},
+		{"a chain taken apart", set("/card/power_w", "300") + "," + set("/card/plugs", `[{"name":"A","connector":"card-8"},{"name":"B","connector":"card-8"}]`) + "," + set("/leads/1/to", `[{"part":"card","at":"A"},{"part":"card","at":"B"}]`), "power.lead", "Feed card plug B from outlet c2"},
 		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
 		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},
 		{"a switch-on board", set("/supplies/1/turn_on", `"none"`), "power.turn-on", "Add a switch-on board"},
