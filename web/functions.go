@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"html/template"
+	"regexp"
 
 	"github.com/go-json-experiment/json"
 
@@ -17,7 +18,13 @@ var functions = template.FuncMap{
 	"sources":   func(chosen string) template.HTML { return sourceOptions[rig.Source(chosen)] },
 	"patchVals": patchVals,
 	"valuesOf":  valuesOf,
+	"glue":      glue,
 }
+
+var unitAfter = regexp.MustCompile(`(\d) (%|(?:W|V|A|mm|in|s|GB/s|GiB)\b)`)
+
+// glue keeps the figures of a text and their units on one line.
+func glue(text string) string { return unitAfter.ReplaceAllString(text, "$1\u00a0$2") }
 
 // sourceOptions are the options of a fact's source, by the one chosen: written
 // out once, since a form has many. They hold words of the format only.
