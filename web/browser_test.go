@@ -173,7 +173,7 @@ func TestBuildARigByMouse(t *testing.T) {
 	p.fill("#f-host-name", "Unlisted mini")
 	p.click(".survey button", "add a slot")
 	p.fill("#f-host-slots-0-name", "m2 under the fan")
-	p.choose("#f-host-slots-0-form", "m2")
+	p.choose("#f-host-slots-0-form", "M.2")
 	p.choose("#f-host-slots-0-key", "M")
 	p.fill("#f-host-slots-0-lanes", "4")
 	p.fill("#f-host-slots-0-generation", "3")
@@ -193,7 +193,7 @@ func TestBuildARigByMouse(t *testing.T) {
 
 	p.click(".next button", "from the list")
 	p.take("Lantern 550")
-	p.choose("#f-supplies-0-turn_on", "switch-board")
+	p.choose("#f-supplies-0-turn_on", "switch-on board")
 	p.click(".mat-acts button", "add a supply")
 	p.take("Brick 19 V 6.3 A")
 	p.click(".next a", "go there")

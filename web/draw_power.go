@@ -412,7 +412,7 @@ func faces(r *rig.Rig, report *assess.Report, sel string) []face {
 }
 
 func faceOf(report *assess.Report, e power.EndLoad, end rig.LeadEnd) face {
-	f := face{Title: fmt.Sprintf("%s plug at %s %s", e.Plug, orText(end.Part, "a free end"), end.At)}
+	f := face{Title: fmt.Sprintf("%s plug at %s %s", rig.Spoken(e.Plug), orText(end.Part, "a free end"), end.At)}
 	for i, name := range report.Power.Pins(e.Plug) {
 		f.Pins = append(f.Pins, pin{i + 1, name, wireClasses[name]})
 	}

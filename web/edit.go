@@ -163,7 +163,8 @@ func (a *App) moving(move func(ctx context.Context, id, base int64) error) fiber
 
 func setField(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	path, value := c.FormValue("path"), typedValue(c)
-	return "set " + strings.TrimPrefix(path, "/") + " to " + value, "", rig.Set(r, path, asTyped(c, path, value))
+	label := "set " + placeWords(r, path) + " to " + valueWords(r, path, value)
+	return label, "", rig.Set(r, path, asTyped(c, path, value))
 }
 
 // typedValue is what was typed, or the boxes of a list that were ticked.
@@ -196,13 +197,14 @@ func addEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", err
 	}
-	return "add to " + strings.TrimPrefix(path, "/"), at, nil
+	return "add " + kindOf(at), at, nil
 }
 
 func removeEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	path := c.FormValue("path")
 	parent := path[:max(0, strings.LastIndex(path, "/"))]
-	return "remove " + strings.TrimPrefix(path, "/"), ownerOf(parent), rig.Remove(r, path)
+	label := "remove " + placeWords(r, path)
+	return label, ownerOf(parent), rig.Remove(r, path)
 }
 
 // ownerOf is what stays chosen when an entry of a list is gone: the thing the
@@ -220,8 +222,9 @@ func moveEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", &rig.FieldError{Path: "by", Value: c.FormValue("by"), Accepts: "how many places, as a whole number"}
 	}
+	label := "move " + placeWords(r, c.FormValue("path"))
 	at, err := rig.Move(r, c.FormValue("path"), by)
-	return "move " + strings.TrimPrefix(c.FormValue("path"), "/"), at, err
+	return label, at, err
 }
 
 // applyPatch applies a JSON Patch, as a change that clears a finding carries it.

@@ -98,13 +98,24 @@ var unitSuffixes = []struct{ suffix, unit string }{
 	{"_bytes", "bytes"}, {"_px", "px"}, {"_hz", "Hz"}, {"_w", "W"}, {"_v", "V"}, {"_a", "A"}, {"_g", "g"},
 }
 
+// labels are those that the name in the file does not give in plain words.
+var labels = map[string]string{
+	"makes_3v3_from_12v": "makes 3.3 V from 12 V", "trains_x2": "trains on two lanes", "lanes_mechanical": "room for lanes",
+	"tunnel_gbit_s": "tunnel class", "tunnel_newer": "newer controller", "holds_card": "holds the card",
+	"edge_lanes": "edge length in lanes", "slot_w": "measured at the slot",
+}
+
 func labelOf(path string) (label, unit string) {
-	label = strings.TrimPrefix(path, "/")
+	name := strings.TrimPrefix(path, "/")
+	label = name
 	for _, s := range unitSuffixes {
-		if stem, ok := strings.CutSuffix(label, s.suffix); ok {
+		if stem, ok := strings.CutSuffix(name, s.suffix); ok {
 			label, unit = stem, s.unit
 			break
 		}
+	}
+	if plain, ok := labels[name]; ok {
+		return plain, unit
 	}
 	return strings.NewReplacer("_", " ", "/", " ").Replace(label), unit
 }
@@ -136,28 +147,35 @@ func (f *form) listAt(path string) listView {
 	return f.Lists[slices.IndexFunc(f.Lists, func(l listView) bool { return l.Path == path })]
 }
 
-// onlyFor names the fields that mean something for one form alone.
-var onlyFor = map[string]rig.Form{
-	"key": rig.M2, "open_end": rig.CardSlot, "power_limit_w": rig.CardSlot, "tunnel_gbit_s": rig.Tunnel, "tunnel_newer": rig.Tunnel,
+// onlyFor names the fields that mean something only with some words in the field
+// beside them.
+var onlyFor = map[string]struct {
+	beside string
+	words  []string
+}{
+	"key":              {"form", []string{"m2"}},
+	"lanes_mechanical": {"form", []string{"card", "oculink"}},
+	"open_end":         {"form", []string{"card"}},
+	"power_limit_w":    {"form", []string{"card"}},
+	"tunnel_gbit_s":    {"form", []string{"tunnel"}},
+	"tunnel_newer":     {"form", []string{"tunnel"}},
+
+	"slot_limit_w":       {"kind", []string{"dock", "riser"}},
+	"makes_3v3_from_12v": {"kind", []string{"dock", "riser"}},
+	"turns_on":           {"kind", []string{"dock", "riser"}},
+
+	"sense_w": {"connector", []string{"card-16"}},
 }
 
-// dockOnly names the fields of a stage that mean nothing for an adapter or cable.
-var dockOnly = []string{"slot_limit_w", "makes_3v3_from_12v", "turns_on"}
-
-// applies leaves out an empty field that means nothing for the form or the kind
-// beside it.
+// applies leaves out an empty field that means nothing beside what stands there.
 func (f *form) applies(of field) bool {
 	at := strings.LastIndex(of.Path, "/")
-	if slices.Contains(dockOnly, of.Path[at+1:]) && !of.Known {
-		kind := f.valueOf(of.Path[:at] + "/kind")
-		return kind != string(rig.Adapter) && kind != string(rig.Cable)
-	}
-	form, limited := onlyFor[of.Path[at+1:]]
+	only, limited := onlyFor[of.Path[at+1:]]
 	if !limited || of.Known || of.Fault != "" {
 		return true
 	}
-	beside := f.valueOf(of.Path[:at] + "/form")
-	return beside == "" || beside == string(form)
+	beside := f.valueOf(of.Path[:at+1] + only.beside)
+	return beside == "" || slices.Contains(only.words, beside)
 }
 
 // valueOf is what a field of the form shows, empty while it is unknown.
@@ -214,7 +232,7 @@ func (f *field) choose(r *rig.Rig, n rig.Node, at string) {
 		f.Input = "boxes"
 		chosen := strings.Split(f.Value, ",")
 		for _, o := range options {
-			f.Choices = append(f.Choices, choice{o, o, slices.Contains(chosen, o)})
+			f.Choices = append(f.Choices, choice{o, rig.Spoken(o), slices.Contains(chosen, o)})
 		}
 		return
 	case rig.TextList, rig.Number:
@@ -242,7 +260,11 @@ func (f *field) choose(r *rig.Rig, n rig.Node, at string) {
 		f.Choices = append(f.Choices, choice{"", empty, !f.Known})
 	}
 	for _, o := range options {
-		f.Choices = append(f.Choices, choice{o, o, f.Value == o && (f.Known || n.Spec.Kind == rig.Flag)})
+		label := o
+		if n.Spec.Kind == rig.Choice {
+			label = rig.Spoken(o)
+		}
+		f.Choices = append(f.Choices, choice{o, label, f.Value == o && (f.Known || n.Spec.Kind == rig.Flag)})
 	}
 }
 
@@ -325,12 +347,15 @@ func words[T any](f rig.Fact[T]) string {
 	if !f.Known {
 		return "?"
 	}
+	if word, listed := any(f.Value).(interface{ Choices() []string }); listed {
+		return rig.Spoken(fmt.Sprint(word))
+	}
 	return fmt.Sprint(f.Value)
 }
 
 func formWords(s *rig.Slot) string {
 	if rig.Is(s.Form, rig.M2) {
-		return "m2 key " + words(s.Key)
+		return "M.2 key " + words(s.Key)
 	}
 	if rig.Is(s.Form, rig.CardSlot) {
 		return "card slot x" + words(s.Mechanical)

@@ -248,16 +248,55 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 
 // titleOf names a thing by what it is and, when it has one, its name.
 func titleOf(thing reflect.Value, sel string) string {
-	tokens := strings.Split(sel, "/")
+	kind, name := kindOf(sel), nameOf(thing)
+	if name == "" {
+		return kind
+	}
+	return kind + ": " + name
+}
+
+// kindOf says what stands at a place.
+func kindOf(path string) string {
+	tokens := strings.Split(path, "/")
 	kind := tokens[len(tokens)-1]
 	if _, err := strconv.Atoi(kind); err == nil { // an entry of a list
 		kind = rig.Singular(tokens[len(tokens)-2])
 	}
 	kind, _ = labelOf(kind)
-	if name := thing.FieldByName("Name"); name.IsValid() && name.String() != "" {
-		return kind + ": " + name.String()
-	}
 	return kind
+}
+
+// nameOf is the name of a thing that has one.
+func nameOf(thing reflect.Value) string {
+	if thing.Kind() != reflect.Struct {
+		return ""
+	}
+	if name := thing.FieldByName("Name"); name.IsValid() {
+		return name.String()
+	}
+	return ""
+}
+
+// placeWords names a place of the rig for the line that says what was changed:
+// "lanes of slot m2-a".
+func placeWords(r *rig.Rig, path string) string {
+	if thing, _, err := rig.At(r, path); err == nil && nameOf(thing) != "" {
+		return kindOf(path) + " " + nameOf(thing)
+	}
+	owner := path[:max(0, strings.LastIndex(path, "/"))]
+	thing, _, err := rig.At(r, owner)
+	if err != nil || owner == "" {
+		return kindOf(path)
+	}
+	return strings.TrimSpace(kindOf(path) + " of " + kindOf(owner) + " " + nameOf(thing))
+}
+
+// valueWords is an entered value as it is spoken of.
+func valueWords(r *rig.Rig, path, value string) string {
+	if _, spec, err := rig.At(r, path); err == nil && spec.Kind == rig.Choice {
+		value = rig.Spoken(value)
+	}
+	return orText(value, "unknown")
 }
 
 // nextStep is the next thing to do on a rig that is not whole yet.
@@ -323,10 +362,18 @@ func slotRows(r *rig.Rig) []slotRow {
 		rows[i] = slotRow{Path: fmt.Sprintf("/host/slots/%d", i), Name: s.Name, Form: formWords(s), Lanes: words(s.Lanes), Gen: words(s.Gen),
 			Behind: words(s.Behind), Occupant: words(s.Occupant), Used: s.Name == r.Route.Slot, Carries: "?"}
 		if s.Carries.Known {
-			rows[i].Carries = strings.ReplaceAll(typed(s.Carries.Value, false), ",", ", ")
+			rows[i].Carries = carriedWords(s.Carries.Value)
 		}
 	}
 	return rows
+}
+
+func carriedWords(carried []rig.Carried) string {
+	list := make([]string, len(carried))
+	for i, c := range carried {
+		list[i] = rig.Spoken(c)
+	}
+	return orText(strings.Join(list, ", "), "nothing")
 }
 
 func orQuestion[T any](v *T, print func(T) string) string {

@@ -205,7 +205,7 @@ func TestOwnPartsComeFirst(t *testing.T) {
 	p.fill("#f-length_mm", "7 1/2 in")
 	p.click(".list button", "add to plugs")
 	p.fill("#f-plugs-1-name", "soldered on")
-	p.choose("#f-plugs-1-connector", "card-8")
+	p.choose("#f-plugs-1-connector", "card 8-pin")
 	p.click(".button", "back to the card")
 	p.page.MustWaitLoad()
 	p.sees(".list", "soldered on")

@@ -49,7 +49,7 @@ func TestFormOfASlot(t *testing.T) {
 	assert.Equal(t, "select", occupant.Input)
 	assert.Equal(t, choice{"boot drive", "boot drive", true}, occupant.Choices[2])
 	carries := fieldAt(t, f, "/host/slots/0/carries")
-	assert.Equal(t, []choice{{"pcie", "pcie", true}, {"sata", "sata", true}, {"usb", "usb", false}, {"video", "video", false}, {"radio", "radio", false}}, carries.Choices)
+	assert.Equal(t, []choice{{"pcie", "PCIe", true}, {"sata", "SATA", true}, {"usb", "USB", false}, {"video", "video", false}, {"radio", "radio", false}}, carries.Choices)
 	for _, field := range f.Fields {
 		assert.NotContains(t, field.Path, "tunnel", "an M.2 slot has no tunnel")
 	}
@@ -86,6 +86,20 @@ func TestFormKeepsWhatWasRefused(t *testing.T) {
 	assert.Equal(t, "heavy", mass.Value)
 	assert.Equal(t, "no", mass.Fault)
 	assert.Empty(t, fieldAt(t, f, "/card/lanes").Fault)
+}
+
+// TestChangesAreNamedInWords: the line above says what was changed, not where in
+// the file.
+func TestChangesAreNamedInWords(t *testing.T) {
+	r, _, _ := demoRig(t, "Dome-shed stacker")
+	for path, want := range map[string]string{
+		"/host/slots/0/lanes": "lanes of slot m2-a", "/host/slots/0": "slot m2-a", "/card/bracket/height": "height of bracket",
+		"/card/length_mm/tolerance": "tolerance of length", "/name": "name",
+	} {
+		assert.Equal(t, want, placeWords(r, path))
+	}
+	assert.Equal(t, "M.2", valueWords(r, "/host/slots/0/form", "m2"))
+	assert.Equal(t, "unknown", valueWords(r, "/host/slots/0/form", ""))
 }
 
 func TestEveryThingHasAForm(t *testing.T) {
@@ -185,7 +199,7 @@ func TestFeedsOfferOnlyWhatGoesIn(t *testing.T) {
 	v := &region{Sel: "/card/plugs/1"}
 	r.Supplies[0].Outlets = append(r.Supplies[0].Outlets, rig.Outlet{Name: "second", Connector: rig.Of(rig.Connector("card-8"))})
 	v.feedOptions(r, ref)
-	assert.Equal(t, []feedOption{{"Lantern 400\nsecond\ncard\nB", "Lantern 400, second (card-8)"}}, v.Feeds)
+	assert.Equal(t, []feedOption{{"Lantern 400\nsecond\ncard\nB", "Lantern 400, second (card 8-pin)"}}, v.Feeds)
 
 	r, _, ref = demoRig(t, "Dome-shed stacker")
 	v = &region{Sel: "/route/stages/2"}
@@ -194,9 +208,9 @@ func TestFeedsOfferOnlyWhatGoesIn(t *testing.T) {
 	for _, f := range v.Feeds {
 		labels = append(labels, f.Label)
 	}
-	assert.Contains(t, labels, "Lantern 550, peripheral 1 (peripheral-4) into peripheral")
-	assert.Contains(t, labels, "Lantern 550, disk 2 (disk-15) into disk")
-	assert.NotContains(t, labels, "Lantern 550, disk 1 (disk-15) into disk", "in use")
+	assert.Contains(t, labels, "Lantern 550, peripheral 1 (peripheral 4-pin) into peripheral")
+	assert.Contains(t, labels, "Lantern 550, disk 2 (disk 15-pin) into disk")
+	assert.NotContains(t, labels, "Lantern 550, disk 1 (disk 15-pin) into disk", "in use")
 }
 
 func TestFitViewsShareOneScale(t *testing.T) {

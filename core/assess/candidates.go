@@ -253,7 +253,7 @@ func withLead(r *rig.Rig, lead rig.Lead, supply string, outlet *rig.Outlet, to l
 func plugged(c *rig.Rig, i int, supply string, outlet *rig.Outlet, to load, plug rig.Connector) candidate {
 	c.Leads[i].From = []rig.LeadEnd{{Part: supply, At: outlet.Name, Connector: outlet.Connector}}
 	c.Leads[i].To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
-	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(to.part, to.port.name), outlet.Name, outlet.Connector.Value, supply)}
+	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(to.part, to.port.name), outlet.Name, rig.Spoken(outlet.Connector.Value), supply)}
 }
 
 // FreeName returns name, with a number behind it where a part of the feed

@@ -67,7 +67,7 @@ func TestLookAlikeIsCured(t *testing.T) {
 	r := whole(t, "["+all(set("/leads/1/from/0/at", `"cpu"`), set("/leads/1/from/0/connector", `"cpu-8"`), set("/leads/1/to/0/connector", `"cpu-8"`))+"]")
 	list := offers(t, r, "power.pins")
 	require.NotEmpty(t, list)
-	assert.Contains(t, list[0].Change, "(card-8)")
+	assert.Contains(t, list[0].Change, "(card 8-pin)")
 	var patch []struct{ Op, Path string }
 	require.NoError(t, json.Unmarshal(list[0].Patch, &patch))
 	require.Len(t, patch, 1)
@@ -133,7 +133,7 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		{"another card, with the lead for its second plug", set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," + set("/supplies/1/rails/0/current_a", "60"), "work.memory", "Use card Skua 16G, with another lead"},
 		{"a first lead, though it is open what turns the supply on", drop("/leads/1") + "," + drop("/supplies/1/turn_on"), "power.unfed", "Feed card plug A from outlet c1"},
 		{"one more supply", drop("/supplies/1") + "," + set("/leads", "[]"), "power.unfed", "Add supply "},
-		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 (peripheral-4)"},
+		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 (peripheral 4-pin)"},
 		{"a chain taken apart", set("/card/power_w", "300") + "," + set("/card/plugs", `[{"name":"A","connector":"card-8"},{"name":"B","connector":"card-8"}]`) + "," + set("/leads/1/to", `[{"part":"card","at":"A"},{"part":"card","at":"B"}]`), "power.lead", "Feed card plug B from outlet c2"},
 		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
 		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},

@@ -72,7 +72,7 @@ func joint(r *finding.Rule, socket, plug end, out *finding.List) {
 	}
 	if !sameForm(socket.Form.Value, plug.Form.Value) {
 		out.Add(r, finding.Blocked, plug.where, nil, "%s has a plug of the form %s; %s takes %s.",
-			plug.name, plug.Form.Value, socket.name, socket.Form.Value)
+			plug.name, rig.Spoken(plug.Form.Value), socket.name, rig.Spoken(socket.Form.Value))
 		return
 	}
 	switch plug.Form.Value {

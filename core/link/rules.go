@@ -60,7 +60,7 @@ func words(carried []rig.Carried) string {
 	}
 	list := make([]string, len(carried))
 	for i, c := range carried {
-		list[i] = string(c)
+		list[i] = rig.Spoken(c)
 	}
 	return strings.Join(list, " and ") + " only"
 }

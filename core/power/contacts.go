@@ -62,7 +62,7 @@ func (n *Network) judgeCapacity(r *finding.Rule, lead int, e *EndLoad, out *find
 	out.Add(r, level, e.Where, finding.Numbers{
 		{Name: "load_w", Value: float64(e.Load.Watt)}, {Name: "limit_w", Value: float64(limit.At(volts))},
 		{Name: "load_a", Value: float64(amps)}, {Name: "limit_a", Value: float64(limit)}, {Name: "contacts", Value: float64(e.Cap.Contacts)},
-	}, "%s: %v asked of a %s %s %v (%v of %v).", n.rig.Leads[lead].Name, e.Load.Watt, n.label(e.Cap.By), word, limit.At(volts), amps, limit)
+	}, "%s: %v asked of a %s %s %v (%v of %v).", n.rig.Leads[lead].Name, e.Load.Watt, rig.Spoken(e.Cap.By), word, limit.At(volts), amps, limit)
 }
 
 // needVolts asks for the tension of the supply a lead comes from: without it its
@@ -153,7 +153,7 @@ func (n *Network) judgeUnstated(r *finding.Rule, lead int, e *EndLoad, out *find
 	amps := e.Load.Over(volts)
 	if e.Socket != "barrel" {
 		if !e.Load.Known || e.Load.Watt > 0 {
-			out.Need(r, e.Needs, "what the "+n.label(e.Socket)+" of "+n.rig.Leads[lead].Name+" carries", "Read the part's label or papers.", "whether it carries its load")
+			out.Need(r, e.Needs, "what the "+rig.Spoken(e.Socket)+" of "+n.rig.Leads[lead].Name+" carries", "Read the part's label or papers.", "whether it carries its load")
 		}
 		return
 	}
@@ -231,16 +231,16 @@ func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 		name := n.rig.Leads[lead].Name
 		if pin, on := badContact(plug, socket, m); on != "" {
 			out.Add(r, finding.Danger, e.Where, nil, "%s: a %s plug goes into this %s socket, but puts %s on %s (pin %d). Never join them.",
-				name, plug.Label, socket.Label, plug.Pins[pin], on, pin+1)
+				name, rig.Spoken(plug.Connector), rig.Spoken(socket.Connector), plug.Pins[pin], on, pin+1)
 			return
 		}
 		if open := openPin(plug, socket, m, isNeeded); open != "" {
-			out.Add(r, finding.Blocked, e.Where, nil, "%s leaves %s of the %s socket open.", name, open, socket.Label)
+			out.Add(r, finding.Blocked, e.Where, nil, "%s leaves %s of the %s socket open.", name, open, rig.Spoken(socket.Connector))
 			return
 		}
 		if open := openPin(plug, socket, m, isSense); open != "" {
 			out.Add(r, finding.Risk, e.Where, finding.Numbers{{Name: "limit_w", Value: float64(e.Cap.Rating.At(12))}},
-				"%s leaves %s of the %s socket open: it then announces %v.", name, open, socket.Label, e.Cap.Rating.At(12))
+				"%s leaves %s of the %s socket open: it then announces %v.", name, open, rig.Spoken(socket.Connector), e.Cap.Rating.At(12))
 		}
 	})
 }

@@ -120,7 +120,7 @@ func (n *Network) judgeEntry(r *finding.Rule, out *finding.List) {
 	n.eachEnd(func(lead int, e *EndLoad) {
 		if e.Fit == NoEntry {
 			out.Add(r, finding.Blocked, e.Where, nil, "A %s plug does not enter a %s socket (%s).",
-				n.label(e.Plug), n.label(e.Socket), n.rig.Leads[lead].Name)
+				rig.Spoken(e.Plug), rig.Spoken(e.Socket), n.rig.Leads[lead].Name)
 		}
 	})
 }
@@ -134,13 +134,6 @@ func (n *Network) eachEnd(visit func(lead int, e *EndLoad)) {
 			visit(i, &n.Leads[i].To[j])
 		}
 	}
-}
-
-func (n *Network) label(c rig.Connector) string {
-	if row := n.ref.Connector(c); row != nil {
-		return row.Label
-	}
-	return string(c)
 }
 
 // judgeCard: P > 75 W + ΣR.

@@ -8,7 +8,6 @@ import (
 // Connector is one power connector with its 12 V capacity and its pin map.
 type Connector struct {
 	Connector rig.Connector `json:"connector"`
-	Label     string        `json:"label"`
 	Plan      units.Watt    `json:"plan_w"`
 	Rating    units.Watt    `json:"rating_w"`
 	Stated    bool          `json:"stated"` // only the part itself can say what it carries

@@ -1,0 +1,25 @@
+package rig
+
+// spoken has the words of the file that a person writes otherwise.
+var spoken = map[string]string{
+	"nothing-permanent": "nothing permanent", "spare-cover": "spare cover", "cut-freely": "cut freely",
+	"own-panel": "own panel", "panel-input": "panel's own input", "mini-pc": "mini PC",
+
+	"m2": "M.2", "mini-pcie": "mini PCIe", "msata": "mSATA", "oculink": "OCuLink",
+	"pcie": "PCIe", "sata": "SATA", "usb": "USB", "sata-bay": "SATA bay", "memory-card": "memory card",
+
+	"dismantles-cooler": "dismantles the cooler",
+	"atx":               "ATX", "sfx": "SFX", "sfx-l": "SFX-L", "tfx": "TFX", "switch-board": "switch-on board", "host-board": "host's board",
+
+	"card-6": "card 6-pin", "card-8": "card 8-pin", "card-16": "card 16-pin", "cpu-8": "processor 8-pin", "cpu-4": "processor 4-pin",
+	"main-24": "main 24-pin", "main-20": "main 20-pin", "disk-15": "disk 15-pin", "peripheral-4": "peripheral 4-pin",
+	"small-disk-4": "small disk 4-pin", "din-4": "power DIN 4-pin", "two-pole-30a": "two-pole 30 A", "usb-c": "USB-C", "proprietary": "maker's own",
+}
+
+// Spoken is how a person writes a word of the file.
+func Spoken[W ~string](word W) string {
+	if s, otherwise := spoken[string(word)]; otherwise {
+		return s
+	}
+	return string(word)
+}
