@@ -31,6 +31,9 @@ type Store struct {
 // pragmas: every confirmed change is on the disk before the answer is sent.
 const pragmas = "&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(ON)&_pragma=busy_timeout(5000)"
 
+// readers stay open: opening one costs more than what it is asked.
+const readers = 4
+
 // Open opens the data file, making it when it is missing, and brings it to the
 // newest form after copying it beside itself.
 func Open(ctx context.Context, path string) (*Store, error) {
@@ -55,6 +58,8 @@ func openWith(ctx context.Context, path string, steps fs.FS) (*Store, error) {
 	if s.read, err = sql.Open("sqlite", name+"?mode=ro"+pragmas); err != nil {
 		return nil, errors.Join(fmt.Errorf("opening %s for reading: %w", path, err), write.Close())
 	}
+	s.read.SetMaxOpenConns(readers)
+	s.read.SetMaxIdleConns(readers)
 	return s, nil
 }
 
