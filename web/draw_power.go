@@ -314,7 +314,7 @@ func bandClass(load *power.LeadLoad) string {
 		for _, e := range ends {
 			amps := e.Load.Over(load.Volts)
 			switch {
-			case e.Fit == power.NoEntry:
+			case e.Fit == power.NoEntry || e.Fit == power.Clashes:
 				return "over"
 			case !e.Load.Known || e.Fit != power.Mates:
 				class = "open"

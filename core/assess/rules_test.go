@@ -118,7 +118,8 @@ var ruleCases = []struct {
 			)},
 		{"risk", "six-pin in eight leaves sense open", set("/leads/1/to/0/connector", `"card-6"`)},
 		{"quiet", "like in like", boardPower("120")},
-		{"asked by power.connector", "the plug", all(drop("/supplies/1/outlets/3/connector"), drop("/leads/1/from/0/connector"))},
+		{"unknown", "a lead from the look-alike that nobody described",
+			all(set("/leads/1/from/0/at", `"cpu"`), drop("/leads/1/from/0/connector"), drop("/leads/1/to/0/connector"))},
 	}},
 	{"power.card", []ruleCase{
 		{"danger", "75 + 150 W exceeded", boardPower("226")},

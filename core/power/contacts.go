@@ -222,8 +222,13 @@ func (n *Network) promised(i int) (sum units.Amp) {
 
 // judgePins holds the pin maps of the two sides of every end together.
 func judgePins(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.rig.Leads {
+		if where, may := n.mayClash(i); may {
+			out.Need(r, where, "the connector on "+n.rig.Leads[i].Name, "Compare the faces, pin by pin: the two look alike.", "whether it puts supply on ground")
+		}
+	}
 	n.eachEnd(func(lead int, e *EndLoad) {
-		if e.Fit != Mates || e.Plug == e.Socket {
+		if e.Fit != Mates && e.Fit != Clashes || e.Plug == e.Socket {
 			return
 		}
 		m, _ := n.ref.Enters(e.Plug, e.Socket)
@@ -243,6 +248,26 @@ func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 				"%s leaves %s of the %s socket open: it then announces %v.", name, open, rig.Spoken(socket.Connector), e.Cap.Rating.At(12))
 		}
 	})
+}
+
+// mayClash reports a straight lead whose end nobody has described, and which
+// would clash there if both its ends were the same.
+func (n *Network) mayClash(i int) (where string, may bool) {
+	lead, load := &n.rig.Leads[i], &n.Leads[i]
+	if !straight(lead) {
+		return "", false
+	}
+	from, to := &load.From[0], &load.To[0]
+	untold, same := to, from.Plug
+	switch {
+	case !lead.To[0].Connector.Known:
+	case !lead.From[0].Connector.Known:
+		untold, same = from, to.Plug
+	default:
+		return "", false
+	}
+	m, _ := n.ref.Enters(same, untold.Socket)
+	return untold.Where + "/connector", m.Lookalike
 }
 
 func isSupply(pin string) bool { return strings.HasPrefix(pin, "+") || pin == "-12" }

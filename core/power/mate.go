@@ -72,11 +72,14 @@ func (n *Network) mate(into contact, end *rig.LeadEnd, where string) EndLoad {
 		e.Fit, e.Needs = Unknown, where+"/connector"
 		return e
 	}
-	if _, enters := n.ref.Enters(e.Plug, e.Socket); !enters {
+	switch m, enters := n.ref.Enters(e.Plug, e.Socket); {
+	case !enters:
 		e.Fit = NoEntry
-		return e
+	case m.Lookalike:
+		e.Fit = Clashes
+	default:
+		n.capacity(&e, into)
 	}
-	n.capacity(&e, into)
 	return e
 }
 
@@ -147,10 +150,14 @@ func (n *Network) inlet(end *rig.LeadEnd) contact {
 }
 
 // volts follows an end to its supply and returns the tension there; 12 V for a
-// board-type supply that does not list its rails, 0 where it is not known.
+// board-type supply that does not list its rails and for a dock's outlet with a
+// contact for it, 0 where it is not known.
 func (n *Network) volts(end *rig.LeadEnd, depth int) units.Volt {
 	s := n.rig.Supply(end.Part)
 	if s == nil {
+		if n.rig.Stage(end.Part) != nil && n.at12(n.outlet(end).connector.Value) {
+			return 12
+		}
 		return n.voltsBehind(end.Part, depth)
 	}
 	if rail := railOf(s, end.At); rail >= 0 && s.Rails[rail].Voltage.Known {
@@ -160,6 +167,12 @@ func (n *Network) volts(end *rig.LeadEnd, depth int) units.Volt {
 		return 12
 	}
 	return 0
+}
+
+// at12 reports a connector whose map has 12 V on it, whatever part it is on.
+func (n *Network) at12(c rig.Connector) bool {
+	row := n.ref.Connector(c)
+	return row != nil && !row.Stated && row.Live() > 0
 }
 
 func (n *Network) voltsBehind(part string, depth int) units.Volt {

@@ -63,6 +63,7 @@ type Fit int
 // The cases of two connectors.
 const (
 	Mates    Fit = iota // they mate and the capacity is known
+	Clashes             // the shells mate, but supply meets ground or another voltage
 	Unstated            // only the part could say what it carries, and does not
 	Unknown             // a connector is not known
 	NoEntry             // the plug does not enter
@@ -133,19 +134,22 @@ type Network struct {
 // For works out the network of a rig that has passed rig.Validate.
 func For(r *rig.Rig, ref *reference.Tables) *Network {
 	n := &Network{rig: r, ref: ref}
-	n.Slot = n.slotLoad()
-	n.Plugs = n.plugLoads()
-	n.Host = factWatts(r.Host.Power)
-	n.most = factWatts(r.Card.Power).plus(n.slotConversion())
 	n.Leads = make([]LeadLoad, len(r.Leads))
 	for i := range r.Leads {
 		n.mateEnds(i)
 	}
+	n.Slot = n.slotLoad()
+	n.Plugs = n.plugLoads()
+	n.Host = factWatts(r.Host.Power)
+	n.most = factWatts(r.Card.Power).plus(n.conversion())
 	for i := range r.Leads {
 		n.carry(i)
 	}
 	for i := range r.Leads {
 		n.demand(i)
+	}
+	for i := range r.Leads {
+		n.loadSources(i)
 	}
 	n.Supplies = make([]SupplyLoad, len(r.Supplies))
 	for i := range r.Supplies {
@@ -193,19 +197,44 @@ func (n *Network) slotFeeder() SlotLoad {
 	return SlotLoad{Stage: -1, Where: "/host/slots/" + strconv.Itoa(rig.IndexOf(n.rig.Host.Slots, slot)), Name: slot.Name}
 }
 
-// slotConversion is the loss of making the slot's tensions from another one.
-func (n *Network) slotConversion() Watts {
+// conversion is the loss of making the card's tensions from another one, at the
+// most.
+func (n *Network) conversion() Watts {
 	loss := 1/n.ref.ConversionShare - 1
-	if n.Slot.Stage >= 0 {
-		if rig.Is(n.rig.Route.Stages[n.Slot.Stage].Makes3V3, true) {
-			return n.Slot.At3V3.times(loss)
-		}
+	switch {
+	case n.dockConverts():
+		return factWatts(n.rig.Card.Power).times(loss)
+	case n.makes3V3():
+		return n.Slot.At3V3.times(loss)
+	case n.Slot.Stage < 0 && n.hostConverts():
+		return n.Slot.Total().times(loss)
+	default:
 		return known(0)
 	}
-	if n.hostConverts() {
-		return n.Slot.Total().times(loss)
+}
+
+// makes3V3 reports a dock that makes the slot's 3.3 V from what feeds it.
+func (n *Network) makes3V3() bool {
+	return n.Slot.Stage >= 0 && rig.Is(n.rig.Route.Stages[n.Slot.Stage].Makes3V3, true)
+}
+
+// dockConverts reports a dock fed at another tension than 12 V, which has to make
+// its 12 V itself.
+func (n *Network) dockConverts() bool {
+	if n.Slot.Stage < 0 {
+		return false
 	}
-	return known(0)
+	for i := range n.rig.Leads {
+		if n.rig.Leads[i].EndsAt(n.Slot.Name) && n.converts(i) {
+			return true
+		}
+	}
+	return false
+}
+
+// converts reports a lead known to bring another tension than 12 V.
+func (n *Network) converts(lead int) bool {
+	return n.Leads[lead].Volts != 0 && n.Leads[lead].Volts != 12
 }
 
 // hostConverts reports a host fed at another tension than 12 V, which has to
@@ -270,10 +299,19 @@ func (n *Network) demand(i int) flow {
 	}
 	load.flow = n.capped(total)
 	load.Load = load.flow.sum()
-	for j := range load.From {
-		load.From[j].Load = load.Load.times(n.fromPart(i, j))
-	}
 	return load.flow
+}
+
+// loadSources gives the source ends of lead i their loads: all that hangs on the
+// outlet they are plugged into, by whatever leads, where that is told.
+func (n *Network) loadSources(i int) {
+	for j, end := range n.rig.Leads[i].From {
+		f := n.Leads[i].flow.times(n.fromPart(i, j))
+		if end.At != "" {
+			f = n.capped(n.drawnFrom(end.Part, end.At))
+		}
+		n.Leads[i].From[j].Load = f.sum()
+	}
 }
 
 // fromPart is the share of source end j among all source ends of lead i.
@@ -347,11 +385,16 @@ func (n *Network) dockDraw(name string) flow {
 	if n.Slot.Stage < 0 || n.rig.Route.Stages[n.Slot.Stage].Name != name {
 		return f
 	}
-	slot := n.Slot.At12
-	if rig.Is(n.rig.Route.Stages[n.Slot.Stage].Makes3V3, true) {
-		slot = slot.plus(n.Slot.At3V3.times(1 / n.ref.ConversionShare))
+	f.card = f.card.plus(n.Slot.At12)
+	switch {
+	case n.dockConverts():
+		if n.makes3V3() {
+			f.card = f.card.plus(n.Slot.At3V3)
+		}
+		f = f.times(1 / n.ref.ConversionShare)
+	case n.makes3V3():
+		f.card = f.card.plus(n.Slot.At3V3.times(1 / n.ref.ConversionShare))
 	}
-	f.card = f.card.plus(slot)
 	return n.capped(f)
 }
 
@@ -359,7 +402,7 @@ func (n *Network) dockDraw(name string) flow {
 func (n *Network) hostDraw() flow {
 	f := flow{known(0), n.Host}
 	if n.Slot.Stage < 0 && n.rig.Route.Slot != "" {
-		f.card = n.Slot.Total().plus(n.slotConversion())
+		f.card = n.Slot.Total().plus(n.conversion())
 	}
 	return f
 }

@@ -89,7 +89,7 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List, unfed func(wh
 	case "":
 		out.Need(r, n.Slot.Where+"/form", "the form of "+slot.Name, "Look at the slot.", "whether it gives a card power")
 	default:
-		unfed(n.Slot.Where, "The card's slot ("+slot.Name+" is of the form "+string(slot.Form.Value)+", which feeds no card)")
+		unfed(n.Slot.Where, "The card's slot ("+slot.Name+" is of the form "+rig.Spoken(slot.Form.Value)+", which feeds no card)")
 	}
 }
 
@@ -221,8 +221,12 @@ func (n *Network) dockFeed(name string) (feed units.Watt, certain, fed bool) {
 				continue
 			}
 			fed = true
-			certain = certain && n.Leads[i].Certain && n.Leads[i].To[j].Fit == Mates
-			feed += min(n.Leads[i].Carries, n.Leads[i].To[j].Cap.Rating).At(12)
+			certain = certain && n.Leads[i].Certain && n.Leads[i].Volts != 0 && n.Leads[i].To[j].Fit == Mates
+			carried := min(n.Leads[i].Carries, n.Leads[i].To[j].Cap.Rating).At(n.Leads[i].Volts)
+			if n.converts(i) {
+				carried *= units.Watt(n.ref.ConversionShare)
+			}
+			feed += carried
 		}
 	}
 	return feed, certain, fed
@@ -257,5 +261,5 @@ func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 			"Read the host's service papers: some office hosts hold their long slot to 25, 35 or 50 W.", "whether the "+share.String()+" the card may take are there")
 		return
 	}
-	n.addSlotLimit(r, out, share, limit, "the standard allows a slot of "+strconv.Itoa(body)+" lanes")
+	n.addSlotLimit(r, out, share, limit, "the standard allows an x"+strconv.Itoa(body)+" slot")
 }
