@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"strings"
 
 	"kolvan/core/assess"
 	"kolvan/core/link"
@@ -92,12 +93,21 @@ func (d *routeDrawing) boxes(r *rig.Rig, elements []link.Element, sel string, in
 		b.X = routeMargin + float64(i+1)*(width+gap)
 		b.Class = "element"
 		b.Sel = e.Where
-		b.letter(wrap(e.Name, chars, 4), []string{fmt.Sprintf("x%s Gen %s", words(e.Lanes), words(e.Gen))}, under(r, i, inches, chars))
+		b.letter(wrap(e.Name, chars, 4), []string{strings.Join(laneWords(e), " ")}, under(r, i, inches, chars))
 		d.Boxes = append(d.Boxes, b)
 	}
 	for i := range d.Boxes {
 		d.Boxes[i].Chosen = d.Boxes[i].Sel == sel
 	}
+}
+
+// laneWords are the lanes and the generation of an element; of a tunnelled port
+// nobody counts lanes.
+func laneWords(e link.Element) []string {
+	if e.Tunnel && !e.Lanes.Known {
+		return []string{"tunnel", ""}
+	}
+	return []string{"x" + words(e.Lanes), "Gen " + words(e.Gen)}
 }
 
 // letter writes the name and lines into the middle of the box, the rest below it.
@@ -143,7 +153,7 @@ func (d *routeDrawing) strands(report *assess.Report) {
 			if cut || p.WidthKnown && s >= p.Width {
 				class = "strand spare"
 			}
-			if !e.Lanes.Known && !cut {
+			if !e.Lanes.Known && !e.Tunnel {
 				class += " open"
 			}
 			d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", left.X+left.W, y, right.X))
@@ -201,9 +211,12 @@ func pinchWords(p *link.Plan, e link.Element) string {
 	if e.Where == "/card" {
 		return "the card itself is the least of the route"
 	}
+	if e.Tunnel {
+		return fmt.Sprintf("its tunnel leaves %s for the card", p.Net)
+	}
 	lanes, gen := 16, 6
 	for _, other := range p.Elements {
-		if other.Where != e.Where {
+		if other.Where != e.Where && !other.Tunnel {
 			lanes, gen = min(lanes, other.Lanes.Value), min(gen, other.Gen.Value)
 		}
 	}

@@ -36,7 +36,7 @@ func makeSheet(r *rig.Rig, report *assess.Report, inches bool) *sheet {
 	s := &sheet{Name: r.Name, Host: orText(r.Host.Name, "host not named"), Card: orText(r.Card.Name, "no card chosen"), Lanes: laneStatement(report)}
 	s.Verdict, _ = verdictWords(report)
 	for _, e := range report.Link.Elements {
-		s.Stages = append(s.Stages, []string{e.Name, "x" + words(e.Lanes), "Gen " + words(e.Gen)})
+		s.Stages = append(s.Stages, append([]string{e.Name}, laneWords(e)...))
 	}
 	s.power(r, report)
 	for _, f := range fitFigures(r, report, inches) {
@@ -62,8 +62,11 @@ func laneStatement(report *assess.Report) []string {
 		return []string{"No slot is chosen yet, so nothing can be said of the lanes."}
 	}
 	slot, card := p.Elements[0], p.Elements[len(p.Elements)-1]
-	list := []string{fmt.Sprintf("The host wires %s of generation %s to %s; the card, %s, could use %s of generation %s.",
-		laneWords(slot.Lanes), words(slot.Gen), slot.Name, card.Name, laneWords(card.Lanes), words(card.Gen))}
+	wired := fmt.Sprintf("The host wires %s of generation %s to %s", countWords(slot.Lanes), words(slot.Gen), slot.Name)
+	if slot.Tunnel {
+		wired = "The host tunnels PCIe through " + slot.Name + ", among other traffic"
+	}
+	list := []string{fmt.Sprintf("%s; the card, %s, could use %s of generation %s.", wired, card.Name, countWords(card.Lanes), words(card.Gen))}
 	switch pinch, known := p.Pinch(); {
 	case p.None:
 		return append(list, "The slot carries no PCIe: there will be no link.")
@@ -71,6 +74,8 @@ func laneStatement(report *assess.Report) []string {
 		return append(list, "Not every part's lanes and generation are known, so neither is the link.")
 	case known && pinch.Where == "/card":
 		list = append(list, "The card itself is what limits the link.")
+	case known && pinch.Tunnel:
+		list = append(list, fmt.Sprintf("What limits the link is the tunnel of %s.", pinch.Name))
 	case known:
 		list = append(list, fmt.Sprintf("What limits the link is %s: %s of generation %d.", pinch.Name, plural(link.Legal(pinch.Lanes.Value), "lane"), pinch.Gen.Value))
 	}
@@ -82,7 +87,7 @@ func laneStatement(report *assess.Report) []string {
 	return append(list, "Read width and speed under load. At idle a card rests at a lower speed: an idle reading proves the width, not the speed.")
 }
 
-func laneWords(lanes rig.Fact[int]) string {
+func countWords(lanes rig.Fact[int]) string {
 	if !lanes.Known {
 		return "an unknown number of lanes"
 	}

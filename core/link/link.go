@@ -20,6 +20,9 @@ type Element struct {
 	Where string // JSON Pointer
 	Lanes rig.Fact[int]
 	Gen   rig.Fact[int]
+	// Tunnel marks a tunnelled port: what its tunnel leaves is what limits, its
+	// lanes and generation only where they are told.
+	Tunnel bool
 }
 
 // Plan is what the route will carry when it works as planned.
@@ -80,16 +83,16 @@ func (p *Plan) gather(slot *rig.Slot) {
 	r := p.rig
 	at := "/host/slots/" + strconv.Itoa(rig.IndexOf(r.Host.Slots, slot))
 	p.Elements = make([]Element, 0, len(r.Route.Stages)+2)
-	p.Elements = append(p.Elements, Element{slot.Name, at, slot.Lanes, slot.Gen})
+	p.Elements = append(p.Elements, Element{slot.Name, at, slot.Lanes, slot.Gen, rig.Is(slot.Form, rig.Tunnel)})
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
-		p.Elements = append(p.Elements, Element{s.Name, "/route/stages/" + strconv.Itoa(i), s.Lanes, s.Gen})
+		p.Elements = append(p.Elements, Element{s.Name, "/route/stages/" + strconv.Itoa(i), s.Lanes, s.Gen, false})
 	}
 	name := r.Card.Name
 	if name == "" {
 		name = "the card"
 	}
-	p.Elements = append(p.Elements, Element{name, "/card", r.Card.Lanes, r.Card.Gen})
+	p.Elements = append(p.Elements, Element{name, "/card", r.Card.Lanes, r.Card.Gen, false})
 }
 
 // least returns the place of the first element with the least value; known is
@@ -99,7 +102,7 @@ func (p *Plan) least(value func(Element) rig.Fact[int]) (place int, known bool) 
 	for i, e := range p.Elements {
 		v := value(e)
 		if !v.Known {
-			known = false
+			known = known && e.Tunnel
 			continue
 		}
 		if best := value(p.Elements[place]); !best.Known || v.Value < best.Value {
@@ -189,15 +192,15 @@ func Efficiency(ref *reference.Tables, gen int, payload rig.Fact[int]) float64 {
 	return mps / (mps + ref.PacketOverhead) * ref.PacketTraffic
 }
 
-// Pinch is the first element whose own lanes at its own speed carry least, and
-// false while any is unknown.
+// Pinch is the first element whose own lanes at its own speed, or own tunnel,
+// carry least, and false while any is unknown.
 func (p *Plan) Pinch() (Element, bool) {
 	best, least, found := Element{}, units.GigabytePerSecond(0), false
 	for _, e := range p.Elements {
-		if !e.Lanes.Known || !e.Gen.Known {
+		own, known := p.carries(e)
+		if !known {
 			return Element{}, false
 		}
-		own := Raw(p.ref, Legal(e.Lanes.Value), e.Gen.Value)
 		if !found || own < least {
 			best, least, found = e, own, true
 		}
@@ -205,12 +208,29 @@ func (p *Plan) Pinch() (Element, bool) {
 	return best, found
 }
 
+// carries is what an element carries by itself.
+func (p *Plan) carries(e Element) (own units.GigabytePerSecond, known bool) {
+	own, known = units.GigabytePerSecond(math.Inf(1)), true
+	if e.Tunnel {
+		own, known = p.tunnelled(p.rig.Slot(p.rig.Route.Slot))
+	}
+	if e.Lanes.Known && e.Gen.Known {
+		return min(own, Raw(p.ref, Legal(e.Lanes.Value), e.Gen.Value)), known
+	}
+	return own, known && e.Tunnel
+}
+
 // onRoute returns the least lanes and generation of slot and stages, the card
-// left aside; 0 while any is unknown.
+// left aside; 0 while any is unknown that limits.
 func (p *Plan) onRoute() (lanes, gen int) {
 	lanes, gen = 16, p.rig.Route.ForcedGen.Or(len(p.ref.Generations))
 	for _, e := range p.Elements[:len(p.Elements)-1] {
-		lanes, gen = min(lanes, e.Lanes.Value), min(gen, e.Gen.Value) // unknown is 0
+		if e.Lanes.Known || !e.Tunnel {
+			lanes = min(lanes, e.Lanes.Value) // unknown is 0
+		}
+		if e.Gen.Known || !e.Tunnel {
+			gen = min(gen, e.Gen.Value)
+		}
 	}
 	return Legal(lanes), gen
 }

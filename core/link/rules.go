@@ -66,17 +66,24 @@ func words(carried []rig.Carried) string {
 }
 
 // mayLackPCIe: card slots and OCuLink ports are there for PCIe; the others have
-// look-alikes without it.
+// look-alikes without it. A tunnelled port whose class is told has been looked
+// at, save in the 10 Gb/s class, where a plain port has the same mark.
 func mayLackPCIe(slot *rig.Slot) bool {
+	if rig.Is(slot.Form, rig.Tunnel) && slot.TunnelRate.Value > plainPort {
+		return false
+	}
 	return !rig.Is(slot.Form, rig.CardSlot) && !rig.Is(slot.Form, rig.OCuLink)
 }
+
+// plainPort is the rate of a port that may tunnel nothing.
+const plainPort units.GigabitPerSecond = 10
 
 func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.None {
 		return
 	}
 	for _, e := range p.Elements {
-		if !e.Lanes.Known {
+		if !e.Lanes.Known && !e.Tunnel {
 			out.Need(r, e.Where+"/lanes", "the lanes of "+e.Name, howLanes(e), "the width of the link")
 		}
 	}
@@ -117,7 +124,7 @@ func judgeSpeed(r *finding.Rule, p *Plan, out *finding.List) {
 		return
 	}
 	for _, e := range p.Elements {
-		if !e.Gen.Known {
+		if !e.Gen.Known && !e.Tunnel {
 			out.Need(r, e.Where+"/generation", "the generation of "+e.Name,
 				"Read its papers; a slot's depends on the processor fitted too.", "the speed of the link")
 		}
