@@ -65,6 +65,29 @@ func TestFieldsSayWhatCountsUnlessTold(t *testing.T) {
 	assert.True(t, formFor(r, &r.Brief, "/brief", false, nil).Fields[0].Open(), "a budget that is not told is unknown")
 }
 
+// TestFieldsStandWhereTheyMeanSomething: what a key, a length in lanes or sense
+// pins would say of this form, nobody is asked.
+func TestFieldsStandWhereTheyMeanSomething(t *testing.T) {
+	r, _, _ := demoRig(t, "Dome-shed stacker")
+	shown := func(form rig.Form) (paths []string) {
+		r.Host.Slots[0].Form = rig.Of(form)
+		r.Host.Slots[0].Key = rig.Fact[rig.Key]{}
+		for _, f := range formFor(r, &r.Host.Slots[0], "/s", false, nil).Fields {
+			paths = append(paths, strings.TrimPrefix(f.Path, "/s/"))
+		}
+		return paths
+	}
+	assert.Contains(t, shown(rig.M2), "key")
+	assert.NotContains(t, shown(rig.M2), "lanes_mechanical")
+	assert.Subset(t, shown(rig.CardSlot), []string{"lanes_mechanical", "open_end", "power_limit_w"})
+	assert.NotContains(t, shown(rig.CardSlot), "key")
+	assert.Contains(t, shown(rig.Tunnel), "tunnel_gbit_s")
+}
+
+func TestFiguresKeepTheirUnits(t *testing.T) {
+	assert.Equal(t, "66\u00a0W of 54\u00a0W (5.5\u00a0A), 80\u00a0%, Gen 3 where 4 lanes", glue("66 W of 54 W (5.5 A), 80 %, Gen 3 where 4 lanes"))
+}
+
 func TestNamesAreEscapedInOptions(t *testing.T) {
 	f := field{Choices: []choice{{`"><script>`, "<b>", true}, {"x", "x", false}}}
 	assert.Equal(t, `<option value="&#34;&gt;&lt;script&gt;" selected>&lt;b&gt;</option><option value="x">x</option>`, string(f.Options()))

@@ -74,6 +74,17 @@ func TestLookAlikeIsCured(t *testing.T) {
 	assert.Equal(t, "/leads/1", patch[0].Path)
 }
 
+// TestAdapterGivesWayToAPlainLead: what takes its place is no adapter by name
+// either, and comes with the supply.
+func TestAdapterGivesWayToAPlainLead(t *testing.T) {
+	two := set("/leads/1/from", `[{"part":"main","at":"d1","connector":"disk-15"},{"part":"main","at":"d2","connector":"disk-15"}]`)
+	list := offers(t, whole(t, "["+all(boardPower("160"), set("/leads/1/name", `"two disks to an eight-pin"`), set("/leads/1/price", "9"), two)+"]"), "power.connector")
+	require.NotEmpty(t, list)
+	assert.Contains(t, string(list[0].Patch), `"/leads/1"`)
+	assert.NotContains(t, string(list[0].Patch), "two disks")
+	assert.NotContains(t, string(list[0].Patch), `"price"`)
+}
+
 func TestChangeStatesTheNewFigure(t *testing.T) {
 	for rule, c := range map[string]struct{ patch, figure string }{
 		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": 66 of 132 W"},
