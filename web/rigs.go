@@ -281,14 +281,23 @@ func nameOf(thing reflect.Value) string {
 // "lanes of slot m2-a".
 func placeWords(r *rig.Rig, path string) string {
 	if thing, _, err := rig.At(r, path); err == nil && nameOf(thing) != "" {
-		return kindOf(path) + " " + nameOf(thing)
+		return thingWords(kindOf(path), nameOf(thing))
 	}
 	owner := path[:max(0, strings.LastIndex(path, "/"))]
 	thing, _, err := rig.At(r, owner)
 	if err != nil || owner == "" {
 		return kindOf(path)
 	}
-	return strings.TrimSpace(kindOf(path) + " of " + kindOf(owner) + " " + nameOf(thing))
+	return kindOf(path) + " of " + thingWords(kindOf(owner), nameOf(thing))
+}
+
+// thingWords is a thing by kind and name, the kind once: "slot 2", not "slot
+// slot 2".
+func thingWords(kind, name string) string {
+	if strings.HasPrefix(name, kind) {
+		return name
+	}
+	return strings.TrimSpace(kind + " " + name)
 }
 
 // valueWords is an entered value as it is spoken of.

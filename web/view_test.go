@@ -115,8 +115,9 @@ func TestFormKeepsWhatWasRefused(t *testing.T) {
 // the file.
 func TestChangesAreNamedInWords(t *testing.T) {
 	r, _, _ := demoRig(t, "Dome-shed stacker")
+	r.Host.Slots[1].Name = "slot 2"
 	for path, want := range map[string]string{
-		"/host/slots/0/lanes": "lanes of slot m2-a", "/host/slots/0": "slot m2-a", "/card/bracket/height": "height of bracket",
+		"/host/slots/1/lanes": "lanes of slot 2", "/host/slots/0/lanes": "lanes of slot m2-a", "/host/slots/0": "slot m2-a", "/card/bracket/height": "height of bracket",
 		"/card/length_mm/tolerance": "tolerance of length", "/name": "name",
 	} {
 		assert.Equal(t, want, placeWords(r, path))
