@@ -125,11 +125,8 @@ func (d *powerDrawing) supplies(r *rig.Rig, report *assess.Report, sel string, f
 func usedOutlets(r *rig.Rig, s *rig.Supply) []string {
 	var used []string
 	for i := range s.Outlets {
-		for j := range r.Leads {
-			if slices.ContainsFunc(r.Leads[j].From, func(e rig.LeadEnd) bool { return e.Part == s.Name && e.At == s.Outlets[i].Name }) {
-				used = append(used, s.Outlets[i].Name)
-				break
-			}
+		if r.Draws(s.Name, s.Outlets[i].Name) {
+			used = append(used, s.Outlets[i].Name)
 		}
 	}
 	return used

@@ -153,7 +153,7 @@ func (d *routeDrawing) strands(report *assess.Report) {
 			if cut || p.WidthKnown && s >= p.Width {
 				class = "strand spare"
 			}
-			if !e.Lanes.Known && !e.Tunnel {
+			if e.Open(e.Lanes) {
 				class += " open"
 			}
 			d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", left.X+left.W, y, right.X))

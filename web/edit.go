@@ -167,6 +167,37 @@ func setField(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	return label, "", rig.Set(r, path, asTyped(c, path, value))
 }
 
+// placeWords names a place of the rig for the line that says what was changed:
+// "lanes of slot m2-a".
+func placeWords(r *rig.Rig, path string) string {
+	if thing, _, err := rig.At(r, path); err == nil && nameOf(thing) != "" {
+		return thingWords(kindOf(path), nameOf(thing))
+	}
+	owner := path[:max(0, strings.LastIndex(path, "/"))]
+	thing, _, err := rig.At(r, owner)
+	if err != nil || owner == "" {
+		return kindOf(path)
+	}
+	return kindOf(path) + " of " + thingWords(kindOf(owner), nameOf(thing))
+}
+
+// thingWords is a thing by kind and name, the kind once: "slot 2", not "slot
+// slot 2".
+func thingWords(kind, name string) string {
+	if strings.HasPrefix(name, kind) {
+		return name
+	}
+	return strings.TrimSpace(kind + " " + name)
+}
+
+// valueWords is an entered value as it is spoken of.
+func valueWords(r *rig.Rig, path, value string) string {
+	if _, spec, err := rig.At(r, path); err == nil && spec.Kind == rig.Choice {
+		value = rig.Spoken(value)
+	}
+	return orText(value, "unknown")
+}
+
 // typedValue is what was typed, or the boxes of a list that were ticked.
 func typedValue(c fiber.Ctx) string {
 	all := c.Request().PostArgs().PeekMulti("value")
@@ -294,7 +325,7 @@ func (a *App) useHost(r *rig.Rig, host *rig.Host) string {
 	if r.Host.Supply = a.ownSupply(r, host.Supply); r.Host.Supply == "" {
 		r.Host.Supply = before
 	}
-	if r.Host.Supply != before && !r.Draws(before) {
+	if r.Host.Supply != before && !r.Draws(before, "") {
 		r.Supplies = slices.DeleteFunc(slices.Clone(r.Supplies), func(s rig.Supply) bool { return s.Name == before })
 	}
 	if r.Slot(r.Route.Slot) == nil {

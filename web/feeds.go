@@ -94,9 +94,8 @@ func freeOutlets(r *rig.Rig, load string) []port {
 	var list []port
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
-		used := usedOutlets(r, s)
 		for _, o := range s.Outlets {
-			if !slices.Contains(used, o.Name) {
+			if !r.Draws(s.Name, o.Name) {
 				list = append(list, port{s.Name, o.Name, o.Connector})
 			}
 		}

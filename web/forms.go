@@ -308,12 +308,23 @@ func listOf(n rig.Node, at string) listView {
 }
 
 func entryName(entry reflect.Value, i int) string {
-	for _, name := range []string{"Name", "Occupant", "At"} {
-		if f := entry.FieldByName(name); f.IsValid() && f.Kind() == reflect.String && f.String() != "" {
-			return f.String()
+	for _, field := range []string{"Name", "Occupant", "At"} {
+		if name := textOf(entry, field); name != "" {
+			return name
 		}
 	}
 	return strconv.Itoa(i + 1)
+}
+
+// textOf is a text field of a thing; empty where it has none of that name.
+func textOf(thing reflect.Value, field string) string {
+	if thing.Kind() != reflect.Struct {
+		return ""
+	}
+	if f := thing.FieldByName(field); f.IsValid() && f.Kind() == reflect.String {
+		return f.String()
+	}
+	return ""
 }
 
 // aboutEntry says in a few words what an entry of a list is.

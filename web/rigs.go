@@ -267,46 +267,7 @@ func kindOf(path string) string {
 }
 
 // nameOf is the name of a thing that has one.
-func nameOf(thing reflect.Value) string {
-	if thing.Kind() != reflect.Struct {
-		return ""
-	}
-	if name := thing.FieldByName("Name"); name.IsValid() {
-		return name.String()
-	}
-	return ""
-}
-
-// placeWords names a place of the rig for the line that says what was changed:
-// "lanes of slot m2-a".
-func placeWords(r *rig.Rig, path string) string {
-	if thing, _, err := rig.At(r, path); err == nil && nameOf(thing) != "" {
-		return thingWords(kindOf(path), nameOf(thing))
-	}
-	owner := path[:max(0, strings.LastIndex(path, "/"))]
-	thing, _, err := rig.At(r, owner)
-	if err != nil || owner == "" {
-		return kindOf(path)
-	}
-	return kindOf(path) + " of " + thingWords(kindOf(owner), nameOf(thing))
-}
-
-// thingWords is a thing by kind and name, the kind once: "slot 2", not "slot
-// slot 2".
-func thingWords(kind, name string) string {
-	if strings.HasPrefix(name, kind) {
-		return name
-	}
-	return strings.TrimSpace(kind + " " + name)
-}
-
-// valueWords is an entered value as it is spoken of.
-func valueWords(r *rig.Rig, path, value string) string {
-	if _, spec, err := rig.At(r, path); err == nil && spec.Kind == rig.Choice {
-		value = rig.Spoken(value)
-	}
-	return orText(value, "unknown")
-}
+func nameOf(thing reflect.Value) string { return textOf(thing, "Name") }
 
 // nextStep is the next thing to do on a rig that is not whole yet.
 type nextStep struct {
@@ -371,18 +332,10 @@ func slotRows(r *rig.Rig) []slotRow {
 		rows[i] = slotRow{Path: fmt.Sprintf("/host/slots/%d", i), Name: s.Name, Form: formWords(s), Lanes: words(s.Lanes), Gen: words(s.Gen),
 			Behind: words(s.Behind), Occupant: words(s.Occupant), Used: s.Name == r.Route.Slot, Carries: "?"}
 		if s.Carries.Known {
-			rows[i].Carries = carriedWords(s.Carries.Value)
+			rows[i].Carries = orText(rig.SpokenList(s.Carries.Value, ", "), "nothing")
 		}
 	}
 	return rows
-}
-
-func carriedWords(carried []rig.Carried) string {
-	list := make([]string, len(carried))
-	for i, c := range carried {
-		list[i] = rig.Spoken(c)
-	}
-	return orText(strings.Join(list, ", "), "nothing")
 }
 
 func orQuestion[T any](v *T, print func(T) string) string {

@@ -55,7 +55,6 @@ func TestFormOfASlot(t *testing.T) {
 	}
 }
 
-// TestNamesAreEscapedInOptions: a slot may be called anything.
 func TestFieldsSayWhatCountsUnlessTold(t *testing.T) {
 	r := rig.New("settings")
 	form := formFor(r, &r.Sizing, "/sizing", false, nil)
@@ -88,6 +87,7 @@ func TestFiguresKeepTheirUnits(t *testing.T) {
 	assert.Equal(t, "66\u00a0W of 54\u00a0W (5.5\u00a0A), 80\u00a0%, Gen 3 where 4 lanes", glue("66 W of 54 W (5.5 A), 80 %, Gen 3 where 4 lanes"))
 }
 
+// TestNamesAreEscapedInOptions: a slot may be called anything.
 func TestNamesAreEscapedInOptions(t *testing.T) {
 	f := field{Choices: []choice{{`"><script>`, "<b>", true}, {"x", "x", false}}}
 	assert.Equal(t, `<option value="&#34;&gt;&lt;script&gt;" selected>&lt;b&gt;</option><option value="x">x</option>`, string(f.Options()))

@@ -16,10 +16,19 @@ import (
 // sources list the changes worth trying, the cheapest kind first.
 var sources = []struct {
 	kind kind
-	list func(*rig.Rig, *reference.Tables, *Bins) []candidate
+	list func(*given) []candidate
 }{
 	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {homeKind, homeCandidates},
 	{slotKind, slotCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
+}
+
+// given is what changes are looked for with: the rig, and its power as it was
+// assessed.
+type given struct {
+	rig   *rig.Rig
+	ref   *reference.Tables
+	bins  *Bins
+	power *power.Network
 }
 
 // copyOf copies a rig without its lists: who changes one copies it first.
@@ -30,7 +39,8 @@ func copyOf(r *rig.Rig) *rig.Rig {
 
 // slotCandidates: the route starts from another slot, whose occupant stays where
 // it can or changes places with what was displaced.
-func slotCandidates(r *rig.Rig, _ *reference.Tables, _ *Bins) []candidate {
+func slotCandidates(g *given) []candidate {
+	r := g.rig
 	var list []candidate
 	for i := range r.Host.Slots {
 		slot := &r.Host.Slots[i]
@@ -65,7 +75,8 @@ func keepDisplaced(r *rig.Rig, used *rig.Slot, stays bool) []rig.Displaced {
 
 // homeCandidates: what sits in the route's slot goes to a free slot of a like
 // form; a wireless card may also be replaced by one on USB.
-func homeCandidates(r *rig.Rig, _ *reference.Tables, _ *Bins) []candidate {
+func homeCandidates(g *given) []candidate {
+	r := g.rig
 	old := r.Slot(r.Route.Slot)
 	if old == nil || !movable(old) {
 		return nil
@@ -95,15 +106,15 @@ func withHome(r *rig.Rig, old *rig.Slot, home rig.Displaced, says string) candid
 
 // outletCandidates: what a lead ends at is fed from another free outlet, into any
 // inlet of the same load that takes its plug.
-func outletCandidates(r *rig.Rig, ref *reference.Tables, _ *Bins) []candidate {
+func outletCandidates(g *given) []candidate {
+	r := g.rig
 	var list []candidate
-	n := power.For(r, ref)
 	for i := range r.Leads {
 		for j := range r.Leads[i].To {
 			for _, inlet := range inletsOf(r, r.Leads[i].To[j]) {
-				eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
-					if _, enters := ref.Enters(outlet.Connector.Value, inlet.connector); enters && outlet.Connector.Known {
-						list = append(list, rewired(r, i, j, n.Leads[i].Plain(), supply, outlet, inlet))
+				eachFreeOutlet(r, func(from rig.LeadEnd) {
+					if _, enters := g.ref.Enters(from.Connector.Value, inlet.connector); enters {
+						list = append(list, rewired(r, i, j, g.power.Leads[i].Plain(), from, inlet))
 					}
 				})
 			}
@@ -115,18 +126,18 @@ func outletCandidates(r *rig.Rig, ref *reference.Tables, _ *Bins) []candidate {
 // rewired feeds what end j of lead i ends at from another outlet. A plain lead
 // is plugged over, an adapter gives way to a plain lead, and a splitter keeps
 // its other ends.
-func rewired(r *rig.Rig, i, j int, plain bool, supply string, outlet *rig.Outlet, inlet port) candidate {
+func rewired(r *rig.Rig, i, j int, plain bool, from rig.LeadEnd, inlet port) candidate {
 	c, to := copyOf(r), load{r.Leads[i].To[j].Part, inlet}
 	c.Leads = rig.CloneLeads(c.Leads)
 	if len(c.Leads[i].To) > 1 {
 		c.Leads[i].To = slices.Delete(c.Leads[i].To, j, j+1)
-		return withLead(c, plainLead(to), supply, outlet, to, outlet.Connector.Value)
+		return withLead(c, plainLead(to), from, to, from.Connector.Value)
 	}
 	if !plain {
 		c.Leads[i] = plainLead(to)
 		c.Leads[i].Name = FreeName(r, c.Leads[i].Name)
 	}
-	return plugged(c, i, supply, outlet, to, outlet.Connector.Value)
+	return plugged(c, i, from, to, from.Connector.Value)
 }
 
 func portWords(part, name string) string {
@@ -177,31 +188,21 @@ func inletUsed(r *rig.Rig, part, at string) bool {
 	return false
 }
 
-// eachFreeOutlet visits the first free outlet of every connector of every supply.
-func eachFreeOutlet(r *rig.Rig, visit func(supply string, outlet *rig.Outlet)) {
+// eachFreeOutlet visits the first free outlet of every known connector of every
+// supply, as the end of a lead plugged into it.
+func eachFreeOutlet(r *rig.Rig, visit func(from rig.LeadEnd)) {
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
 		var seen []rig.Connector
 		for j := range s.Outlets {
 			o := &s.Outlets[j]
-			if outletUsed(r, s.Name, o.Name) || slices.Contains(seen, o.Connector.Value) {
+			if !o.Connector.Known || r.Draws(s.Name, o.Name) || slices.Contains(seen, o.Connector.Value) {
 				continue
 			}
 			seen = append(seen, o.Connector.Value)
-			visit(s.Name, o)
+			visit(rig.LeadEnd{Part: s.Name, At: o.Name, Connector: o.Connector})
 		}
 	}
-}
-
-func outletUsed(r *rig.Rig, part, at string) bool {
-	for i := range r.Leads {
-		for _, end := range r.Leads[i].From {
-			if end.Part == part && end.At == at {
-				return true
-			}
-		}
-	}
-	return false
 }
 
 // load is a place that wants a lead.
@@ -212,19 +213,17 @@ type load struct {
 
 // leadCandidates: a first lead for a load that has none, plain or an adapter
 // from the bins, from any free outlet.
-func leadCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
+func leadCandidates(g *given) []candidate {
+	r := g.rig
 	var list []candidate
 	for _, to := range unfed(r) {
-		eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
-			if !outlet.Connector.Known {
-				return
+		eachFreeOutlet(r, func(from rig.LeadEnd) {
+			if _, enters := g.ref.Enters(from.Connector.Value, to.port.connector); enters {
+				list = append(list, withLead(r, plainLead(to), from, to, from.Connector.Value))
 			}
-			if _, enters := ref.Enters(outlet.Connector.Value, to.port.connector); enters {
-				list = append(list, withLead(r, plainLead(to), supply, outlet, to, outlet.Connector.Value))
-			}
-			for i := range bins.Leads {
-				if plug, ok := adapts(&bins.Leads[i], ref, outlet.Connector.Value, to.port.connector); ok {
-					list = append(list, withLead(r, bins.Leads[i], supply, outlet, to, plug))
+			for i := range g.bins.Leads {
+				if plug, ok := adapts(&g.bins.Leads[i], g.ref, from.Connector.Value, to.port.connector); ok {
+					list = append(list, withLead(r, g.bins.Leads[i], from, to, plug))
 				}
 			}
 		})
@@ -242,18 +241,18 @@ func adapts(l *rig.Lead, ref *reference.Tables, outlet, inlet rig.Connector) (ri
 	return l.To[0].Connector.Value, enters
 }
 
-func withLead(r *rig.Rig, lead rig.Lead, supply string, outlet *rig.Outlet, to load, plug rig.Connector) candidate {
+func withLead(r *rig.Rig, lead rig.Lead, from rig.LeadEnd, to load, plug rig.Connector) candidate {
 	c := copyOf(r)
 	lead.Name = FreeName(r, lead.Name)
 	c.Leads = append(rig.CloneLeads(c.Leads), lead)
-	return plugged(c, len(c.Leads)-1, supply, outlet, to, plug)
+	return plugged(c, len(c.Leads)-1, from, to, plug)
 }
 
 // plugged joins an outlet and a load by lead i of c.
-func plugged(c *rig.Rig, i int, supply string, outlet *rig.Outlet, to load, plug rig.Connector) candidate {
-	c.Leads[i].From = []rig.LeadEnd{{Part: supply, At: outlet.Name, Connector: outlet.Connector}}
+func plugged(c *rig.Rig, i int, from rig.LeadEnd, to load, plug rig.Connector) candidate {
+	c.Leads[i].From = []rig.LeadEnd{from}
 	c.Leads[i].To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
-	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(to.part, to.port.name), outlet.Name, rig.Spoken(outlet.Connector.Value), supply)}
+	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(to.part, to.port.name), from.At, rig.Spoken(from.Connector.Value), from.Part)}
 }
 
 // FreeName returns name, with a number behind it where a part of the feed
@@ -293,7 +292,8 @@ func unfed(r *rig.Rig) []load {
 	return list
 }
 
-func turnOnCandidates(r *rig.Rig, _ *reference.Tables, _ *Bins) []candidate {
+func turnOnCandidates(g *given) []candidate {
+	r := g.rig
 	var list []candidate
 	for i := range r.Supplies {
 		if how, known := r.Supplies[i].TurnOn.Get(); !known || how == rig.TurnOnSwitch {
@@ -309,12 +309,13 @@ func turnOnCandidates(r *rig.Rig, _ *reference.Tables, _ *Bins) []candidate {
 
 // supplyCandidates: a supply in use is exchanged for one from the bins, each
 // lead moved to an outlet of the same connector.
-func supplyCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
+func supplyCandidates(g *given) []candidate {
+	r := g.rig
 	var list []candidate
 	for i := range r.Supplies {
-		for j := range bins.Supplies {
-			if c, ok := withSupply(r, ref, i, bins.Supplies[j]); ok {
-				list = append(list, candidate{kind: supplyKind, supply: i, rig: c, says: "Use supply " + bins.Supplies[j].Name + " for " + r.Supplies[i].Name})
+		for j := range g.bins.Supplies {
+			if c, ok := withSupply(r, i, g.bins.Supplies[j]); ok {
+				list = append(list, candidate{kind: supplyKind, supply: i, rig: c, says: "Use supply " + g.bins.Supplies[j].Name + " for " + r.Supplies[i].Name})
 			}
 		}
 	}
@@ -323,15 +324,16 @@ func supplyCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate
 
 // addedSupplyCandidates: one more supply from the bins, the smallest first, turned
 // on by a board that follows the host, with leads to all that has none.
-func addedSupplyCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
+func addedSupplyCandidates(g *given) []candidate {
+	r := g.rig
 	loads := unfed(r)
 	if len(loads) == 0 {
 		return nil
 	}
 	slices.SortStableFunc(loads, func(a, b load) int {
-		return cmp.Compare(ref.Connector(b.port.connector).Rating, ref.Connector(a.port.connector).Rating)
+		return cmp.Compare(g.ref.Connector(b.port.connector).Rating, g.ref.Connector(a.port.connector).Rating)
 	})
-	supplies := slices.Clone(bins.Supplies)
+	supplies := slices.Clone(g.bins.Supplies)
 	slices.SortStableFunc(supplies, func(a, b rig.Supply) int { return cmp.Compare(a.Rating.Value, b.Rating.Value) })
 	var list []candidate
 	for _, s := range supplies {
@@ -342,33 +344,44 @@ func addedSupplyCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []cand
 		s.TurnOn = rig.Of(rig.TurnOnSwitch)
 		c := copyOf(r)
 		c.Supplies = append(slices.Clone(r.Supplies), s)
-		list = append(list, candidate{kind: supplyKind, supply: len(r.Supplies), rig: feedFrom(c, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"})
+		list = append(list, candidate{kind: supplyKind, supply: len(r.Supplies), rig: feed(c, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"})
 	}
 	return list
 }
 
-// feedFrom gives plain leads from free outlets of the supply to the loads: one to
-// each plug of the card, and one to a dock.
-func feedFrom(r *rig.Rig, supply string, loads []load) *rig.Rig {
+// feed gives plain leads from free outlets of the supply, of any for an empty
+// name, to the loads: one to each plug of the card, and one to a dock.
+func feed(r *rig.Rig, supply string, loads []load) *rig.Rig {
 	fed := map[string]bool{}
 	for _, to := range loads {
-		if fed[to.part] {
-			continue
-		}
-		s := r.Supply(supply)
-		i := slices.IndexFunc(s.Outlets, func(o rig.Outlet) bool {
-			return rig.Is(o.Connector, to.port.connector) && !outletUsed(r, supply, o.Name)
-		})
-		if i < 0 {
+		from, free := freeOutlet(r, supply, to.port.connector)
+		if fed[to.part] || !free {
 			continue
 		}
 		fed[to.part] = to.part != rig.CardPart
-		r = withLead(r, plainLead(to), supply, &s.Outlets[i], to, to.port.connector).rig
+		r = withLead(r, plainLead(to), from, to, to.port.connector).rig
 	}
 	return r
 }
 
-func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig, bool) {
+// freeOutlet is the first free outlet of the supply, of any for an empty name,
+// with that connector.
+func freeOutlet(r *rig.Rig, supply string, c rig.Connector) (found rig.LeadEnd, free bool) {
+	eachFreeOutlet(r, func(from rig.LeadEnd) {
+		if !free && from.Connector.Value == c && (supply == "" || from.Part == supply) {
+			found, free = from, true
+		}
+	})
+	return found, free
+}
+
+// feedPlugs gives plugs of the card that have no lead a plain one.
+func feedPlugs(r *rig.Rig) *rig.Rig {
+	plugs := slices.DeleteFunc(unfed(r), func(to load) bool { return to.part != rig.CardPart })
+	return feed(r, "", plugs)
+}
+
+func withSupply(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
 	old := &r.Supplies[i]
 	if s.Kind.Value != old.Kind.Value || s.Name == old.Name || s.Rating.Value <= old.Rating.Value || !sameTensions(old, &s) {
 		return nil, false
@@ -397,7 +410,7 @@ func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Ri
 			end.Part, end.At = s.Name, outlet
 		}
 	}
-	return feedRest(c, ref), true
+	return feedPlugs(c), true
 }
 
 // sameTensions reports that every tension of the old supply is there again: a
@@ -412,23 +425,6 @@ func sameTensions(old, s *rig.Supply) bool {
 		}
 	}
 	return true
-}
-
-// feedRest gives plugs of the card that have no lead a plain one, from a free
-// outlet.
-func feedRest(r *rig.Rig, ref *reference.Tables) *rig.Rig {
-	for _, to := range unfed(r) {
-		fed := false
-		eachFreeOutlet(r, func(supply string, outlet *rig.Outlet) {
-			_, enters := ref.Enters(outlet.Connector.Value, to.port.connector)
-			if fed || !enters || outlet.Connector.Value != to.port.connector || to.part != rig.CardPart {
-				return
-			}
-			fed = true
-			r = withLead(r, plainLead(to), supply, outlet, to, outlet.Connector.Value).rig
-		})
-	}
-	return r
 }
 
 // plainLead is a lead of the supply's own, which comes with it.
@@ -469,13 +465,14 @@ func plugPorts(card *rig.Card) []port {
 
 // cardCandidates: another card from the bins, with the leads its plugs want as
 // far as free outlets have them.
-func cardCandidates(r *rig.Rig, ref *reference.Tables, bins *Bins) []candidate {
+func cardCandidates(g *given) []candidate {
+	r := g.rig
 	var list []candidate
-	for _, i := range nearestFirst(bins.Cards, &r.Card) {
-		if bins.Cards[i].Name == r.Card.Name {
+	for _, i := range nearestFirst(g.bins.Cards, &r.Card) {
+		if g.bins.Cards[i].Name == r.Card.Name {
 			continue
 		}
-		c, says := feedRest(WithCard(r, bins.Cards[i]), ref), "Use card "+bins.Cards[i].Name
+		c, says := feedPlugs(WithCard(r, g.bins.Cards[i])), "Use card "+g.bins.Cards[i].Name
 		if len(c.Leads) > len(r.Leads) {
 			says += ", with another lead"
 		}

@@ -56,12 +56,12 @@ const (
 // changes that clear it. Each change is tried on a copy of the rig and kept only
 // when the finding is gone and nothing as bad, or worse, has come in.
 func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error {
-	s := &search{rig: r, ref: ref, findings: report.Findings, offered: make([][kinds]int, len(report.Findings))}
+	s := &search{given: given{r, ref, bins, report.Power}, findings: report.Findings, offered: make([][kinds]int, len(report.Findings))}
 	for _, source := range sources {
 		if !s.wants(source.kind) {
 			continue
 		}
-		for _, c := range source.list(r, ref, bins) {
+		for _, c := range source.list(&s.given) {
 			if err := s.try(&c); err != nil {
 				return err
 			}
@@ -72,8 +72,7 @@ func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error 
 
 // A search tries changes one after another.
 type search struct {
-	rig      *rig.Rig
-	ref      *reference.Tables
+	given
 	findings []finding.Finding
 	offered  [][kinds]int // to each finding, by kind
 	scratch  []finding.Finding

@@ -25,6 +25,10 @@ type Element struct {
 	Tunnel bool
 }
 
+// Open reports lanes or a generation of the element that nobody knows, and that
+// may be what limits.
+func (e Element) Open(fact rig.Fact[int]) bool { return !fact.Known && !e.Tunnel }
+
 // Plan is what the route will carry when it works as planned.
 type Plan struct {
 	Elements []Element // slot first, card last; empty without a slot
@@ -83,29 +87,29 @@ func (p *Plan) gather(slot *rig.Slot) {
 	r := p.rig
 	at := "/host/slots/" + strconv.Itoa(rig.IndexOf(r.Host.Slots, slot))
 	p.Elements = make([]Element, 0, len(r.Route.Stages)+2)
-	p.Elements = append(p.Elements, Element{slot.Name, at, slot.Lanes, slot.Gen, rig.Is(slot.Form, rig.Tunnel)})
+	p.Elements = append(p.Elements, Element{Name: slot.Name, Where: at, Lanes: slot.Lanes, Gen: slot.Gen, Tunnel: rig.Is(slot.Form, rig.Tunnel)})
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
-		p.Elements = append(p.Elements, Element{s.Name, "/route/stages/" + strconv.Itoa(i), s.Lanes, s.Gen, false})
+		p.Elements = append(p.Elements, Element{Name: s.Name, Where: "/route/stages/" + strconv.Itoa(i), Lanes: s.Lanes, Gen: s.Gen})
 	}
 	name := r.Card.Name
 	if name == "" {
 		name = "the card"
 	}
-	p.Elements = append(p.Elements, Element{name, "/card", r.Card.Lanes, r.Card.Gen, false})
+	p.Elements = append(p.Elements, Element{Name: name, Where: "/card", Lanes: r.Card.Lanes, Gen: r.Card.Gen})
 }
 
 // least returns the place of the first element with the least value; known is
-// false while any is unknown.
-func (p *Plan) least(value func(Element) rig.Fact[int]) (place int, known bool) {
+// false while any is open.
+func least(elements []Element, value func(Element) rig.Fact[int]) (place int, known bool) {
 	known = true
-	for i, e := range p.Elements {
+	for i, e := range elements {
 		v := value(e)
 		if !v.Known {
-			known = known && e.Tunnel
+			known = known && !e.Open(v)
 			continue
 		}
-		if best := value(p.Elements[place]); !best.Known || v.Value < best.Value {
+		if best := value(elements[place]); !best.Known || v.Value < best.Value {
 			place = i
 		}
 	}
@@ -116,7 +120,7 @@ func lanesOf(e Element) rig.Fact[int] { return e.Lanes }
 func genOf(e Element) rig.Fact[int]   { return e.Gen }
 
 func (p *Plan) width() {
-	p.Narrowest, p.WidthKnown = p.least(lanesOf)
+	p.Narrowest, p.WidthKnown = least(p.Elements, lanesOf)
 	if p.None || !p.WidthKnown {
 		return
 	}
@@ -137,7 +141,7 @@ func Legal(wired int) int {
 }
 
 func (p *Plan) speed() {
-	slowest, known := p.least(genOf)
+	slowest, known := least(p.Elements, genOf)
 	p.Slowest = slowest
 	if p.None || !known {
 		return
@@ -221,16 +225,14 @@ func (p *Plan) carries(e Element) (own units.GigabytePerSecond, known bool) {
 }
 
 // onRoute returns the least lanes and generation of slot and stages, the card
-// left aside; 0 while any is unknown that limits.
+// left aside; 0 while any is open.
 func (p *Plan) onRoute() (lanes, gen int) {
-	lanes, gen = 16, p.rig.Route.ForcedGen.Or(len(p.ref.Generations))
-	for _, e := range p.Elements[:len(p.Elements)-1] {
-		if e.Lanes.Known || !e.Tunnel {
-			lanes = min(lanes, e.Lanes.Value) // unknown is 0
-		}
-		if e.Gen.Known || !e.Tunnel {
-			gen = min(gen, e.Gen.Value)
-		}
+	route := p.Elements[:len(p.Elements)-1]
+	if i, known := least(route, lanesOf); known {
+		lanes = Legal(route[i].Lanes.Value)
 	}
-	return Legal(lanes), gen
+	if i, known := least(route, genOf); known {
+		gen = min(route[i].Gen.Value, p.rig.Route.ForcedGen.Or(len(p.ref.Generations)))
+	}
+	return lanes, gen
 }

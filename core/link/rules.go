@@ -58,11 +58,7 @@ func words(carried []rig.Carried) string {
 	if len(carried) == 0 {
 		return "nothing"
 	}
-	list := make([]string, len(carried))
-	for i, c := range carried {
-		list[i] = rig.Spoken(c)
-	}
-	return strings.Join(list, " and ") + " only"
+	return rig.SpokenList(carried, " and ") + " only"
 }
 
 // mayLackPCIe: card slots and OCuLink ports are there for PCIe; the others have
@@ -83,7 +79,7 @@ func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 		return
 	}
 	for _, e := range p.Elements {
-		if !e.Lanes.Known && !e.Tunnel {
+		if e.Open(e.Lanes) {
 			out.Need(r, e.Where+"/lanes", "the lanes of "+e.Name, howLanes(e), "the width of the link")
 		}
 	}
@@ -124,7 +120,7 @@ func judgeSpeed(r *finding.Rule, p *Plan, out *finding.List) {
 		return
 	}
 	for _, e := range p.Elements {
-		if !e.Gen.Known && !e.Tunnel {
+		if e.Open(e.Gen) {
 			out.Need(r, e.Where+"/generation", "the generation of "+e.Name,
 				"Read its papers; a slot's depends on the processor fitted too.", "the speed of the link")
 		}

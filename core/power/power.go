@@ -96,7 +96,7 @@ type LeadLoad struct {
 // Amps is the lead's current; 0 while unknown.
 func (l LeadLoad) Amps() units.Amp { return l.Load.Over(l.Volts) }
 
-// Plain reports a straight lead: one end each side, the same connector.
+// Plain reports a straight lead with the same connector on both ends.
 func (l *LeadLoad) Plain() bool {
 	return len(l.From) == 1 && len(l.To) == 1 && l.From[0].Plug == l.To[0].Plug
 }
@@ -232,16 +232,18 @@ func (n *Network) dockConverts() bool {
 	return false
 }
 
-// converts reports a lead known to bring another tension than 12 V.
-func (n *Network) converts(lead int) bool {
-	return n.Leads[lead].Volts != 0 && n.Leads[lead].Volts != 12
-}
+// converts reports a lead known to bring another tension than the card's.
+func (n *Network) converts(lead int) bool { return isOther(n.Leads[lead].Volts) }
+
+// isOther reports a tension that is known and from which a card's 12 V must be
+// made.
+func isOther(v units.Volt) bool { return v != 0 && v != 12 }
 
 // hostConverts reports a host fed at another tension than 12 V, which has to
 // make the slot's 12 V itself.
 func (n *Network) hostConverts() bool {
 	s := n.rig.Supply(n.rig.Host.Supply)
-	return s != nil && len(s.Rails) == 1 && s.Rails[0].Voltage.Known && s.Rails[0].Voltage.Value != 12
+	return s != nil && len(s.Rails) == 1 && isOther(s.Rails[0].Voltage.Value)
 }
 
 // plugLoads: plug i takes Rᵢ · min(1, (P − 45 W)/ΣR), unless measured.

@@ -67,11 +67,12 @@ func CloneLeads(leads []Lead) []Lead {
 	return copies
 }
 
-// Draws reports a lead that comes from the part.
-func (r *Rig) Draws(part string) bool {
+// Draws reports a lead that comes from the part's outlet, from any for an empty
+// name.
+func (r *Rig) Draws(part, outlet string) bool {
 	for i := range r.Leads {
 		for _, end := range r.Leads[i].From {
-			if end.Part == part {
+			if end.Part == part && (outlet == "" || end.At == outlet) {
 				return true
 			}
 		}

@@ -1,5 +1,7 @@
 package rig
 
+import "strings"
+
 // spoken has the words of the file that a person writes otherwise.
 var spoken = map[string]string{
 	"nothing-permanent": "nothing permanent", "spare-cover": "spare cover", "cut-freely": "cut freely",
@@ -22,4 +24,13 @@ func Spoken[W ~string](word W) string {
 		return s
 	}
 	return string(word)
+}
+
+// SpokenList is Spoken of each word, with something between.
+func SpokenList[W ~string](words []W, between string) string {
+	list := make([]string, len(words))
+	for i, word := range words {
+		list[i] = Spoken(word)
+	}
+	return strings.Join(list, between)
 }
