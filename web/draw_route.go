@@ -202,7 +202,7 @@ func (d *routeDrawing) pinch(report *assess.Report) {
 		x := min(max(b.X+b.W/2-calloutWidth/2, routeMargin), drawingWidth-routeMargin-calloutWidth)
 		y := routeHeight - 52
 		d.Pinch = &callout{X: x, Y: y, W: calloutWidth, Head: "Pinch: " + clip(e.Name, 34), Text: pinchWords(report.Link, e),
-			From: fmt.Sprintf("M%.1f %.1fV%.1f", b.X+8, b.Y+b.H, y)}
+			From: fmt.Sprintf("M%.1f %.1fV%.1f", b.X+1, b.Y+b.H, y)}
 	}
 }
 
