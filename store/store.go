@@ -1,127 +1,346 @@
-// Package store keeps rigs and bins in one SQLite file. A rig is stored whole,
-// one row for every revision; undo, redo and history move along the revisions.
-// There is one writer; readers never wait for it (WAL).
+// Package store keeps rigs and the parts of the bins in one SQLite file. A thing
+// is stored whole, one row for every revision; undo, redo and history move along
+// the revisions. There is one writer; readers never wait for it (WAL).
+//
+// A data file is refused, in a sentence and untouched, when it is not Kolvan's;
+// it is watched while it is open (held.go), and every revision carries a
+// checksum, so that one damaged row harms no other (check.go).
 package store
 
 import (
 	"context"
+	"crypto/rand"
 	"database/sql"
-	"embed"
+	"encoding/binary"
 	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
-	"net/url"
 	"os"
+	"sync"
 
-	"github.com/pressly/goose/v3"
-	_ "modernc.org/sqlite" // the driver "sqlite"
+	"github.com/gofrs/flock"
 )
-
-//go:embed migrations/*.sql
-var migrations embed.FS
 
 // Store is an open data file.
 type Store struct {
-	write *sql.DB // one connection: one writer
-	read  *sql.DB
-	path  string
+	write    *sql.DB // one connection: one writer; nil in a file that can only be read
+	read     *sql.DB
+	path     string
+	identity Identity
+
+	mu     sync.Mutex // guards watch, writes and closed
+	closed bool
+	watch  *watch
+	writes int
+	lock   *flock.Flock // held while serving
 }
 
-// pragmas: every confirmed change is on the disk before the answer is sent.
-const pragmas = "&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(ON)&_pragma=busy_timeout(5000)"
+// A Mode says how a data file is opened.
+type Mode int
+
+// The modes, to be joined.
+const (
+	Existing Mode = 1 << iota // it must be there
+	Serving                   // by nobody else at the same time
+)
+
+// pragmas: every confirmed change is on the disk before the answer is sent. The
+// log is worked in under watch alone, so never by itself.
+const pragmas = "_pragma=busy_timeout(700)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(ON)&_pragma=wal_autocheckpoint(0)"
 
 // readers stay open: opening one costs more than what it is asked.
 const readers = 4
 
+// writesToCheckpoint is how many changes gather in the log before it is worked
+// into the data file.
+const writesToCheckpoint = 200
+
 // Open opens the data file, making it when it is missing, and brings it to the
-// newest form after copying it beside itself.
-func Open(ctx context.Context, path string) (*Store, error) {
+// newest form after copying it beside itself. A file without leave to be written
+// is opened for reading alone (see ReadOnly). An error for a person to read is an
+// *Unavailable.
+func Open(ctx context.Context, path string, modes ...Mode) (*Store, error) {
+	all := Mode(0)
+	for _, m := range modes {
+		all |= m
+	}
 	steps, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return nil, err
 	}
-	return openWith(ctx, path, steps)
-}
-
-func openWith(ctx context.Context, path string, steps fs.FS) (*Store, error) {
-	name := "file:" + (&url.URL{Path: path}).EscapedPath()
-	write, err := sql.Open("sqlite", name+"?_txlock=immediate"+pragmas)
+	s, err := openWith(ctx, path, all, steps)
 	if err != nil {
-		return nil, fmt.Errorf("opening %s: %w", path, err)
+		return nil, err
 	}
-	write.SetMaxOpenConns(1)
-	s := &Store{write: write, path: path}
-	if err := s.migrate(ctx, steps); err != nil {
-		return nil, errors.Join(fmt.Errorf("opening %s: %w", path, err), write.Close())
-	}
-	if s.read, err = sql.Open("sqlite", name+"?mode=ro"+pragmas); err != nil {
-		return nil, errors.Join(fmt.Errorf("opening %s for reading: %w", path, err), write.Close())
-	}
-	s.read.SetMaxOpenConns(readers)
-	s.read.SetMaxIdleConns(readers)
 	return s, nil
 }
 
-// Close closes the data file.
-func (s *Store) Close() error { return errors.Join(s.read.Close(), s.write.Close()) }
+func openWith(ctx context.Context, path string, mode Mode, steps fs.FS) (*Store, error) {
+	head, missing, err := inspect(path)
+	switch {
+	case err != nil:
+		return nil, err
+	case missing && mode&Existing != 0:
+		return nil, unavailable(fs.ErrNotExist, "there is no data file at %s", path)
+	case !missing && head.application == 0:
+		if err := isOurs(ctx, path); err != nil {
+			return nil, err
+		}
+	}
+	s := &Store{path: path}
+	if !missing && !writable(path) {
+		return s, s.openToRead(ctx, steps)
+	}
+	if mode&Serving != 0 {
+		if s.lock, err = hold(path); err != nil {
+			return nil, err
+		}
+	}
+	if err := s.openToWrite(ctx, missing, steps); err != nil {
+		return nil, errors.Join(s.explain(err), s.abandon(missing))
+	}
+	return s, nil
+}
 
-func (s *Store) migrate(ctx context.Context, steps fs.FS) error {
-	provider, err := goose.NewProvider(goose.DialectSQLite3, s.write, steps)
-	if err != nil {
-		return fmt.Errorf("preparing migrations: %w", err)
+// abandon lets go of what a failed opening had taken, and of a file it made.
+func (s *Store) abandon(made bool) error {
+	var errs []error
+	for _, db := range []*sql.DB{s.read, s.write} {
+		if db != nil {
+			errs = append(errs, db.Close())
+		}
 	}
-	pending, err := provider.HasPending(ctx)
-	if err != nil {
-		return fmt.Errorf("looking for migrations: %w", err)
+	if made {
+		for _, beside := range []string{"", "-wal", "-shm", ".held"} {
+			_ = os.Remove(s.path + beside) // may never have been there
+		}
 	}
-	if !pending {
-		return nil
+	if s.lock != nil {
+		errs = append(errs, s.lock.Unlock())
 	}
-	if err := s.copyBefore(ctx, provider); err != nil {
+	return errors.Join(errs...)
+}
+
+func (s *Store) openToWrite(ctx context.Context, missing bool, steps fs.FS) (err error) {
+	if missing {
+		if err := makeFile(ctx, s.path); err != nil {
+			return err
+		}
+	} else {
+		foreignLog(s.path)
+	}
+	s.watch = &watch{path: s.path}
+	if err := s.watch.writing(); err != nil {
 		return err
 	}
-	if _, err := provider.Up(ctx); err != nil {
-		return fmt.Errorf("migrating: %w", err)
+	if s.write, err = sql.Open("sqlite", dsn(s.path, "_txlock=immediate&"+pragmas)); err != nil {
+		return err
+	}
+	s.write.SetMaxOpenConns(1)
+	if err := s.migrate(ctx, steps); err != nil {
+		return err
+	}
+	if err := s.identify(ctx); err != nil {
+		return err
+	}
+	if err := s.openReaders(dsn(s.path, "mode=ro&"+pragmas)); err != nil {
+		return err
+	}
+	return s.watch.written()
+}
+
+// openToRead opens a file that may not be written; it must be of this form
+// already.
+func (s *Store) openToRead(ctx context.Context, steps fs.FS) error {
+	parameters := "mode=ro&immutable=1"
+	if walLength(s.path) > 0 {
+		parameters = "mode=ro&" + pragmas
+	}
+	if err := s.openReaders(dsn(s.path, parameters)); err != nil {
+		return err
+	}
+	version, newest, err := versions(ctx, s.read, steps)
+	if err == nil && version != newest {
+		err = unavailable(nil, "%s is of another version of Kolvan and read-only, so it cannot be brought up to date; let it be written, or work on a copy", s.path)
+	}
+	if err == nil {
+		err = s.read.QueryRowContext(ctx, "PRAGMA user_version").Scan(&s.identity)
+	}
+	if err != nil {
+		return errors.Join(s.explain(err), s.read.Close())
 	}
 	return nil
 }
 
-// copyBefore copies a data file that holds something, before it is changed.
-func (s *Store) copyBefore(ctx context.Context, provider *goose.Provider) error {
-	version, err := provider.GetDBVersion(ctx)
-	if err != nil || version == 0 {
+func (s *Store) openReaders(name string) (err error) {
+	if s.read, err = sql.Open("sqlite", name); err != nil {
 		return err
 	}
-	copy := fmt.Sprintf("%s.before-%d", s.path, version+1)
-	if err := os.Remove(copy); err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return fmt.Errorf("clearing the way for the copy: %w", err)
-	}
-	slog.Info("copying the data file before migrating", "to", copy)
-	return s.backup(ctx, s.write, copy)
+	s.read.SetMaxOpenConns(readers)
+	s.read.SetMaxIdleConns(readers)
+	return nil
 }
 
-// Backup writes a whole copy of the data file to a path that must not exist.
-func (s *Store) Backup(ctx context.Context, path string) error { return s.backup(ctx, s.read, path) }
+// makeFile makes an empty data file with our number in its head, before any log
+// is kept beside it.
+func makeFile(ctx context.Context, path string) error {
+	db, err := sql.Open("sqlite", dsn(path, ""))
+	if err != nil {
+		return err
+	}
+	_, err = db.ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", applicationID, newIdentity()))
+	return errors.Join(err, db.Close())
+}
 
-func (s *Store) backup(ctx context.Context, db *sql.DB, path string) error {
-	if _, err := db.ExecContext(ctx, "VACUUM INTO ?", path); err != nil {
-		return fmt.Errorf("copying the data file to %s: %w", path, err)
+// newIdentity is never zero, which is what files had at first.
+func newIdentity() Identity {
+	var raw [4]byte
+	_, _ = rand.Read(raw[:]) // never fails
+	return Identity(binary.BigEndian.Uint32(raw[:])&0x7fffffff | 1)
+}
+
+// identify reads the file's identity; one that has none yet gets it.
+func (s *Store) identify(ctx context.Context) error {
+	if err := s.write.QueryRowContext(ctx, "PRAGMA user_version").Scan(&s.identity); err != nil {
+		return err
+	}
+	if s.identity == 0 {
+		s.identity = newIdentity()
+		stamp := fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", applicationID, s.identity)
+		if _, err := s.write.ExecContext(ctx, stamp); err != nil {
+			return err
+		}
+	}
+	_, err := s.write.ExecContext(ctx, "PRAGMA wal_checkpoint(TRUNCATE)")
+	return err
+}
+
+// ReadOnly reports a data file that can only be read.
+func (s *Store) ReadOnly() bool { return s.write == nil }
+
+// Identity tells this data file from every other, a restored one too.
+func (s *Store) Identity() Identity { return s.identity }
+
+// Path is where the data file lies.
+func (s *Store) Path() string { return s.path }
+
+// Close closes the data file. One that was exchanged under us is left as it is:
+// closing it would write our log into what is not ours.
+func (s *Store) Close() error {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.closed {
+		return nil
+	}
+	s.closed = true
+	defer s.letGo()
+	if s.ReadOnly() {
+		return s.read.Close()
+	}
+	if err := s.watch.check(); err != nil {
+		slog.Warn("closing", "err", err)
+		return nil
+	}
+	if err := s.watch.writing(); err != nil {
+		return err
+	}
+	if err := errors.Join(s.read.Close(), s.write.Close()); err != nil {
+		return err
+	}
+	return s.watch.written()
+}
+
+func (s *Store) letGo() {
+	if s.lock != nil {
+		_ = s.lock.Unlock() // goes with the process at the latest
+	}
+}
+
+// Backup writes a whole copy of the data file, with an identity of its own, to a
+// path that must not exist.
+func (s *Store) Backup(ctx context.Context, path string) error {
+	if _, err := os.Lstat(path); err == nil {
+		return unavailable(fs.ErrExist, "%s is there already; a backup goes over nothing", path)
+	}
+	return s.copyTo(ctx, s.read, path)
+}
+
+func (s *Store) copyTo(ctx context.Context, db *sql.DB, path string) error {
+	_, err := db.ExecContext(ctx, "VACUUM INTO ?", path)
+	if err == nil {
+		err = renew(ctx, path)
+	}
+	if err != nil {
+		_ = os.Remove(path) // half a copy helps nobody
+		return s.explain(fmt.Errorf("copying the data file to %s: %w", path, err))
+	}
+	return nil
+}
+
+// renew gives a data file that nobody has open a new identity.
+func renew(ctx context.Context, path string) error {
+	db, err := sql.Open("sqlite", dsn(path, ""))
+	if err != nil {
+		return err
+	}
+	_, err = db.ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", applicationID, newIdentity()))
+	return errors.Join(err, db.Close())
+}
+
+// ready tells whether the file can be read now.
+func (s *Store) ready() error {
+	if s.ReadOnly() {
+		return nil
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if err := s.watch.check(); err != nil && s.watch.lost != nil {
+		return err // moved away it can still be read
 	}
 	return nil
 }
 
 // inTx runs one writing transaction.
 func (s *Store) inTx(ctx context.Context, do func(*sql.Tx) error) error {
+	if s.ReadOnly() {
+		return unavailable(nil, "%s is read-only: it can be looked at, and nothing can be changed", s.path)
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if err := s.watch.check(); err != nil {
+		return err
+	}
 	tx, err := s.write.BeginTx(ctx, nil)
 	if err != nil {
-		return fmt.Errorf("beginning to write: %w", err)
+		return s.explain(fmt.Errorf("beginning to write: %w", err))
 	}
 	if err := do(tx); err != nil {
-		return errors.Join(err, tx.Rollback())
+		_ = tx.Rollback() // what went wrong is said by err
+		return s.explain(err)
 	}
 	if err := tx.Commit(); err != nil {
-		return fmt.Errorf("keeping the change: %w", err)
+		return s.explain(fmt.Errorf("keeping the change: %w", err))
+	}
+	return s.gather(ctx)
+}
+
+// gather works the log into the data file when enough has come together. That it
+// cannot be done now takes nothing from what was kept.
+func (s *Store) gather(ctx context.Context) error {
+	if s.writes++; s.writes < writesToCheckpoint {
+		return nil
+	}
+	s.writes = 0
+	if err := s.watch.writing(); err != nil {
+		slog.Warn("the log waits", "err", err)
+		return nil
+	}
+	if _, err := s.write.ExecContext(ctx, "PRAGMA wal_checkpoint(PASSIVE)"); err != nil {
+		slog.Warn("the log waits", "err", err)
+	}
+	if err := s.watch.written(); err != nil {
+		slog.Warn("the log waits", "err", err)
 	}
 	return nil
 }

@@ -2,11 +2,15 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"os"
 	"path/filepath"
+	"strings"
 	"sync"
 	"testing"
 	"testing/fstest"
 
+	"github.com/pressly/goose/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -21,10 +25,10 @@ func open(t testing.TB, path string) *Store {
 func TestUndoAndRedoSurviveARestart(t *testing.T) {
 	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
 	s := open(t, path)
-	id, err := s.Create(ctx, "one", []byte(`{"name":"one"}`), "started")
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
 	require.NoError(t, err)
 	load := func() Head {
-		h, err := s.Load(ctx, id)
+		h, err := s.Load(ctx, RigKind, id)
 		require.NoError(t, err)
 		return h
 	}
@@ -43,7 +47,7 @@ func TestUndoAndRedoSurviveARestart(t *testing.T) {
 	require.NoError(t, s.Redo(ctx, id, h.Revision))
 	assert.JSONEq(t, `{"name":"three"}`, string(load().Doc))
 	assert.ErrorIs(t, s.Redo(ctx, id, load().Revision), ErrNothing)
-	rigs, err := s.Rigs(ctx, false)
+	rigs, _, err := s.List(ctx, Query{Kind: RigKind})
 	require.NoError(t, err)
 	assert.Equal(t, "three", rigs[0].Name, "lists follow undo and redo")
 
@@ -58,9 +62,9 @@ func TestUndoAndRedoSurviveARestart(t *testing.T) {
 // the others hear of it.
 func TestOneOfManyWritersWins(t *testing.T) {
 	ctx, s := context.Background(), open(t, filepath.Join(t.TempDir(), "k.db"))
-	id, err := s.Create(ctx, "one", []byte(`{"name":"one"}`), "started")
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
 	require.NoError(t, err)
-	base, err := s.Load(ctx, id)
+	base, err := s.Load(ctx, RigKind, id)
 	require.NoError(t, err)
 	results := make([]error, 16)
 	var all sync.WaitGroup
@@ -82,14 +86,14 @@ func TestOneOfManyWritersWins(t *testing.T) {
 
 func TestDeleteIsUndone(t *testing.T) {
 	ctx, s := context.Background(), open(t, filepath.Join(t.TempDir(), "k.db"))
-	id, err := s.Create(ctx, "one", []byte(`{"name":"one"}`), "started")
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
 	require.NoError(t, err)
 	require.NoError(t, s.SetDeleted(ctx, id, true))
-	h, err := s.Load(ctx, id)
+	h, err := s.Load(ctx, RigKind, id)
 	require.NoError(t, err)
 	_, err = s.Write(ctx, id, h.Revision, "x", []byte(`{}`), "x")
 	assert.ErrorIs(t, err, ErrNotFound, "a deleted rig does not change")
-	gone, err := s.Rigs(ctx, true)
+	gone, _, err := s.List(ctx, Query{Kind: RigKind, Deleted: true})
 	require.NoError(t, err)
 	assert.Len(t, gone, 1)
 	require.NoError(t, s.SetDeleted(ctx, id, false))
@@ -98,40 +102,267 @@ func TestDeleteIsUndone(t *testing.T) {
 	assert.ErrorIs(t, s.SetDeleted(ctx, 99, true), ErrNotFound)
 }
 
-func TestCopyBeforeMigration(t *testing.T) {
-	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
-	s := open(t, path)
-	_, err := s.Create(ctx, "kept", []byte(`{"name":"kept"}`), "started")
-	require.NoError(t, err)
-	require.NoError(t, s.Close())
-	assert.NoFileExists(t, path+".before-1", "a new file has nothing to copy")
-
+// old is a data file as the first form of Kolvan's left it, with a rig and a part.
+func old(t *testing.T, path string) {
 	first, err := migrations.ReadFile("migrations/00001_start.sql")
 	require.NoError(t, err)
-	newer, err := openWith(ctx, path, fstest.MapFS{"00001_start.sql": {Data: first}, "00002_more.sql": {Data: []byte("-- +goose Up\nUPDATE rigs SET name = 'lost';\n")}})
+	db, err := sql.Open("sqlite", dsn(path, pragmas))
 	require.NoError(t, err)
-	require.NoError(t, newer.Close())
-
-	copied, err := Open(ctx, path+".before-2")
+	p, err := goose.NewProvider(goose.DialectSQLite3, db, fstest.MapFS{"00001_start.sql": {Data: first}})
 	require.NoError(t, err)
-	defer copied.Close()
-	rigs, err := copied.Rigs(ctx, false)
+	_, err = p.Up(context.Background())
 	require.NoError(t, err)
-	assert.Equal(t, "kept", rigs[0].Name)
-	assert.Error(t, copied.Backup(ctx, path), "a copy never goes over another file")
+	_, err = db.Exec(`INSERT INTO rigs (name, head) VALUES ('kept', 1);
+		INSERT INTO revisions (rig_id, number, label, doc) VALUES (1, 1, 'started', '{"name":"kept"}');
+		INSERT INTO bins (kind, name, doc) VALUES ('card', 'mine', '{"name":"mine"}')`)
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
 }
 
-func TestBins(t *testing.T) {
+func TestAnOlderFileIsCopiedAndBroughtUp(t *testing.T) {
+	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
+	old(t, path)
+	s := open(t, path)
+	h, err := s.Load(ctx, RigKind, 1)
+	require.NoError(t, err, "it has its checksum now")
+	assert.JSONEq(t, `{"name":"kept"}`, string(h.Doc))
+	parts, _, err := s.List(ctx, Query{})
+	require.NoError(t, err)
+	require.Len(t, parts, 1)
+	part, err := s.Load(ctx, "card", parts[0].ID)
+	require.NoError(t, err)
+	assert.Equal(t, "card", part.Kind)
+	assert.NotZero(t, s.Identity())
+	before, err := sql.Open("sqlite", dsn(path+".before-2", ""))
+	require.NoError(t, err)
+	defer before.Close()
+	var name string
+	require.NoError(t, before.QueryRow("SELECT name FROM bins").Scan(&name), "the copy is of the old form")
+
+	require.NoError(t, s.Backup(ctx, path+".copy"))
+	assert.Error(t, s.Backup(ctx, path+".copy"), "a copy never goes over another file")
+	copied := open(t, path+".copy")
+	assert.NotEqual(t, s.Identity(), copied.Identity())
+}
+
+// TestWhatIsNoDataFileIsLeftAlone: refused in a sentence, nothing written, nothing
+// left behind.
+func TestWhatIsNoDataFileIsLeftAlone(t *testing.T) {
+	ctx, dir := context.Background(), t.TempDir()
+	at := func(name string) string { return filepath.Join(dir, name) }
+	write := func(name, text string) { require.NoError(t, os.WriteFile(at(name), []byte(text), 0o600)) }
+	write("empty", "")
+	write("text", strings.Repeat("no data file ", 20))
+	foreign, err := sql.Open("sqlite", dsn(at("foreign"), "_pragma=journal_mode(WAL)"))
+	require.NoError(t, err)
+	_, err = foreign.Exec("CREATE TABLE things (id)")
+	require.NoError(t, err)
+	require.NoError(t, foreign.Close())
+	newer := open(t, at("newer"))
+	_, err = newer.write.Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (99, 1)")
+	require.NoError(t, err)
+	require.NoError(t, newer.Close())
+	for path, says := range map[string]string{
+		":memory:": "keeps its data in a file", at("empty"): "empty", at("text"): "no data file of Kolvan", at("foreign"): "another program",
+		at("newer"): "newer Kolvan", dir: "is a folder", at("none/k.db"): "the folder",
+	} {
+		before, _ := os.ReadFile(path)
+		_, err := Open(ctx, path, Serving)
+		var sentence *Unavailable
+		require.ErrorAs(t, err, &sentence, path)
+		assert.Contains(t, sentence.Says, says)
+		after, _ := os.ReadFile(path)
+		assert.Equal(t, before, after, path)
+	}
+	_, err = Open(ctx, at("missing"), Existing)
+	assert.ErrorContains(t, err, "no data file")
+	for _, left := range []string{"missing", "foreign-wal", "foreign-shm", "none", "empty.held", "text.held"} {
+		assert.NoFileExists(t, at(left))
+	}
+}
+
+// TestOneDamagedRigHarmsNoOther: its line says so, it goes back to the last
+// change that can be read, and redo does not bring the damage back.
+func TestOneDamagedRigHarmsNoOther(t *testing.T) {
 	ctx, s := context.Background(), open(t, filepath.Join(t.TempDir(), "k.db"))
-	id, err := s.AddPart(ctx, BinPart{Kind: "card", Name: "mine", Doc: []byte(`{"name":"mine"}`)})
+	ids, err := s.CreateAll(ctx, []New{{RigKind, "a", []byte(`{"name":"a"}`), "started"}, {RigKind, "b", []byte(`{"name":"b"}`), "started"}})
 	require.NoError(t, err)
-	require.NoError(t, s.WritePart(ctx, BinPart{ID: id, Name: "measured", Doc: []byte(`{"name":"measured"}`)}))
-	require.NoError(t, s.SetPartDeleted(ctx, id, true))
-	list, err := s.Bins(ctx, false)
+	h, err := s.Load(ctx, RigKind, ids[0])
 	require.NoError(t, err)
-	assert.Empty(t, list)
-	require.NoError(t, s.SetPartDeleted(ctx, id, false))
-	p, err := s.BinPart(ctx, id)
+	h, err = s.Write(ctx, ids[0], h.Revision, "a2", []byte(`{"name":"a2"}`), "rename")
 	require.NoError(t, err)
-	assert.Equal(t, "measured", p.Name)
+	_, err = s.write.Exec("UPDATE revisions SET doc = replace(doc, '2', '3') WHERE id = ?", h.Revision)
+	require.NoError(t, err)
+
+	rigs, all, err := s.List(ctx, Query{Kind: RigKind})
+	require.NoError(t, err)
+	assert.Equal(t, 2, all)
+	var damage *Damaged
+	assert.ErrorAs(t, rigs[0].Fault, &damage)
+	assert.NoError(t, rigs[1].Fault)
+	h, err = s.Load(ctx, RigKind, ids[0])
+	assert.ErrorAs(t, err, &damage)
+	assert.Equal(t, `{"name":"a3"}`, string(h.Doc), "as it lies")
+	faults, err := s.Check(ctx, func(string, []byte) error { return nil })
+	require.NoError(t, err)
+	assert.Len(t, faults, 1)
+
+	require.NoError(t, s.Recover(ctx, ids[0], func([]byte) bool { return true }))
+	h, err = s.Load(ctx, RigKind, ids[0])
+	require.NoError(t, err)
+	assert.Equal(t, `{"name":"a"}`, string(h.Doc))
+	assert.ErrorAs(t, s.Redo(ctx, ids[0], h.Revision), &damage)
+	assert.ErrorIs(t, s.Recover(ctx, ids[0], func([]byte) bool { return true }), ErrNothing)
+}
+
+// TestFileTakenFromUnderKolvan: moved, deleted or copied over, nothing is said to
+// be kept that is not, and nothing of ours is written into what took its place.
+func TestFileTakenFromUnderKolvan(t *testing.T) {
+	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
+	s, err := Open(ctx, path, Serving)
+	require.NoError(t, err)
+	_, err = Open(ctx, path, Serving)
+	assert.ErrorContains(t, err, "another Kolvan")
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
+	require.NoError(t, err)
+	require.NoError(t, s.Backup(ctx, path+".backup"))
+	h, err := s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	var says *Unavailable
+
+	require.NoError(t, os.Rename(path, path+".away"))
+	_, err = s.Write(ctx, id, h.Revision, "two", []byte(`{"name":"two"}`), "rename")
+	assert.ErrorAs(t, err, &says)
+	require.NoError(t, os.Rename(path+".away", path))
+	h, err = s.Write(ctx, id, h.Revision, "two", []byte(`{"name":"two"}`), "rename")
+	require.NoError(t, err, "put back, it goes on")
+
+	backup, err := os.ReadFile(path + ".backup")
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(path, backup, 0o600))
+	_, err = s.Write(ctx, id, h.Revision, "three", []byte(`{"name":"three"}`), "rename")
+	require.ErrorAs(t, err, &says)
+	assert.Contains(t, says.Says, "another program")
+	_, err = s.Load(ctx, RigKind, id)
+	assert.ErrorAs(t, err, &says)
+	require.NoError(t, s.Close())
+	after, err := os.ReadFile(path)
+	require.NoError(t, err)
+	assert.Equal(t, backup, after)
+	elsewhere := filepath.Join(t.TempDir(), "k.db") // this process still has the old one open
+	require.NoError(t, os.WriteFile(elsewhere, after, 0o600))
+	assert.NoFileExists(t, path+"-wal", "no log of ours is left beside it")
+	again, err := open(t, elsewhere).Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"name":"one"}`, string(again.Doc), "what was copied there is there")
+	assert.NotEqual(t, h.Revision, again.Revision)
+}
+
+// TestLogOfAnotherFile: after a kill, a backup is copied over the data file and
+// the old log lies beside it.
+func TestLogOfAnotherFile(t *testing.T) {
+	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
+	s := open(t, path)
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
+	require.NoError(t, err)
+	require.NoError(t, s.Backup(ctx, path+".backup"))
+	h, err := s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	_, err = s.Write(ctx, id, h.Revision, "two", []byte(`{"name":"two"}`), "rename")
+	require.NoError(t, err)
+	killed := filepath.Join(t.TempDir(), "k.db") // what a kill leaves, files as they lie
+	for _, part := range []string{"", "-wal", ".held"} {
+		data, err := os.ReadFile(path + part)
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(killed+part, data, 0o600))
+	}
+	info, err := os.Stat(path)
+	require.NoError(t, err)
+	require.NoError(t, os.Chtimes(killed, info.ModTime(), info.ModTime()))
+	name := func() string {
+		s := open(t, killed)
+		defer s.Close()
+		h, err := s.Load(ctx, RigKind, id)
+		require.NoError(t, err)
+		return string(h.Doc)
+	}
+	wal, err := os.ReadFile(killed + "-wal")
+	require.NoError(t, err)
+	note, err := os.ReadFile(killed + ".held")
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"name":"two"}`, name(), "a log of its own is worked in")
+
+	backup, err := os.ReadFile(path + ".backup")
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(killed, backup, 0o600))
+	require.NoError(t, os.WriteFile(killed+"-wal", wal, 0o600))
+	require.NoError(t, os.WriteFile(killed+".held", note, 0o600))
+	assert.JSONEq(t, `{"name":"one"}`, name(), "another's is not")
+	left, err := filepath.Glob(killed + ".log-of-another*")
+	require.NoError(t, err)
+	assert.Len(t, left, 1, "it is kept")
+}
+
+func TestRestore(t *testing.T) {
+	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
+	fine := func(string, []byte) error { return nil }
+	s, err := Open(ctx, path, Serving)
+	require.NoError(t, err)
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
+	require.NoError(t, err)
+	require.NoError(t, s.Backup(ctx, path+".backup"))
+	h, err := s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	was, err := s.Write(ctx, id, h.Revision, "two", []byte(`{"name":"two"}`), "rename")
+	require.NoError(t, err)
+	_, err = Restore(ctx, path, FromBackup(path+".backup", fine))
+	assert.ErrorContains(t, err, "stop that one first")
+	identity := s.Identity()
+	require.NoError(t, s.Close())
+
+	kept, err := Restore(ctx, path, FromBackup(path+".backup", fine))
+	require.NoError(t, err)
+	s = open(t, path)
+	h, err = s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"name":"one"}`, string(h.Doc))
+	assert.NotEqual(t, identity, s.Identity())
+	again, err := s.Write(ctx, id, h.Revision, "x", []byte(`{"name":"x"}`), "rename")
+	require.NoError(t, err)
+	assert.Greater(t, again.Revision, was.Revision, "no number comes again")
+	h, err = open(t, kept).Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"name":"two"}`, string(h.Doc), "what was replaced is whole")
+
+	require.NoError(t, s.Close())
+	before, err := os.ReadFile(path)
+	require.NoError(t, err)
+	cut, err := os.ReadFile(path + ".backup")
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(path+".cut", cut[:len(cut)/2], 0o600))
+	_, err = Restore(ctx, path, FromBackup(path+".cut", fine))
+	assert.ErrorContains(t, err, "damaged")
+	after, err := os.ReadFile(path)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+	require.NoError(t, os.Truncate(path, 0))
+	_, err = Restore(ctx, path, FromBackup(path+".backup", fine))
+	assert.NoError(t, err, "what is damaged can be replaced")
+}
+
+func TestReadOnlyFileServesForReading(t *testing.T) {
+	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
+	s := open(t, path)
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	require.NoError(t, os.Chmod(path, 0o400))
+	s, err = Open(ctx, path, Serving)
+	require.NoError(t, err)
+	assert.True(t, s.ReadOnly())
+	h, err := s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	_, err = s.Write(ctx, id, h.Revision, "x", []byte(`{}`), "x")
+	assert.ErrorContains(t, err, "read-only")
+	require.NoError(t, s.Close())
 }

@@ -5,73 +5,115 @@ import (
 	"fmt"
 	"io"
 	"mime/multipart"
+	"net/url"
 	"strconv"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"kolvan/core/assess"
+	"kolvan/core/parts"
 	"kolvan/core/rig"
 	"kolvan/store"
 )
 
 // benchRig is one line of the bench.
 type benchRig struct {
-	ID       int64
-	Name     string
-	Host     string
-	Card     string
-	Number   int
-	Verdict  string
-	Level    string
-	Stations []station
+	ID         int64
+	Name       string
+	Host       string
+	Card       string
+	Number     int
+	Verdict    string
+	Level      string
+	Stations   []station
+	Unreadable *unreadable
 }
+
+// unreadable is a thing whose document cannot be read, with what can be done.
+type unreadable struct {
+	Name, Why, Path, AsItLies, Token string
+}
+
+// aPage is how many rigs the bench shows at a time.
+const aPage = 24
 
 func (a *App) bench(c fiber.Ctx) error { return a.showBench(c, nil) }
 
 // showBench renders the bench, with what went wrong in an import.
 func (a *App) showBench(c fiber.Ctx, faults []string) error {
-	entries, err := a.store.Rigs(c.Context(), false)
+	page := max(1, fiber.Query(c, "page", 1))
+	query := store.Query{Kind: store.RigKind, Text: strings.ToValidUTF8(c.Query("q"), ""), Sort: store.Sort(c.Query("sort")), Most: aPage, Skip: (page - 1) * aPage}
+	entries, all, err := a.store.List(c.Context(), query)
 	if err != nil {
 		return err
 	}
-	deleted, err := a.store.Rigs(c.Context(), true)
+	deleted, _, err := a.store.List(c.Context(), store.Query{Kind: store.RigKind, Deleted: true, Most: 5})
 	if err != nil {
 		return err
 	}
 	rigs := make([]benchRig, len(entries))
 	for i, e := range entries {
-		if rigs[i], err = a.benchRig(e); err != nil {
-			return err
-		}
+		rigs[i] = a.benchRig(c, e)
 	}
 	if len(faults) > 0 {
 		c.Status(fiber.StatusUnprocessableEntity)
 	}
-	return a.page(c, "bench", fiber.Map{"Title": "Bench", "Rigs": rigs, "Deleted": lastOf(deleted, 5), "Faults": faults})
+	return a.page(c, "bench", fiber.Map{"Title": "Bench", "Rigs": rigs, "Deleted": deleted, "Faults": faults, "Pages": pagesOf(query, page, all), "Query": query, "All": all})
 }
 
-func lastOf(entries []store.Entry, n int) []store.Entry {
-	if len(entries) > n {
-		return entries[len(entries)-n:]
+// pageLink is a page of the bench one can go to.
+type pageLink struct {
+	Label, Address string
+	Here           bool
+}
+
+func pagesOf(q store.Query, here, all int) (list []pageLink) {
+	if last := (all + aPage - 1) / aPage; last > 1 {
+		for n := 1; n <= last; n++ {
+			address := "/?" + url.Values{"q": {q.Text}, "sort": {string(q.Sort)}, "page": {strconv.Itoa(n)}}.Encode()
+			list = append(list, pageLink{strconv.Itoa(n), address, n == here})
+		}
 	}
-	return entries
+	return list
 }
 
-func (a *App) benchRig(e store.Entry) (benchRig, error) {
+func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
+	b := benchRig{ID: e.ID, Name: e.Name, Number: e.Number}
 	r, err := rig.Decode(e.Doc)
+	if e.Fault != nil {
+		err = e.Fault
+	}
 	if err != nil {
-		return benchRig{}, fmt.Errorf("rig %d as kept: %w", e.ID, err)
+		path := "/rigs/" + strconv.FormatInt(e.ID, 10)
+		b.Unreadable = &unreadable{e.Name, upperFirst(err.Error()) + ".", path, path + "/as-it-lies", csrf.TokenFromContext(c)}
+		return b
 	}
 	report := assess.Rig(r, a.ref)
-	b := benchRig{ID: e.ID, Name: r.Name, Host: r.Host.Name, Card: r.Card.Name, Number: e.Number}
+	b.Name, b.Host, b.Card = r.Name, r.Host.Name, r.Card.Name
 	b.Verdict, b.Level = verdictWords(&report)
 	for _, s := range stations(r, &report, "", false) {
 		if !s.Later && s.Key != "sheet" {
 			b.Stations = append(b.Stations, s)
 		}
 	}
-	return b, nil
+	return b
+}
+
+// unreadableAt is the thing of the address, for the page that says it cannot be
+// read.
+func (a *App) unreadableAt(c fiber.Ctx) *unreadable {
+	words := strings.Split(strings.Trim(c.Path(), "/"), "/")
+	if len(words) < 2 {
+		return nil
+	}
+	path := "/" + words[0] + "/" + words[1]
+	aside := path + "/export"
+	if words[0] == "rigs" {
+		aside = path + "/as-it-lies"
+	}
+	return &unreadable{Why: "It is kept as it lies until you decide.", Path: path, AsItLies: aside, Token: csrf.TokenFromContext(c)}
 }
 
 func (a *App) create(c fiber.Ctx) error {
@@ -103,8 +145,11 @@ func (a *App) keepNew(c fiber.Ctx, r *rig.Rig, label string) (int64, error) {
 	if err != nil {
 		return 0, err
 	}
-	return a.store.Create(c.Context(), r.Name, doc, label)
+	return a.store.Create(c.Context(), store.RigKind, r.Name, doc, labelled(label))
 }
+
+// mostFiles are taken in one import.
+const mostFiles = 200
 
 // importFiles puts every dropped or chosen rig file on the bench. Files that are
 // wrong are named with their faults; the others are kept.
@@ -113,12 +158,19 @@ func (a *App) importFiles(c fiber.Ctx) error {
 	if err != nil {
 		return fiber.NewError(fiber.StatusBadRequest, "choose or drop rig files, kolvan-rig/1")
 	}
+	if n := len(form.File["files"]); n > mostFiles {
+		return a.showBench(c, []string{fmt.Sprintf("%d files are too many at a time: at most %d are taken. None was imported.", n, mostFiles)})
+	}
 	var faults []string
 	last := int64(0)
 	for _, header := range form.File["files"] {
 		id, err := a.importFile(c, header)
 		if err != nil {
-			faults = append(faults, header.Filename+": "+err.Error())
+			var away *store.Unavailable
+			if errors.As(err, &away) {
+				return err
+			}
+			faults = append(faults, labelled(header.Filename)+": "+err.Error())
 			continue
 		}
 		last = id
@@ -153,18 +205,29 @@ type loaded struct {
 	rig *rig.Rig
 }
 
-func (a *App) load(c fiber.Ctx) (*loaded, error) {
-	id, err := strconv.ParseInt(c.Params("rig"), 10, 64)
+// idAt reads an id of the address; what is no id is nothing that is there.
+func idAt(c fiber.Ctx) (int64, error) {
+	id, err := strconv.ParseInt(c.Params("rig", c.Params("part")), 10, 64)
 	if err != nil {
-		return nil, store.ErrNotFound
+		return 0, store.ErrNotFound
 	}
-	head, err := a.store.Load(c.Context(), id)
+	return id, nil
+}
+
+// load loads the rig of the address; the error is a *store.Damaged where it
+// cannot be read.
+func (a *App) load(c fiber.Ctx) (*loaded, error) {
+	id, err := idAt(c)
+	if err != nil {
+		return nil, err
+	}
+	head, err := a.store.Load(c.Context(), store.RigKind, id)
 	if err != nil {
 		return nil, err
 	}
 	r := new(rig.Rig) // what is kept was checked when it was kept
 	if err := rig.DecodePart(head.Doc, r); err != nil {
-		return nil, fmt.Errorf("rig %d as kept: %w", id, err)
+		return nil, &store.Damaged{Thing: id, Revision: head.Revision, Why: err.Error()}
 	}
 	return &loaded{head, r}, nil
 }
@@ -203,17 +266,72 @@ func fileName(name string) string {
 	return strings.Join(words, "-")
 }
 
-func (a *App) delete(c fiber.Ctx) error { return a.setDeleted(c, true) }
-
-func (a *App) restore(c fiber.Ctx) error { return a.setDeleted(c, false) }
-
-func (a *App) setDeleted(c fiber.Ctx, deleted bool) error {
-	l, err := a.load(c)
-	if err != nil {
-		return err
+// exportAsItLies hands out the document as it is kept, readable or not.
+func (a *App) exportAsItLies(kind string) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		id, err := idAt(c)
+		if err != nil {
+			return err
+		}
+		head, err := a.store.Load(c.Context(), kind, id)
+		var damage *store.Damaged
+		if err != nil && !(errors.As(err, &damage) && len(head.Doc) > 0) {
+			return err
+		}
+		c.Attachment("as-it-lies-" + strconv.FormatInt(id, 10) + ".json")
+		c.Type("json")
+		return c.Send(head.Doc)
 	}
-	if err := a.store.SetDeleted(c.Context(), l.RigID, deleted); err != nil {
-		return err
+}
+
+// recover goes back to the last change that can be read.
+func (a *App) recover(to string) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		id, err := idAt(c)
+		if err != nil {
+			return err
+		}
+		kind := store.RigKind
+		if to == "/bins" {
+			head, err := a.store.Load(c.Context(), "", id)
+			if kind = head.Kind; kind == "" {
+				return err
+			}
+		}
+		err = a.store.Recover(c.Context(), id, func(doc []byte) bool { return Readable(kind, doc) == nil })
+		if errors.Is(err, store.ErrNothing) {
+			return fiber.NewError(fiber.StatusConflict, "No change before this one can be read. Export it as it lies, or restore a backup.")
+		}
+		if err != nil {
+			return err
+		}
+		return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To("/")
+}
+
+// Readable tells what is wrong with a document of the data file: of a rig, or a
+// part of that kind.
+func Readable(kind string, doc []byte) error {
+	if kind == store.RigKind {
+		return rig.DecodePart(doc, new(rig.Rig))
+	}
+	_, err := parts.Decode(parts.Kind(kind), doc)
+	return err
+}
+
+// setDeleted makes a handler that takes a thing away, or puts it back.
+func (a *App) setDeleted(to string, deleted bool) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		id, err := idAt(c)
+		if err != nil {
+			return err
+		}
+		if err := a.store.SetDeleted(c.Context(), id, deleted); err != nil {
+			return err
+		}
+		if c.FormValue("back") == "here" {
+			return c.Redirect().Status(fiber.StatusSeeOther).To("/rigs/" + strconv.FormatInt(id, 10) + "/route")
+		}
+		return c.Redirect().Status(fiber.StatusSeeOther).To(to)
+	}
 }

@@ -18,9 +18,11 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/require"
+
+	"kolvan/store"
 )
 
-var revision = regexp.MustCompile(`name="rev" value="(\d+)"`)
+var revision = regexp.MustCompile(`name="rev" value="([^"]+)"`)
 
 // BenchmarkEdit is the server's time for one edit: assessed, cleared, drawn and
 // kept on the disk.
@@ -55,14 +57,14 @@ func BenchmarkFiftyEditors(b *testing.B) {
 	app, s := bench(b, listener.Addr().String())
 	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	defer func() { _ = app.ShutdownWithTimeout(time.Second) }()
-	demo, err := s.Load(context.Background(), 1)
+	demo, err := s.Load(context.Background(), store.RigKind, 1)
 	require.NoError(b, err)
 
 	var mu sync.Mutex
 	var took []time.Duration
 	editors := make([]*editor, people)
 	for i := range editors {
-		id, err := s.Create(context.Background(), "rig", demo.Doc, "copied")
+		id, err := s.Create(context.Background(), store.RigKind, "rig", demo.Doc, "copied")
 		require.NoError(b, err)
 		editors[i] = newEditor(b, "http://"+listener.Addr().String(), id)
 	}

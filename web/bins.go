@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"kolvan/core/assess"
 	"kolvan/core/link"
@@ -24,6 +25,8 @@ type found struct {
 	About string
 	Mine  bool
 	Next  bool // a stage that goes into the end of the route as it stands
+
+	Unreadable *unreadable // a part of the bins that cannot be read
 
 	part any
 }
@@ -51,23 +54,28 @@ func (a *App) part(c fiber.Ctx, id string) (parts.Part, error) {
 	case source == "list" && n >= 0 && n < int64(len(a.builtin)):
 		return a.builtin[n], nil
 	case source == "bin":
-		p, err := a.store.BinPart(c.Context(), n)
-		return parts.Part{Kind: parts.Kind(p.Kind), Name: p.Name, Doc: p.Doc}, err
+		h, err := a.store.Load(c.Context(), "", n)
+		return parts.Part{Kind: parts.Kind(h.Kind), Doc: h.Doc}, err
 	}
 	return parts.Part{}, &rig.FieldError{Path: "part", Value: id, Accepts: "a part of the list or the bins"}
 }
 
 // allParts lists what is in the bins, then the built-in list.
 func (a *App) allParts(c fiber.Ctx) ([]found, error) {
-	mine, err := a.store.Bins(c.Context(), false)
+	mine, _, err := a.store.List(c.Context(), store.Query{})
 	if err != nil {
 		return nil, err
 	}
 	list := make([]found, 0, len(mine)+len(a.builtin))
-	for _, p := range mine {
-		f, err := foundOf("bin:"+strconv.FormatInt(p.ID, 10), parts.Part{Kind: parts.Kind(p.Kind), Name: p.Name, Doc: p.Doc}, true)
+	for _, e := range mine {
+		id := strconv.FormatInt(e.ID, 10)
+		f, err := foundOf("bin:"+id, parts.Part{Kind: parts.Kind(e.Kind), Name: e.Name, Doc: e.Doc}, true)
+		if e.Fault != nil {
+			err = e.Fault
+		}
 		if err != nil {
-			return nil, err
+			path := "/bins/" + id
+			f = found{ID: "bin:" + id, Kind: e.Kind, Name: e.Name, Mine: true, Unreadable: &unreadable{e.Name, upperFirst(err.Error()) + ".", path, path + "/export", csrf.TokenFromContext(c)}}
 		}
 		list = append(list, f)
 	}
@@ -114,7 +122,7 @@ func (a *App) findParts(c fiber.Ctx) error {
 	query, kind := strings.ToLower(c.Query("q")), c.Query("kind")
 	list = slices.DeleteFunc(list, func(f found) bool {
 		text := strings.ToLower(f.Kind + " " + f.Name + " " + f.About)
-		return kind != "" && f.Kind != kind || !containsAll(text, strings.Fields(query))
+		return f.Unreadable != nil || kind != "" && f.Kind != kind || !containsAll(text, strings.Fields(query))
 	})
 	if kind == string(parts.Stage) {
 		l, err := a.load(c)
@@ -146,13 +154,15 @@ func containsAll(text string, words []string) bool {
 
 // anyBins are the parts clearing tries its changes with: the bins and the list.
 func (a *App) anyBins(c fiber.Ctx) (*assess.Bins, error) {
-	mine, err := a.store.Bins(c.Context(), false)
+	mine, _, err := a.store.List(c.Context(), store.Query{})
 	if err != nil || len(mine) == 0 {
 		return a.stock, err
 	}
 	list := make([]parts.Part, 0, len(mine))
-	for _, p := range mine {
-		list = append(list, parts.Part{Kind: parts.Kind(p.Kind), Name: p.Name, Doc: p.Doc})
+	for _, e := range mine {
+		if e.Fault == nil && Readable(e.Kind, e.Doc) == nil {
+			list = append(list, parts.Part{Kind: parts.Kind(e.Kind), Name: e.Name, Doc: e.Doc})
+		}
 	}
 	bins, err := parts.Bins(list)
 	if err != nil {
@@ -169,16 +179,13 @@ func (a *App) bins(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	deleted, err := a.store.Bins(c.Context(), true)
+	deleted, _, err := a.store.List(c.Context(), store.Query{Deleted: true, Most: 5})
 	if err != nil {
 		return err
 	}
 	groups := make([]partGroup, 0, len(parts.Kinds()))
 	for _, kind := range parts.Kinds() {
 		groups = append(groups, partGroup{Kind: string(kind), Parts: slices.DeleteFunc(slices.Clone(list), func(f found) bool { return f.Kind != string(kind) })})
-	}
-	if n := len(deleted); n > 5 {
-		deleted = deleted[n-5:]
 	}
 	return a.page(c, "bins", fiber.Map{"Title": "Bins", "Groups": groups, "Deleted": deleted})
 }
@@ -199,7 +206,10 @@ func (a *App) addToBins(c fiber.Ctx) error {
 	if err != nil {
 		return badRequest(err)
 	}
-	id, err := a.store.AddPart(c.Context(), store.BinPart{Kind: string(kind), Name: parts.Name(part), Doc: doc})
+	if err := rig.ValidatePart(part); err != nil {
+		return badRequest(err)
+	}
+	id, err := a.store.Create(c.Context(), string(kind), parts.Name(part), doc, "put into the bins")
 	if err != nil {
 		return err
 	}
@@ -231,7 +241,7 @@ func (a *App) partOfRig(c fiber.Ctx, kind parts.Kind) (parts.Kind, []byte, error
 	if err != nil {
 		return kind, nil, store.ErrNotFound
 	}
-	head, err := a.store.Load(c.Context(), id)
+	head, err := a.store.Load(c.Context(), store.RigKind, id)
 	if err != nil {
 		return kind, nil, err
 	}
@@ -262,104 +272,161 @@ func unplug(l *rig.Lead) {
 	}
 }
 
-// binPage shows one part of the bins with its facts.
-func (a *App) binPart(c fiber.Ctx) error { return a.showBinPart(c, nil) }
+// binned is a part of the bins as its page needs it.
+type binned struct {
+	store.Head
+	part any
+}
 
-// showBinPart shows the part, or the thing of it that is chosen: one of its
-// slots, plugs, outlets.
-func (a *App) showBinPart(c fiber.Ctx, t *trouble) error {
-	p, part, err := a.loadBinPart(c)
+// binPart shows one part of the bins with its facts.
+func (a *App) binPart(c fiber.Ctx) error {
+	b, err := a.loadBinned(c)
 	if err != nil {
 		return err
 	}
-	sel := c.FormValue("sel", c.Query("sel"))
-	thing, _, err := rig.At(part, sel)
+	return a.showBinned(c, b, c.FormValue("sel", c.Query("sel")), nil)
+}
+
+// showBinned shows the part, or the thing of it that is chosen: one of its
+// slots, plugs, outlets.
+func (a *App) showBinned(c fiber.Ctx, b *binned, sel string, t *trouble) error {
+	thing, _, err := rig.At(b.part, sel)
 	if err != nil || thing.Kind() != reflect.Struct {
-		sel, thing = "", reflect.ValueOf(part).Elem()
+		sel, thing = "", reflect.ValueOf(b.part).Elem()
 	}
 	f := formFor(nil, thing.Addr().Interface(), sel, inches(c), t)
-	f.Post = "/bins/" + strconv.FormatInt(p.ID, 10)
-	f.Title, f.InList = p.Kind, sel != ""
+	f.Post = "/bins/" + strconv.FormatInt(b.ID, 10)
+	f.Title, f.InList = b.Kind, sel != ""
 	if sel != "" {
 		f.Title = titleOf(thing, sel)
 	}
-	data := fiber.Map{"Title": p.Name, "Part": p, "Form": f, "Trouble": t}
+	name := parts.Name(b.part)
+	data := fiber.Map{"Title": name, "Name": name, "Part": b.Head, "Rev": a.revisionOf(b.Revision), "Form": f, "Trouble": t}
 	if c.Get("HX-Request") != "" {
 		return c.Render("bin_region", data)
 	}
 	return a.page(c, "bin", data)
 }
 
-func (a *App) loadBinPart(c fiber.Ctx) (store.BinPart, any, error) {
-	id, err := strconv.ParseInt(c.Params("part"), 10, 64)
+func (a *App) loadBinned(c fiber.Ctx) (*binned, error) {
+	id, err := idAt(c)
 	if err != nil {
-		return store.BinPart{}, nil, store.ErrNotFound
+		return nil, err
 	}
-	p, err := a.store.BinPart(c.Context(), id)
+	h, err := a.store.Load(c.Context(), "", id)
 	if err != nil {
-		return p, nil, err
+		return nil, err
 	}
-	part, err := parts.Decode(parts.Kind(p.Kind), p.Doc)
-	return p, part, err
+	part, err := parts.Decode(parts.Kind(h.Kind), h.Doc)
+	if err != nil {
+		return nil, &store.Damaged{Thing: id, Revision: h.Revision, Why: err.Error()}
+	}
+	return &binned{h, part}, nil
 }
 
-// changingPart makes a handler of an edit of a part of the bins; edit returns
-// what should be chosen afterwards.
-func (a *App) changingPart(edit func(c fiber.Ctx, part any) (choose string, err error)) fiber.Handler {
+// changingPart makes a handler of an edit of a part of the bins, under the same
+// check as an edit of a rig; edit returns the change in words and what should be
+// chosen afterwards.
+func (a *App) changingPart(edit func(c fiber.Ctx, part any) (label, choose string, err error)) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		p, part, err := a.loadBinPart(c)
+		b, err := a.loadBinned(c)
 		if err != nil {
 			return err
 		}
-		choose, err := edit(c, part)
+		if b.Deleted {
+			c.Status(fiber.StatusConflict)
+			return a.showBinned(c, b, "", &trouble{Says: "This part was taken out of the bins. Put it back to change it; your change is not kept."})
+		}
+		if !a.current(c, b.Revision) {
+			return a.conflictedPart(c, b)
+		}
+		label, choose, err := edit(c, b.part)
+		var doc []byte
 		if err == nil {
-			err = rig.ValidatePart(part)
+			doc, err = strictly(b.part, func(doc []byte) (any, error) { return parts.Decode(parts.Kind(b.Kind), doc) })
 		}
 		var fault *rig.FieldError
 		if errors.As(err, &fault) {
-			c.Status(fiber.StatusUnprocessableEntity)
-			return a.showBinPart(c, &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Says: err.Error()})
+			return a.refusedPart(c, err)
 		}
 		if err != nil {
 			return err
 		}
-		if p.Doc, err = rig.Encode(part); err != nil {
+		b.Head, err = a.store.Write(c.Context(), b.ID, b.Revision, parts.Name(b.part), doc, labelled(label))
+		var conflict *store.Conflict
+		if errors.As(err, &conflict) {
+			return a.conflictedPart(c, b)
+		}
+		if err != nil {
 			return err
 		}
-		p.Name = parts.Name(part)
-		if err := a.store.WritePart(c.Context(), p); err != nil {
-			return err
-		}
-		c.Request().PostArgs().Set("sel", choose)
-		return a.showBinPart(c, nil)
+		return a.showBinned(c, b, choose, nil)
 	}
 }
 
-func setPartField(c fiber.Ctx, part any) (string, error) {
-	path, value := c.FormValue("path"), typedValue(c)
-	return c.FormValue("sel"), rig.Set(part, path, asTyped(c, path, value))
+func (a *App) refusedPart(c fiber.Ctx, err error) error {
+	b, again := a.loadBinned(c)
+	if again != nil {
+		return again
+	}
+	c.Status(fiber.StatusUnprocessableEntity)
+	return a.showBinned(c, b, c.FormValue("sel"), &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error()})
 }
 
-func addPartEntry(c fiber.Ctx, part any) (string, error) {
-	return rig.Append(part, c.FormValue("path"))
-}
-
-func removePartEntry(c fiber.Ctx, part any) (string, error) {
-	path := c.FormValue("path")
-	return strings.TrimSuffix(ownerOf(path[:max(0, strings.LastIndex(path, "/"))]), "/"), rig.Remove(part, path)
-}
-
-func (a *App) deleteBinPart(c fiber.Ctx) error { return a.setBinPartDeleted(c, true) }
-
-func (a *App) restoreBinPart(c fiber.Ctx) error { return a.setBinPartDeleted(c, false) }
-
-func (a *App) setBinPartDeleted(c fiber.Ctx, deleted bool) error {
-	p, _, err := a.loadBinPart(c)
+func (a *App) conflictedPart(c fiber.Ctx, b *binned) error {
+	b, err := a.loadBinned(c)
 	if err != nil {
 		return err
 	}
-	if err := a.store.SetPartDeleted(c.Context(), p.ID, deleted); err != nil {
+	t, err := a.conflictOf(c, b.Head)
+	if err != nil {
 		return err
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To("/bins")
+	t.Leave = "/bins/" + strconv.FormatInt(b.ID, 10)
+	c.Status(fiber.StatusConflict)
+	return a.showBinned(c, b, c.FormValue("sel"), t)
+}
+
+// movingPart makes a handler of undo or redo of a part.
+func (a *App) movingPart(do move) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		b, err := a.loadBinned(c)
+		if err != nil {
+			return err
+		}
+		if !a.current(c, b.Revision) {
+			return a.conflictedPart(c, b)
+		}
+		var t *trouble
+		err = do(c.Context(), b.ID, b.Revision)
+		var conflict *store.Conflict
+		switch {
+		case errors.As(err, &conflict):
+			return a.conflictedPart(c, b)
+		case errors.Is(err, store.ErrNothing):
+			t = &trouble{Says: "There is nothing to undo or redo here."}
+		case err != nil:
+			return err
+		}
+		if b, err = a.loadBinned(c); err != nil {
+			return err
+		}
+		return a.showBinned(c, b, c.FormValue("sel"), t)
+	}
+}
+
+func setPartField(c fiber.Ctx, part any) (label, choose string, err error) {
+	path, value := c.FormValue("path"), typedValue(c)
+	return "set " + kindOf(path) + " to " + orText(value, "unknown"), c.FormValue("sel"), rig.Set(part, path, asTyped(c, path, value))
+}
+
+func addPartEntry(c fiber.Ctx, part any) (label, choose string, err error) {
+	choose, err = rig.Append(part, c.FormValue("path"))
+	return "add " + kindOf(choose), choose, err
+}
+
+func removePartEntry(c fiber.Ctx, part any) (label, choose string, err error) {
+	path := c.FormValue("path")
+	choose = strings.TrimSuffix(ownerOf(path[:max(0, strings.LastIndex(path, "/"))]), "/")
+	return "remove " + kindOf(path), choose, rig.Remove(part, path)
 }

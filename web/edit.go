@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 
 	jsonpatch "github.com/evanphx/json-patch/v5"
 	"github.com/gofiber/fiber/v3"
@@ -39,53 +40,94 @@ type trouble struct {
 	Says    string
 	Changed []string // what was changed elsewhere meanwhile
 	Again   string   // where to send the same edit again
+	Leave   string   // the page as it is now
 	Values  map[string]string
 }
 
 // changing makes a handler of an edit: it holds the form's revision against the
-// one kept, and answers with the region made anew.
+// one kept, and answers with the region made anew. What is kept is what a rig
+// file of it reads as.
 func (a *App) changing(e edit) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		l, base, err := a.loadToChange(c)
+		l, err := a.load(c)
 		if err != nil {
 			return err
 		}
-		if base != l.Revision {
-			return a.conflicted(c, l, base)
+		if l.Deleted {
+			c.Status(fiber.StatusConflict)
+			return a.regionOf(c, l, "", &trouble{Says: "This rig was taken off the bench. Put it back to change it; your change is not kept."})
+		}
+		if !a.current(c, l.Revision) {
+			return a.conflicted(c, l)
 		}
 		label, choose, err := e(c, l.rig)
-		if err == nil {
-			err = rig.Validate(l.rig)
-		}
 		if err != nil {
 			return a.refused(c, err)
 		}
-		return a.keep(c, l, label, choose)
+		doc, err := strictly(l.rig, rig.Decode)
+		if err != nil {
+			return a.refused(c, err)
+		}
+		return a.keep(c, l, doc, label, choose)
 	}
 }
 
-// loadToChange loads the rig and reads the revision the page was made of.
-func (a *App) loadToChange(c fiber.Ctx) (*loaded, int64, error) {
-	l, err := a.load(c)
-	if err != nil {
-		return nil, 0, err
+// strictly is the document of a rig or a part, read back as a file would be.
+func strictly[T any](thing any, decode func([]byte) (T, error)) ([]byte, error) {
+	if err := rig.ValidatePart(thing); err != nil {
+		return nil, err
 	}
-	base, err := strconv.ParseInt(c.FormValue("rev"), 10, 64)
+	doc, err := rig.Encode(thing)
 	if err != nil {
-		return nil, 0, fiber.NewError(fiber.StatusBadRequest, "rev: the revision the page shows")
+		return nil, err
 	}
-	return l, base, nil
+	_, err = decode(doc)
+	return doc, err
 }
 
-func (a *App) keep(c fiber.Ctx, l *loaded, label, choose string) error {
-	doc, err := rig.Encode(l.rig)
-	if err != nil {
-		return err
+// revisionOf is what a page carries: which data file, and which revision of the
+// thing it shows.
+func (a *App) revisionOf(revision int64) string {
+	return a.store.Identity().String() + "-" + strconv.FormatInt(revision, 10)
+}
+
+// current reports a page made of the revision that is kept now, in this data file.
+func (a *App) current(c fiber.Ctx, revision int64) bool {
+	return c.FormValue("rev") == a.revisionOf(revision)
+}
+
+// shown is the revision a page was made of, 0 for another data file's.
+func (a *App) shown(c fiber.Ctx) int64 {
+	file, number, _ := strings.Cut(c.FormValue("rev"), "-")
+	revision, err := strconv.ParseInt(number, 10, 64)
+	if err != nil || file != a.store.Identity().String() {
+		return 0
 	}
-	head, err := a.store.Write(c.Context(), l.RigID, l.Revision, l.rig.Name, doc, label)
+	return revision
+}
+
+// mostLabel bounds the line that says what was changed, in characters.
+const mostLabel = 200
+
+// labelled makes a line of history of what a page says of a change.
+func labelled(text string) string {
+	plain := strings.Map(func(r rune) rune {
+		if !unicode.IsPrint(r) {
+			return ' '
+		}
+		return r
+	}, strings.ToValidUTF8(text, "?"))
+	if runes := []rune(plain); len(runes) > mostLabel {
+		return string(runes[:mostLabel-1]) + "…"
+	}
+	return plain
+}
+
+func (a *App) keep(c fiber.Ctx, l *loaded, doc []byte, label, choose string) error {
+	head, err := a.store.Write(c.Context(), l.ID, l.Revision, l.rig.Name, doc, labelled(label))
 	var conflict *store.Conflict
 	if errors.As(err, &conflict) {
-		return a.conflicted(c, l, l.Revision)
+		return a.conflicted(c, l)
 	}
 	if err != nil {
 		return err
@@ -102,36 +144,53 @@ func (a *App) refused(c fiber.Ctx, err error) error {
 		return err
 	}
 	c.Status(fiber.StatusUnprocessableEntity)
-	return a.region(c, "", &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Says: err.Error()})
+	return a.region(c, "", &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error()})
 }
 
 // conflicted shows what was changed elsewhere, and lets the person choose.
-func (a *App) conflicted(c fiber.Ctx, l *loaded, base int64) error {
-	was, err := a.store.Revision(c.Context(), l.RigID, base)
+func (a *App) conflicted(c fiber.Ctx, l *loaded) error {
+	t, err := a.conflictOf(c, l.Head)
 	if err != nil {
 		return err
 	}
-	head, err := a.store.Load(c.Context(), l.RigID)
-	if err != nil {
-		return err
-	}
-	patch, err := jsondiff.CompareJSON(was, head.Doc)
-	if err != nil {
-		return fmt.Errorf("comparing revisions: %w", err)
-	}
+	t.Leave = "/rigs/" + strconv.FormatInt(l.ID, 10) + "/" + c.FormValue("station", "route")
+	c.Status(fiber.StatusConflict)
+	return a.region(c, "", t)
+}
+
+// conflictOf says what was changed between the page's revision and the one kept.
+func (a *App) conflictOf(c fiber.Ctx, h store.Head) (*trouble, error) {
 	t := &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Again: c.Path(), Values: map[string]string{},
-		Says: "This rig was changed in another place meanwhile. Your change is not kept yet."}
-	for _, op := range patch {
-		t.Changed = append(t.Changed, fmt.Sprintf("%s %s %v", op.Type, op.Path, orEmpty(op.Value)))
-	}
+		Says: "This was changed in another place meanwhile. Your change is not kept yet."}
 	for key, value := range c.Request().PostArgs().All() {
 		if k := string(key); k != "rev" && k != "station" && k != "sel" && k != "_csrf" {
 			t.Values[k] = string(value)
 		}
 	}
-	c.Status(fiber.StatusConflict)
-	return a.region(c, "", t)
+	was, err := a.store.Revision(c.Context(), h.ID, a.shown(c))
+	if errors.Is(err, store.ErrNotFound) {
+		t.Says = "This page was made from another data file, before a backup was restored. Your change is not kept yet."
+		return t, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	head, err := a.store.Load(c.Context(), h.Kind, h.ID)
+	if err != nil {
+		return nil, err
+	}
+	patch, err := jsondiff.CompareJSON(was, head.Doc)
+	if err != nil {
+		return nil, fmt.Errorf("comparing revisions: %w", err)
+	}
+	for _, op := range patch[:min(len(patch), mostChangesShown)] {
+		t.Changed = append(t.Changed, fmt.Sprintf("%s %s %v", op.Type, op.Path, orEmpty(op.Value)))
+	}
+	return t, nil
 }
+
+// mostChangesShown bounds what a person is shown of another's changes.
+const mostChangesShown = 20
 
 func orEmpty(v any) any {
 	if v == nil {
@@ -140,20 +199,29 @@ func orEmpty(v any) any {
 	return v
 }
 
+// move is undo or redo of a thing from the base revision.
+type move func(ctx context.Context, id, base int64) error
+
 // moving makes a handler of undo or redo.
-func (a *App) moving(move func(ctx context.Context, id, base int64) error) fiber.Handler {
+func (a *App) moving(do move) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		l, base, err := a.loadToChange(c)
+		l, err := a.load(c)
 		if err != nil {
 			return err
 		}
-		err = move(c.Context(), l.RigID, base)
+		if !a.current(c, l.Revision) {
+			return a.conflicted(c, l)
+		}
+		err = do(c.Context(), l.ID, l.Revision)
 		var conflict *store.Conflict
+		var damage *store.Damaged
 		switch {
 		case errors.As(err, &conflict):
-			return a.conflicted(c, l, base)
+			return a.conflicted(c, l)
 		case errors.Is(err, store.ErrNothing):
 			return a.region(c, "", &trouble{Says: "There is nothing to undo or redo here."})
+		case errors.As(err, &damage):
+			return a.region(c, "", &trouble{Says: "The change that would come back cannot be read: " + damage.Why + ". What is shown stays."})
 		case err != nil:
 			return err
 		}
@@ -258,6 +326,12 @@ func moveEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	return label, at, err
 }
 
+// A patch is bounded: a few copies of copies would else fill any memory.
+const (
+	mostOperations = 400
+	mostCopied     = 1 << 18 // bytes, over all its copies
+)
+
 // applyPatch applies a JSON Patch, as a change that clears a finding carries it.
 func applyPatch(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	fault := func(err error) error {
@@ -267,11 +341,16 @@ func applyPatch(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", fault(err)
 	}
+	if len(patch) > mostOperations {
+		return "", "", fault(fmt.Errorf("of at most %d operations; this one has %d", mostOperations, len(patch)))
+	}
 	doc, err := rig.Encode(r)
 	if err != nil {
 		return "", "", err
 	}
-	changed, err := patch.Apply(doc)
+	options := jsonpatch.NewApplyOptions()
+	options.AccumulatedCopySizeLimit = mostCopied
+	changed, err := patch.ApplyWithOptions(doc, options)
 	if err != nil {
 		return "", "", fault(err)
 	}

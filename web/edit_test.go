@@ -29,7 +29,7 @@ func (c *client) edit(id int, name string, values ...string) string {
 }
 
 func kept(t *testing.T, s *store.Store, id int64) *rig.Rig {
-	h, err := s.Load(context.Background(), id)
+	h, err := s.Load(context.Background(), store.RigKind, id)
 	require.NoError(t, err)
 	r, err := rig.Decode(h.Doc)
 	require.NoError(t, err)
@@ -112,7 +112,7 @@ func TestChangeThatClearsIsMadeByItsButton(t *testing.T) {
 	assert.Contains(t, values.Says, "peripheral 1")
 	c.edit(1, "patch", "patch", values.Patch, "says", values.Says)
 	assert.Equal(t, "peripheral 1", kept(t, s, 1).Leads[0].From[0].At)
-	h, err := s.Load(context.Background(), 1)
+	h, err := s.Load(context.Background(), store.RigKind, 1)
 	require.NoError(t, err)
 	assert.Equal(t, values.Says, h.Label)
 }
@@ -152,7 +152,7 @@ func TestUndoRedoCopyDelete(t *testing.T) {
 	assert.Contains(t, region, "nothing to undo")
 	c.edit(4, "redo")
 	assert.Equal(t, "Hill kit", kept(t, s, 4).Name)
-	status, _ := c.post("/rigs/4/undo", "rev", "4")
+	status, _ := c.post("/rigs/4/undo", "rev", "0-4")
 	assert.Equal(t, http.StatusConflict, status, "undo of what another has changed since")
 
 	status, _ = c.post("/rigs/4/copy")

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"net/url"
 	"reflect"
 	"slices"
 	"strconv"
@@ -18,15 +19,15 @@ import (
 
 // region is all that is swapped when a rig changes.
 type region struct {
-	ID       int64
-	Name     string
-	Revision int64
-	Number   int
-	Label    string
-	CanUndo  bool
-	CanRedo  bool
-	Deleted  bool
-	Inches   bool
+	ID      int64
+	Name    string
+	Rev     string // the data file and the revision shown
+	Number  int
+	Label   string
+	CanUndo bool
+	CanRedo bool
+	Deleted bool
+	Inches  bool
 
 	Station  string
 	Sel      string
@@ -41,6 +42,7 @@ type region struct {
 	Feeds    []feedOption // leads that could feed it
 	Faces    []face
 	Trouble  *trouble
+	More     string // where more changes are tried than were; empty when all were
 
 	Route *routeDrawing
 	Power *powerDrawing
@@ -102,7 +104,7 @@ func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *trouble) error 
 	if choose != "" {
 		sel = strings.TrimSuffix(choose, "/")
 		station = homeOf(sel, station)
-		c.Set("HX-Push-Url", fmt.Sprintf("/rigs/%d/%s?sel=%s", l.RigID, station, sel))
+		c.Set("HX-Push-Url", fmt.Sprintf("/rigs/%d/%s?sel=%s", l.ID, station, sel))
 	}
 	v, err := a.view(c, l, station, sel, t)
 	if err != nil {
@@ -139,11 +141,20 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	if err != nil {
 		return nil, err
 	}
-	if err := assess.Clear(&report, l.rig, a.ref, bins); err != nil {
+	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
+	defer done()
+	effort := assess.UsualEffort
+	if c.Query("effort") == "more" {
+		effort *= 20
+	}
+	if err := assess.Clear(ctx, &report, l.rig, a.ref, bins, effort); err != nil {
 		return nil, err
 	}
-	v := &region{ID: l.RigID, Name: l.rig.Name, Revision: l.Revision, Number: l.Number, Label: l.Label, CanUndo: l.CanUndo, CanRedo: l.CanRedo,
+	v := &region{ID: l.ID, Name: l.rig.Name, Rev: a.revisionOf(l.Revision), Number: l.Number, Label: l.Label, CanUndo: l.CanUndo, CanRedo: l.CanRedo,
 		Deleted: l.Deleted, Inches: inches(c), Station: station, Sel: sel, Trouble: t}
+	if report.Untried && effort == assess.UsualEffort {
+		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", l.ID, station, url.QueryEscape(sel))
+	}
 	v.Stations = stations(l.rig, &report, station, v.Inches)
 	v.Verdict, v.Level = verdictWords(&report)
 	v.Findings = findingViews(&report)

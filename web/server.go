@@ -5,21 +5,18 @@
 package web
 
 import (
+	"context"
 	"embed"
 	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
-	"slices"
 	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/extractors"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
-	"github.com/gofiber/fiber/v3/middleware/helmet"
-	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/static"
 	"github.com/gofiber/template/html/v2"
 
@@ -39,10 +36,6 @@ var assets embed.FS
 // maxBody bounds a request: a rig file and the form around it.
 const maxBody = rig.MaxFile + 64<<10
 
-// contentPolicy allows nothing that does not ship with the program, and no
-// inline script or style.
-const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
-
 // App is Kolvan's interface over one data file.
 type App struct {
 	*fiber.App
@@ -51,6 +44,21 @@ type App struct {
 	builtin []parts.Part
 	stock   *assess.Bins // the built-in list, decoded
 	listed  []found      // the built-in list, described
+	faults  []string     // what the check at the start found
+}
+
+// Tell makes every page say what a check of the data file found.
+func (a *App) Tell(faults []string) { a.faults = faults }
+
+// notices are what every page says of the data file.
+func (a *App) notices() (list []string) {
+	if a.store.ReadOnly() {
+		list = append(list, a.store.Path()+" is read-only: everything can be looked at and exported, nothing can be changed.")
+	}
+	if len(a.faults) > 0 {
+		list = append(list, "The data file is damaged ("+a.faults[0]+"). What can be read is shown. Run kolvan check for all that is wrong, and kolvan restore with a backup.")
+	}
+	return list
 }
 
 // New makes the interface. hosts are the values of the Host header that are
@@ -83,7 +91,7 @@ func New(s *store.Store, hosts []string) (*App, error) {
 		ReadTimeout: 15 * time.Second, WriteTimeout: 15 * time.Second, IdleTimeout: time.Minute,
 	})
 	a.guard(hosts)
-	return a, a.routes()
+	return a, a.routes(hosts)
 }
 
 func engine() (*html.Engine, error) {
@@ -99,39 +107,13 @@ func engine() (*html.Engine, error) {
 	return views, nil
 }
 
-func (a *App) guard(hosts []string) {
-	a.Use(timing)
-	a.Use(recover.New())
-	a.Use(func(c fiber.Ctx) error {
-		if !slices.Contains(hosts, c.Host()) {
-			return fiber.NewError(fiber.StatusMisdirectedRequest, "this address answers to "+strings.Join(hosts, ", ")+" only")
-		}
-		return c.Next()
-	})
-	a.Use(helmet.New(helmet.Config{
-		ContentSecurityPolicy: contentPolicy, XFrameOptions: "DENY", ReferrerPolicy: "same-origin",
-		CrossOriginResourcePolicy: "same-origin", CrossOriginOpenerPolicy: "same-origin",
-	}))
-	a.Use(csrf.New(csrf.Config{
-		CookieName: "kolvan_csrf", CookieSameSite: "Strict", CookieHTTPOnly: true, IdleTimeout: 24 * time.Hour,
-		Extractor: extractors.Chain(extractors.FromHeader(csrf.HeaderName), extractors.FromForm("_csrf")),
-	}))
-}
-
-// timing tells the browser how long the answer took to make.
-func timing(c fiber.Ctx) error {
-	start := time.Now()
-	err := c.Next()
-	c.Set("Server-Timing", fmt.Sprintf("app;dur=%.2f", float64(time.Since(start).Microseconds())/1000))
-	return err
-}
-
-func (a *App) routes() error {
+func (a *App) routes(hosts []string) error {
 	sub, err := fs.Sub(assets, "static")
 	if err != nil {
 		return err
 	}
 	a.Get("/static/*", static.New("", static.Config{FS: sub, MaxAge: 3600}))
+	a.Use(a.tokens(hosts))
 	a.Get("/token", a.token)
 
 	a.Get("/", a.bench)
@@ -145,16 +127,22 @@ func (a *App) routes() error {
 	a.Post("/bins/:part/set", a.changingPart(setPartField))
 	a.Post("/bins/:part/add", a.changingPart(addPartEntry))
 	a.Post("/bins/:part/remove", a.changingPart(removePartEntry))
-	a.Post("/bins/:part/delete", a.deleteBinPart)
-	a.Post("/bins/:part/restore", a.restoreBinPart)
+	a.Post("/bins/:part/undo", a.movingPart(a.store.Undo))
+	a.Post("/bins/:part/redo", a.movingPart(a.store.Redo))
+	a.Get("/bins/:part/export", a.exportAsItLies(""))
+	a.Post("/bins/:part/recover", a.recover("/bins"))
+	a.Post("/bins/:part/delete", a.setDeleted("/bins", true))
+	a.Post("/bins/:part/restore", a.setDeleted("/bins", false))
 
 	a.Get("/rigs/:rig", a.first)
 	a.Get("/rigs/:rig/export", a.export)
 	a.Get("/rigs/:rig/sheet.md", a.sheetMarkdown)
 	a.Get("/rigs/:rig/parts", a.findParts)
 	a.Post("/rigs/:rig/copy", a.copy)
-	a.Post("/rigs/:rig/delete", a.delete)
-	a.Post("/rigs/:rig/restore", a.restore)
+	a.Get("/rigs/:rig/as-it-lies", a.exportAsItLies(store.RigKind))
+	a.Post("/rigs/:rig/recover", a.recover("/"))
+	a.Post("/rigs/:rig/delete", a.setDeleted("/", true))
+	a.Post("/rigs/:rig/restore", a.setDeleted("/", false))
 	for name, edit := range a.edits() {
 		a.Post("/rigs/:rig/"+name, a.changing(edit))
 	}
@@ -169,22 +157,78 @@ func (a *App) token(c fiber.Ctx) error { return c.SendString(csrf.TokenFromConte
 
 // failed answers what went wrong, in a page for a person and in a line for htmx.
 func (a *App) failed(c fiber.Ctx, err error) error {
-	status, text := fiber.StatusInternalServerError, "Something went wrong here. What was kept is safe; the log says more."
-	var known *fiber.Error
-	switch {
-	case errors.As(err, &known):
-		status, text = known.Code, known.Message
-	case errors.Is(err, store.ErrNotFound):
-		status, text = fiber.StatusNotFound, "That is not here, or not any more."
-	}
-	if status >= fiber.StatusInternalServerError {
+	protect(c)
+	status, text := statusOf(err)
+	if status == fiber.StatusInternalServerError {
 		slog.Error("request failed", "method", c.Method(), "path", c.Path(), "err", err)
 	}
 	c.Status(status)
 	if c.Get("HX-Request") != "" {
 		return c.SendString(text)
 	}
-	return a.page(c, "failed", fiber.Map{"Title": "Not here", "Text": text})
+	data := fiber.Map{"Title": "Not done", "Text": text}
+	var damage *store.Damaged
+	switch {
+	case errors.As(err, &damage):
+		data["Unreadable"] = a.unreadableAt(c)
+	case status == fiber.StatusForbidden || status == fiber.StatusServiceUnavailable:
+		data["Again"] = againOf(c)
+	}
+	return a.page(c, "failed", data)
+}
+
+// statusOf is the answer to an error and what a person reads of it.
+func statusOf(err error) (status int, text string) {
+	var known *fiber.Error
+	var stale *staleToken
+	var away *store.Unavailable
+	var damage *store.Damaged
+	var fault *rig.FieldError
+	switch {
+	case errors.As(err, &away):
+		return fiber.StatusServiceUnavailable, upperFirst(away.Says) + "."
+	case errors.As(err, &stale):
+		return fiber.StatusForbidden, "Kolvan was started again since this page was made, so the page has to show once more that it is Kolvan's own."
+	case errors.As(err, &damage):
+		return fiber.StatusUnprocessableEntity, "What is kept here cannot be read: " + err.Error() + "."
+	case errors.As(err, &fault):
+		return fiber.StatusUnprocessableEntity, err.Error()
+	case errors.Is(err, store.ErrNotFound):
+		return fiber.StatusNotFound, "That is not here, or not any more."
+	case errors.Is(err, context.Canceled):
+		return statusClientGone, "Nobody waits for the answer any more."
+	case errors.As(err, &known) && known.Code == fiber.StatusRequestEntityTooLarge:
+		return known.Code, fmt.Sprintf("That is too large: at most %d bytes are taken at a time, and a rig file has at most %d.", maxBody, rig.MaxFile)
+	case errors.As(err, &known):
+		return known.Code, known.Message
+	}
+	return fiber.StatusInternalServerError, "Something went wrong here. What was kept is safe; the log says more."
+}
+
+// statusClientGone is answered to nobody.
+const statusClientGone = 499
+
+func upperFirst(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+
+// again is a form that was not taken, to be sent once more as it was typed.
+type again struct {
+	Path   string
+	Values [][2]string
+	Files  bool // files cannot be kept: they are to be chosen again
+}
+
+// againOf takes what a form of a page has sent; nothing for what was no form.
+func againOf(c fiber.Ctx) *again {
+	if c.Method() != fiber.MethodPost {
+		return nil
+	}
+	form := &again{Path: c.Path(), Files: strings.HasPrefix(c.Get(fiber.HeaderContentType), fiber.MIMEMultipartForm)}
+	for key, value := range c.Request().PostArgs().All() {
+		if string(key) != "_csrf" {
+			form.Values = append(form.Values, [2]string{string(key), string(value)})
+		}
+	}
+	return form
 }
 
 // page renders a whole page. Pages take their head and foot as templates: the
@@ -192,6 +236,7 @@ func (a *App) failed(c fiber.Ctx, err error) error {
 func (a *App) page(c fiber.Ctx, name string, data fiber.Map) error {
 	data["Token"] = csrf.TokenFromContext(c)
 	data["Inches"] = inches(c)
+	data["Notices"] = a.notices()
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return c.Render(name, data)
 }

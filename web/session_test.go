@@ -94,7 +94,7 @@ func TestRestartUnderAnOpenPage(t *testing.T) {
 	require.NoError(t, err)
 	doc, err := rig.Encode(rigs[0])
 	require.NoError(t, err)
-	_, err = v.s.Create(context.Background(), rigs[0].Name, doc, "demo")
+	_, err = v.s.Create(context.Background(), store.RigKind, rigs[0].Name, doc, "demo")
 	require.NoError(t, err)
 
 	p := somebody(t, "http://"+v.addr)

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -23,6 +24,7 @@ import (
 type assessCommand struct {
 	Files []string `arg:"" name:"file" help:"Rig files; - for standard input."`
 	JSON  bool     `name:"json" help:"Print kolvan-report/1, one report a file."`
+	Tries int      `default:"1200" help:"Effort for the search of changes that clear something; more finds more where the report says so."`
 }
 
 // Run prints a report for every file it can read. A file that is wrong does not
@@ -35,13 +37,13 @@ func (c *assessCommand) Run() error {
 	var wrong []error
 	stops := false
 	for _, name := range c.Files {
-		report, err := assessFile(name, ref, bins)
+		report, err := assessFile(name, ref, bins, assess.Effort(c.Tries))
 		if err != nil {
 			wrong = append(wrong, fmt.Errorf("%s: %w", name, err))
 			continue
 		}
 		stops = stops || report.Stops()
-		if err := c.print(os.Stdout, report); err != nil {
+		if err := c.print(stdout, report); err != nil {
 			return fmt.Errorf("printing the verdict: %w", err)
 		}
 	}
@@ -67,13 +69,13 @@ func tables() (*reference.Tables, *assess.Bins, error) {
 	return ref, bins, err
 }
 
-func assessFile(name string, ref *reference.Tables, bins *assess.Bins) (*assess.Report, error) {
+func assessFile(name string, ref *reference.Tables, bins *assess.Bins, effort assess.Effort) (*assess.Report, error) {
 	r, err := readRig(name)
 	if err != nil {
 		return nil, err
 	}
 	report := assess.Rig(r, ref)
-	if err := assess.Clear(&report, r, ref, bins); err != nil {
+	if err := assess.Clear(context.Background(), &report, r, ref, bins, effort); err != nil {
 		return nil, err
 	}
 	return &report, nil
@@ -117,6 +119,9 @@ func verdict(report *assess.Report) string {
 	}
 	for i := range report.Findings {
 		writeFinding(&b, &report.Findings[i])
+	}
+	if report.Untried {
+		b.WriteString("More changes could be tried than were: call again with a larger --tries.\n\n")
 	}
 	return b.String()
 }

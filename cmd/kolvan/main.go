@@ -21,6 +21,8 @@ type commands struct {
 	Export  exportCommand  `cmd:"" help:"Write a rig of the data file to standard output."`
 	Import  importCommand  `cmd:"" help:"Put rig files on the bench."`
 	Backup  backupCommand  `cmd:"" help:"Copy the data file, safely while Kolvan runs."`
+	Restore restoreCommand `cmd:"" help:"Put a backup, or an export of all, in the place of the data file; what was there is kept beside it."`
+	Check   checkCommand   `cmd:"" help:"Look through the data file and say what is damaged."`
 	Version versionCommand `cmd:"" help:"Print the version."`
 }
 
@@ -51,12 +53,12 @@ func run(args []string) int {
 	parser, err := kong.New(new(commands), kong.Name("kolvan"), kong.Description("Plans a graphics card on a small host: lanes, power, fit."),
 		kong.DefaultEnvars("KOLVAN"), kong.UsageOnError())
 	if err != nil {
-		fmt.Fprintln(os.Stderr, "kolvan:", err)
+		fmt.Fprintln(stderr, "kolvan:", err)
 		return exitWrong
 	}
 	ctx, err := parser.Parse(args)
 	if err != nil {
-		fmt.Fprintln(os.Stderr, "kolvan:", err)
+		fmt.Fprintln(stderr, "kolvan:", err)
 		return exitWrong
 	}
 	return exitCode(ctx.Run())
@@ -71,7 +73,7 @@ func exitCode(err error) int {
 		exit = &exitError{exitWrong, err}
 	}
 	if exit.err != nil {
-		fmt.Fprintln(os.Stderr, "kolvan:", exit.err)
+		fmt.Fprintln(stderr, "kolvan:", exit.err)
 	}
 	return exit.code
 }

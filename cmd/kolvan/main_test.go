@@ -139,7 +139,7 @@ func TestKilledInTheMiddleOfEdits(t *testing.T) {
 		token := regexp.MustCompile(`X-Csrf-Token":"([^"]+)"`).FindStringSubmatch(page)[1]
 		confirmed := -1
 		for i := 0; ; i++ {
-			rev := regexp.MustCompile(`name="rev" value="(\d+)"`).FindStringSubmatch(page)[1]
+			rev := regexp.MustCompile(`name="rev" value="([^"]+)"`).FindStringSubmatch(page)[1]
 			r, err := http.NewRequest(http.MethodPost, address+"/rigs/1/set", strings.NewReader(url.Values{"rev": {rev}, "path": {"/card/power_w"}, "value": {fmt.Sprint(round*500 + i)}}.Encode()))
 			require.NoError(t, err)
 			r.Header.Set("Content-Type", "application/x-www-form-urlencoded")

@@ -2,7 +2,7 @@ package main
 
 import (
 	"fmt"
-	"os"
+	"io"
 	"runtime/debug"
 	"strings"
 
@@ -16,11 +16,11 @@ type rulesCommand struct {
 
 func (c *rulesCommand) Run() error {
 	if c.Markdown {
-		_, err := os.Stdout.WriteString(rulesMarkdown())
+		_, err := io.WriteString(stdout, rulesMarkdown())
 		return err
 	}
 	for _, r := range assess.Rules() {
-		if _, err := fmt.Printf("%-20s %-24s %s\n", r.Name, r.Levels, r.Fires); err != nil {
+		if _, err := fmt.Fprintf(stdout, "%-20s %-24s %s\n", r.Name, r.Levels, r.Fires); err != nil {
 			return err
 		}
 	}
@@ -45,7 +45,7 @@ func (schemaCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	_, err = os.Stdout.Write(schema)
+	_, err = stdout.Write(schema)
 	return err
 }
 

@@ -74,8 +74,8 @@ func fillDemo(path string) error {
 		return err
 	}
 	defer s.Close()
-	there, err := s.Rigs(ctx, false)
-	if err != nil || len(there) > 0 {
+	_, there, err := s.List(ctx, store.Query{Kind: store.RigKind})
+	if err != nil || there > 0 || s.ReadOnly() {
 		return err
 	}
 	rigs, err := demo.Rigs()
@@ -95,7 +95,7 @@ func keep(ctx context.Context, s *store.Store, r *rig.Rig, label string) error {
 	if err != nil {
 		return err
 	}
-	_, err = s.Create(ctx, r.Name, doc, label)
+	_, err = s.Create(ctx, store.RigKind, r.Name, doc, label)
 	return err
 }
 
@@ -130,11 +130,18 @@ func dataDir() (string, error) {
 func (l *listen) serve(path string) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	s, err := store.Open(ctx, path)
+	s, err := store.Open(ctx, path, store.Serving)
 	if err != nil {
 		return err
 	}
 	defer s.Close()
+	faults, err := s.CheckQuickly(ctx)
+	if err != nil {
+		return err
+	}
+	for _, fault := range faults {
+		slog.Error("the data file is damaged; run kolvan check", "found", fault)
+	}
 	listener, err := net.Listen("tcp", l.Addr)
 	if err != nil {
 		return fmt.Errorf("listening on %s: %w", l.Addr, err)
@@ -150,14 +157,23 @@ func (l *listen) serve(path string) error {
 	if !addr.IP.IsLoopback() {
 		slog.Warn("listening beyond this machine; there is no sign-in", "addr", addr)
 	}
-	fmt.Printf("Kolvan runs at http://%s (data in %s)\n", addr, path)
+	app.Tell(faults)
+	fmt.Fprintf(stdout, "Kolvan runs at http://%s (data in %s)\n", addr, path)
 	go func() {
 		<-ctx.Done()
+		stop() // a second signal ends the process at once
 		if err := app.ShutdownWithTimeout(5 * time.Second); err != nil {
 			slog.Error("stopping", "err", err)
 		}
+		// A signal that comes before the server has begun finds nothing to shut
+		// down; without its listener it does not begin.
+		_ = listener.Close()
 	}()
-	return app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true})
+	err = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true})
+	if ctx.Err() != nil {
+		return nil
+	}
+	return err
 }
 
 // hostsOf lists the Host headers that mean this address.

@@ -15,7 +15,7 @@ import (
 func TestVerdictForAPerson(t *testing.T) {
 	ref, bins, err := tables()
 	require.NoError(t, err)
-	report, err := assessFile("../../demo/rigs/projector_tower.json", ref, bins)
+	report, err := assessFile("../../demo/rigs/projector_tower.json", ref, bins, assess.UsualEffort)
 	require.NoError(t, err)
 	text := verdict(report)
 	for _, line := range []string{
@@ -36,7 +36,7 @@ func TestVerdictForAPerson(t *testing.T) {
 func TestVerdictSaysUnknown(t *testing.T) {
 	ref, bins, err := tables()
 	require.NoError(t, err)
-	report, err := assessFile("testdata/bare.json", ref, bins)
+	report, err := assessFile("testdata/bare.json", ref, bins, assess.UsualEffort)
 	require.NoError(t, err)
 	text := verdict(report)
 	assert.Contains(t, text, "link                     unknown, unknown, unknown")

@@ -12,6 +12,7 @@ import (
 	"kolvan/core/power"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 // ReportFormat is the format word of a report.
@@ -23,6 +24,7 @@ type Report struct {
 	Rig      string            `json:"rig"`
 	Figures  Figures           `json:"figures"`
 	Findings []finding.Finding `json:"findings"`
+	Untried  bool              `json:"more_to_try,omitzero"` // more changes could be tried than the search had effort for
 
 	// What the figures were taken from, for drawings and tables.
 	Link    *link.Plan     `json:"-"`
@@ -126,7 +128,7 @@ func figures(r *rig.Rig, report *Report) Figures {
 }
 
 func number[T ~float64](v T) *float64 {
-	n := float64(v)
+	n := units.Round(float64(v), units.ReportDigits)
 	return &n
 }
 
@@ -164,7 +166,7 @@ func powerFigures(f *Figures, r *rig.Rig, n *power.Network) {
 			f.Supplies[i].Rating = number(s.Rating.Watt)
 		}
 		if share, known := s.Share(); known {
-			f.Supplies[i].Share = &share
+			f.Supplies[i].Share = number(share)
 		}
 	}
 	if i := n.CardSupply(); i >= 0 {

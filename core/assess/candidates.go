@@ -13,10 +13,11 @@ import (
 	"kolvan/core/units"
 )
 
-// sources list the changes worth trying, the cheapest kind first.
+// sources make the changes worth trying one after another, the cheapest kind
+// first, until try has had enough and answers false.
 var sources = []struct {
 	kind kind
-	list func(*given) []candidate
+	each func(g *given, try func(candidate) bool)
 }{
 	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {homeKind, homeCandidates},
 	{slotKind, slotCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
@@ -39,9 +40,8 @@ func copyOf(r *rig.Rig) *rig.Rig {
 
 // slotCandidates: the route starts from another slot, whose occupant stays where
 // it can or changes places with what was displaced.
-func slotCandidates(g *given) []candidate {
+func slotCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
-	var list []candidate
 	for i := range r.Host.Slots {
 		slot := &r.Host.Slots[i]
 		if slot.Name == r.Route.Slot {
@@ -50,14 +50,17 @@ func slotCandidates(g *given) []candidate {
 		c := copyOf(r)
 		c.Route.Slot = slot.Name
 		c.Route.Displaced = keepDisplaced(r, slot, true)
-		list = append(list, candidate{says: "Use slot " + slot.Name, kind: slotKind, rig: c})
+		if !try(candidate{says: "Use slot " + slot.Name, kind: slotKind, rig: c}) {
+			return
+		}
 		if old := r.Slot(r.Route.Slot); old != nil && movable(slot) {
 			s := copyOf(c)
 			s.Route.Displaced = append(keepDisplaced(r, slot, false), rig.Displaced{Occupant: slot.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: old.Name})
-			list = append(list, candidate{says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: slotKind, rig: s})
+			if !try(candidate{says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: slotKind, rig: s}) {
+				return
+			}
 		}
 	}
-	return list
 }
 
 func movable(slot *rig.Slot) bool {
@@ -75,24 +78,25 @@ func keepDisplaced(r *rig.Rig, used *rig.Slot, stays bool) []rig.Displaced {
 
 // homeCandidates: what sits in the route's slot goes to a free slot of a like
 // form; a wireless card may also be replaced by one on USB.
-func homeCandidates(g *given) []candidate {
+func homeCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
 	old := r.Slot(r.Route.Slot)
 	if old == nil || !movable(old) {
-		return nil
+		return
 	}
-	var list []candidate
-	if r.Network(old.Occupant.Value) != nil {
-		list = append(list, withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeUSB)}, "Replace "+old.Occupant.Value+" by one on USB"))
+	if r.Network(old.Occupant.Value) != nil &&
+		!try(withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeUSB)}, "Replace "+old.Occupant.Value+" by one on USB")) {
+		return
 	}
 	for i := range r.Host.Slots {
 		slot := &r.Host.Slots[i]
 		if slot == old || !rig.Is(slot.Occupant, rig.NoOccupant) || !old.Form.Known || !rig.Is(slot.Form, old.Form.Value) || slot.Key != old.Key && slot.Key.Value != old.Key.Value {
 			continue
 		}
-		list = append(list, withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeSlot), Slot: slot.Name}, "Move "+old.Occupant.Value+" to slot "+slot.Name))
+		if !try(withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeSlot), Slot: slot.Name}, "Move "+old.Occupant.Value+" to slot "+slot.Name)) {
+			return
+		}
 	}
-	return list
 }
 
 // withHome gives the occupant of a slot a new home, in place of any it had.
@@ -106,21 +110,21 @@ func withHome(r *rig.Rig, old *rig.Slot, home rig.Displaced, says string) candid
 
 // outletCandidates: what a lead ends at is fed from another free outlet, into any
 // inlet of the same load that takes its plug.
-func outletCandidates(g *given) []candidate {
+func outletCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
-	var list []candidate
+	outlets := freeOutlets(r)
 	for i := range r.Leads {
 		for j := range r.Leads[i].To {
 			for _, inlet := range inletsOf(r, r.Leads[i].To[j]) {
-				eachFreeOutlet(r, func(from rig.LeadEnd) {
-					if _, enters := g.ref.Enters(from.Connector.Value, inlet.connector); enters {
-						list = append(list, rewired(r, i, j, g.power.Leads[i].Plain(), from, inlet))
+				for _, from := range outlets {
+					if _, enters := g.ref.Enters(from.Connector.Value, inlet.connector); enters &&
+						!try(rewired(r, i, j, g.power.Leads[i].Plain(), from, inlet)) {
+						return
 					}
-				})
+				}
 			}
 		}
 	}
-	return list
 }
 
 // rewired feeds what end j of lead i ends at from another outlet. A plain lead
@@ -188,21 +192,22 @@ func inletUsed(r *rig.Rig, part, at string) bool {
 	return false
 }
 
-// eachFreeOutlet visits the first free outlet of every known connector of every
+// freeOutlets lists the first free outlet of every known connector of every
 // supply, as the end of a lead plugged into it.
-func eachFreeOutlet(r *rig.Rig, visit func(from rig.LeadEnd)) {
+func freeOutlets(r *rig.Rig) (list []rig.LeadEnd) {
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
 		var seen []rig.Connector
 		for j := range s.Outlets {
 			o := &s.Outlets[j]
-			if !o.Connector.Known || r.Draws(s.Name, o.Name) || slices.Contains(seen, o.Connector.Value) {
+			if !o.Connector.Known || slices.Contains(seen, o.Connector.Value) || r.Draws(s.Name, o.Name) {
 				continue
 			}
 			seen = append(seen, o.Connector.Value)
-			visit(rig.LeadEnd{Part: s.Name, At: o.Name, Connector: o.Connector})
+			list = append(list, rig.LeadEnd{Part: s.Name, At: o.Name, Connector: o.Connector})
 		}
 	}
+	return list
 }
 
 // load is a place that wants a lead.
@@ -213,22 +218,21 @@ type load struct {
 
 // leadCandidates: a first lead for a load that has none, plain or an adapter
 // from the bins, from any free outlet.
-func leadCandidates(g *given) []candidate {
+func leadCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
-	var list []candidate
+	outlets := freeOutlets(r)
 	for _, to := range unfed(r) {
-		eachFreeOutlet(r, func(from rig.LeadEnd) {
-			if _, enters := g.ref.Enters(from.Connector.Value, to.port.connector); enters {
-				list = append(list, withLead(r, plainLead(to), from, to, from.Connector.Value))
+		for _, from := range outlets {
+			if _, enters := g.ref.Enters(from.Connector.Value, to.port.connector); enters && !try(withLead(r, plainLead(to), from, to, from.Connector.Value)) {
+				return
 			}
 			for i := range g.bins.Leads {
-				if plug, ok := adapts(&g.bins.Leads[i], g.ref, from.Connector.Value, to.port.connector); ok {
-					list = append(list, withLead(r, g.bins.Leads[i], from, to, plug))
+				if plug, ok := adapts(&g.bins.Leads[i], g.ref, from.Connector.Value, to.port.connector); ok && !try(withLead(r, g.bins.Leads[i], from, to, plug)) {
+					return
 				}
 			}
-		})
+		}
 	}
-	return list
 }
 
 // adapts reports a lead with one end each side that joins the two connectors,
@@ -292,9 +296,8 @@ func unfed(r *rig.Rig) []load {
 	return list
 }
 
-func turnOnCandidates(g *given) []candidate {
+func turnOnCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
-	var list []candidate
 	for i := range r.Supplies {
 		if how, known := r.Supplies[i].TurnOn.Get(); !known || how == rig.TurnOnSwitch {
 			continue
@@ -302,40 +305,39 @@ func turnOnCandidates(g *given) []candidate {
 		c := copyOf(r)
 		c.Supplies = slices.Clone(c.Supplies)
 		c.Supplies[i].TurnOn = rig.Of(rig.TurnOnSwitch)
-		list = append(list, candidate{kind: turnOnKind, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"})
+		if !try(candidate{kind: turnOnKind, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"}) {
+			return
+		}
 	}
-	return list
 }
 
 // supplyCandidates: a supply in use is exchanged for one from the bins, each
 // lead moved to an outlet of the same connector.
-func supplyCandidates(g *given) []candidate {
+func supplyCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
-	var list []candidate
 	for i := range r.Supplies {
 		for j := range g.bins.Supplies {
-			if c, ok := withSupply(r, i, g.bins.Supplies[j]); ok {
-				list = append(list, candidate{kind: supplyKind, supply: i, rig: c, says: "Use supply " + g.bins.Supplies[j].Name + " for " + r.Supplies[i].Name})
+			if c, ok := withSupply(r, i, g.bins.Supplies[j]); ok &&
+				!try(candidate{kind: supplyKind, supply: i, rig: c, says: "Use supply " + g.bins.Supplies[j].Name + " for " + r.Supplies[i].Name}) {
+				return
 			}
 		}
 	}
-	return list
 }
 
 // addedSupplyCandidates: one more supply from the bins, the smallest first, turned
 // on by a board that follows the host, with leads to all that has none.
-func addedSupplyCandidates(g *given) []candidate {
+func addedSupplyCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
 	loads := unfed(r)
 	if len(loads) == 0 {
-		return nil
+		return
 	}
 	slices.SortStableFunc(loads, func(a, b load) int {
 		return cmp.Compare(g.ref.Connector(b.port.connector).Rating, g.ref.Connector(a.port.connector).Rating)
 	})
 	supplies := slices.Clone(g.bins.Supplies)
 	slices.SortStableFunc(supplies, func(a, b rig.Supply) int { return cmp.Compare(a.Rating.Value, b.Rating.Value) })
-	var list []candidate
 	for _, s := range supplies {
 		if !power.BoardType(&s) || s.Kind.Value == rig.Proprietary {
 			continue
@@ -344,9 +346,10 @@ func addedSupplyCandidates(g *given) []candidate {
 		s.TurnOn = rig.Of(rig.TurnOnSwitch)
 		c := copyOf(r)
 		c.Supplies = append(slices.Clone(r.Supplies), s)
-		list = append(list, candidate{kind: supplyKind, supply: len(r.Supplies), rig: feed(c, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"})
+		if !try(candidate{kind: supplyKind, supply: len(r.Supplies), rig: feed(c, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"}) {
+			return
+		}
 	}
-	return list
 }
 
 // feed gives plain leads from free outlets of the supply, of any for an empty
@@ -367,12 +370,18 @@ func feed(r *rig.Rig, supply string, loads []load) *rig.Rig {
 // freeOutlet is the first free outlet of the supply, of any for an empty name,
 // with that connector.
 func freeOutlet(r *rig.Rig, supply string, c rig.Connector) (found rig.LeadEnd, free bool) {
-	eachFreeOutlet(r, func(from rig.LeadEnd) {
-		if !free && from.Connector.Value == c && (supply == "" || from.Part == supply) {
-			found, free = from, true
+	for i := range r.Supplies {
+		s := &r.Supplies[i]
+		if supply != "" && supply != s.Name {
+			continue
 		}
-	})
-	return found, free
+		for j := range s.Outlets {
+			if o := &s.Outlets[j]; rig.Is(o.Connector, c) && !r.Draws(s.Name, o.Name) {
+				return rig.LeadEnd{Part: s.Name, At: o.Name, Connector: o.Connector}, true
+			}
+		}
+	}
+	return rig.LeadEnd{}, false
 }
 
 // feedPlugs gives plugs of the card that have no lead a plain one.
@@ -465,9 +474,8 @@ func plugPorts(card *rig.Card) []port {
 
 // cardCandidates: another card from the bins, with the leads its plugs want as
 // far as free outlets have them.
-func cardCandidates(g *given) []candidate {
+func cardCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
-	var list []candidate
 	for _, i := range nearestFirst(g.bins.Cards, &r.Card) {
 		if g.bins.Cards[i].Name == r.Card.Name {
 			continue
@@ -476,9 +484,10 @@ func cardCandidates(g *given) []candidate {
 		if len(c.Leads) > len(r.Leads) {
 			says += ", with another lead"
 		}
-		list = append(list, candidate{kind: cardKind, rig: c, says: says})
+		if !try(candidate{kind: cardKind, rig: c, says: says}) {
+			return
+		}
 	}
-	return list
 }
 
 // nearestFirst orders cards by how far their board power is from the present

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"context"
 	"fmt"
 	"reflect"
 	"slices"
@@ -52,21 +53,50 @@ const (
 	mostOfAKind = 2
 )
 
+// Effort bounds a search for changes. A try of an ordinary rig costs one; of a
+// rig with very many parts, more, so that the time of a search is bounded too.
+type Effort int
+
+// UsualEffort finds all there is to find for an ordinary rig.
+const UsualEffort Effort = 1200
+
+// tryCost is the cost of trying one change of a rig, in efforts: judging takes
+// time by the ends of its leads, its sockets, and what was found.
+func tryCost(r *rig.Rig, findings int) Effort {
+	weight := findings + 2*len(r.Chamber.Things) + 2*len(r.Chamber.Covers)
+	for i := range r.Leads {
+		weight += 2 * (len(r.Leads[i].From) + len(r.Leads[i].To))
+	}
+	for i := range r.Supplies {
+		weight += 1 + len(r.Supplies[i].Outlets)/4
+	}
+	return Effort(1 + weight*weight/4000)
+}
+
 // Clear fills in, for every finding of the report that is more than a note, the
 // changes that clear it. Each change is tried on a copy of the rig and kept only
-// when the finding is gone and nothing as bad, or worse, has come in.
-func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error {
-	s := &search{given: given{r, ref, bins, report.Power}, findings: report.Findings, offered: make([][kinds]int, len(report.Findings))}
-	for _, source := range sources {
+// when the finding is gone and nothing as bad, or worse, has come in. The search
+// makes one change at a time and ends with the effort or with the context, whose
+// error it returns; the report's Untried says when more could be tried.
+func Clear(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, effort Effort) error {
+	s := &search{given: given{r, ref, bins, report.Power}, findings: report.Findings, before: levelsOf(report.Findings),
+		offered: make([][kinds]int, len(report.Findings)), cost: tryCost(r, len(report.Findings))}
+	for i, source := range sources {
+		// Each source has its share of what is left, so that one with very many
+		// changes keeps none of the others from being tried.
+		s.left = effort / Effort(len(sources)-i)
+		effort -= s.left
 		if !s.wants(source.kind) {
+			effort += s.left
 			continue
 		}
-		for _, c := range source.list(&s.given) {
-			if err := s.try(&c); err != nil {
-				return err
-			}
+		source.each(&s.given, func(c candidate) bool { return s.goesOn(ctx, &c) })
+		effort += max(0, s.left)
+		if s.err != nil {
+			return s.err
 		}
 	}
+	report.Untried = s.untried
 	return nil
 }
 
@@ -74,8 +104,27 @@ func Clear(report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins) error 
 type search struct {
 	given
 	findings []finding.Finding
+	before   levels
 	offered  [][kinds]int // to each finding, by kind
 	scratch  []finding.Finding
+	cost     Effort // of one try
+	left     Effort // for the source on hand
+	untried  bool   // effort ended before the changes did
+	err      error
+}
+
+// goesOn tries a change and tells whether another may be tried.
+func (s *search) goesOn(ctx context.Context, c *candidate) bool {
+	if s.err = ctx.Err(); s.err != nil || !s.wants(c.kind) {
+		return false
+	}
+	if s.left <= 0 {
+		s.untried = true
+		return false
+	}
+	s.left -= s.cost
+	s.err = s.try(c)
+	return s.err == nil
 }
 
 // wants reports a finding that has not enough changes of the kind yet.
@@ -95,14 +144,19 @@ func (s *search) wantsFor(i int, k kind) bool {
 
 // try makes the change on its copy and offers it to every finding it clears.
 func (s *search) try(c *candidate) error {
-	if !s.wants(c.kind) {
-		return nil
-	}
 	c.after = judge(c.rig, s.ref, &finding.List{Silent: true, Findings: s.scratch[:0]})
 	s.scratch = c.after.Findings
+	came, any := s.before.worstNew(c.after.Findings)
+	after := levels(nil)
 	for i := range s.findings {
 		f := &s.findings[i]
-		if !s.wantsFor(i, c.kind) || !clears(f, s.findings, c.after.Findings) {
+		if !s.wantsFor(i, c.kind) || any && (came >= f.Level || came >= finding.Unknown) {
+			continue
+		}
+		if after == nil {
+			after = levelsOf(c.after.Findings)
+		}
+		if !s.before.cleared(f, after) {
 			continue
 		}
 		if err := c.finish(s.rig); err != nil {
@@ -138,39 +192,65 @@ var curable = map[kind][]string{
 		loadRules, supplyRules),
 }
 
-// clears reports that the finding is gone and that nothing has come in that
-// forbids going on, leaves a fact open, or is as bad as what was cleared.
-func clears(f *finding.Finding, before, after []finding.Finding) bool {
-	for i := range after {
-		a := &after[i]
-		if a.Rule == f.Rule && (a.Where == f.Where || a.Level >= f.Level && countOf(after, f) >= countOf(before, f)) {
-			return false
-		}
-		if (a.Level >= f.Level || a.Level >= finding.Unknown) && !contains(before, a) {
-			return false
+// place is a rule at a place of the rig; where is empty for the rule anywhere.
+type place struct{ rule, where string }
+
+// levels holds how bad each rule is at each place, and how often a rule fires at
+// each level anywhere.
+type levels map[place]*level
+
+type level struct {
+	worst  finding.Level
+	counts [finding.Danger + 1]int
+}
+
+func levelsOf(findings []finding.Finding) levels {
+	all := make(levels, 2*len(findings))
+	for i := range findings {
+		f := &findings[i]
+		for _, p := range []place{{f.Rule, f.Where}, {f.Rule, ""}} {
+			l := all[p]
+			if l == nil {
+				l = &level{}
+				all[p] = l
+			}
+			l.worst = max(l.worst, f.Level)
+			l.counts[f.Level]++
 		}
 	}
-	return true
+	return all
+}
+
+// worstNew is the worst level among findings that were not there before, or not
+// as bad.
+func (before levels) worstNew(after []finding.Finding) (worst finding.Level, any bool) {
+	for i := range after {
+		a := &after[i]
+		if l := before[place{a.Rule, a.Where}]; l != nil && l.worst >= a.Level {
+			continue
+		}
+		worst, any = max(worst, a.Level), true
+	}
+	return worst, any
+}
+
+// cleared reports that the finding is gone, and has not come back at another
+// place.
+func (before levels) cleared(f *finding.Finding, after levels) bool {
+	if after[place{f.Rule, f.Where}] != nil {
+		return false
+	}
+	return after.countOf(f) == 0 || after.countOf(f) < before.countOf(f)
 }
 
 // countOf counts the findings of f's rule that are as bad as f.
-func countOf(findings []finding.Finding, f *finding.Finding) (n int) {
-	for i := range findings {
-		if findings[i].Rule == f.Rule && findings[i].Level >= f.Level {
-			n++
+func (l levels) countOf(f *finding.Finding) (n int) {
+	if at := l[place{f.Rule, ""}]; at != nil {
+		for _, count := range at.counts[f.Level:] {
+			n += count
 		}
 	}
 	return n
-}
-
-// contains reports a finding that was there before and was as bad.
-func contains(findings []finding.Finding, f *finding.Finding) bool {
-	for i := range findings {
-		if b := &findings[i]; b.Rule == f.Rule && b.Where == f.Where && b.Level >= f.Level {
-			return true
-		}
-	}
-	return false
 }
 
 // finish makes the patch and the new figures of a change that is offered.

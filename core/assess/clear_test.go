@@ -1,6 +1,7 @@
 package assess_test
 
 import (
+	"context"
 	"encoding/json"
 	"strings"
 	"testing"
@@ -20,7 +21,7 @@ import (
 func offers(t *testing.T, r *rig.Rig, rule string) []finding.Change {
 	ref := coretest.Tables(t)
 	report := assess.Rig(r, ref)
-	require.NoError(t, assess.Clear(&report, r, ref, stock(t)))
+	require.NoError(t, assess.Clear(context.Background(), &report, r, ref, stock(t), assess.UsualEffort))
 	var list []finding.Change
 	for _, f := range report.Findings {
 		if f.Rule == rule {
@@ -108,7 +109,7 @@ func TestClearing(t *testing.T) {
 	offered := 0
 	for _, r := range rigs {
 		report := assess.Rig(r, ref)
-		require.NoError(t, assess.Clear(&report, r, ref, bins))
+		require.NoError(t, assess.Clear(context.Background(), &report, r, ref, bins, assess.UsualEffort))
 		doc, err := rig.Encode(r)
 		require.NoError(t, err)
 		before := map[[2]string]bool{}
@@ -153,7 +154,7 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			r := whole(t, "["+c.patch+","+drop("/brief/budget")+"]")
 			report := assess.Rig(r, ref)
-			require.NoError(t, assess.Clear(&report, r, ref, bins))
+			require.NoError(t, assess.Clear(context.Background(), &report, r, ref, bins, assess.UsualEffort))
 			var changes []string
 			for _, f := range report.Findings {
 				for _, change := range f.Clear {

@@ -11,6 +11,8 @@ import (
 
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
+
+	"kolvan/core/units"
 )
 
 // Level is how bad a finding is.
@@ -58,7 +60,7 @@ func (n Numbers) MarshalJSONTo(enc *jsontext.Encoder) error {
 		if err := enc.WriteToken(jsontext.String(number.Name)); err != nil {
 			return err
 		}
-		if err := json.MarshalEncode(enc, number.Value); err != nil {
+		if err := json.MarshalEncode(enc, units.Round(number.Value, units.ReportDigits)); err != nil {
 			return err
 		}
 	}

@@ -34,6 +34,9 @@ const (
 // name of a thing changes, references in a *Rig follow.
 func Set(v any, pointer, typed string) error {
 	typed = strings.TrimSpace(typed)
+	if err := printable(typed, true); err != nil {
+		return &FieldError{Path: pointer, Value: quote(typed), Accepts: err.Error()}
+	}
 	tokens := splitTokens(pointer)
 	last := tokens[len(tokens)-1]
 	if field, spec, err := At(v, joinTokens(tokens[:len(tokens)-1])); err == nil && spec.Fact {
@@ -43,8 +46,8 @@ func Set(v any, pointer, typed string) error {
 	if err != nil {
 		return err
 	}
-	if spec.Type == nil {
-		return &FieldError{Path: pointer, Value: quote(typed), Accepts: "a field that holds a value"}
+	if spec.Type == nil || spec.Fixed {
+		return &FieldError{Path: pointer, Value: quote(typed), Accepts: "a field that holds a value a person may change"}
 	}
 	follow := func() {}
 	if r, ok := v.(*Rig); ok {

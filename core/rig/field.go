@@ -33,6 +33,7 @@ type Spec struct {
 	Kind    Kind
 	Fact    bool         // may be unknown
 	Needed  bool         // a text that must not be empty
+	Fixed   bool         // not for a person to change
 	Choices []string     // accepted words
 	Among   []float64    // accepted numbers, where only some are
 	Min     float64      // least accepted number
@@ -116,6 +117,7 @@ func leaf(field reflect.StructField) (Spec, bool) {
 		t = reflect.Zero(t).Interface().(factual).elem()
 	}
 	spec.Type = t
+	spec.Fixed = field.Tag.Get("set") == "never"
 	spec.Needed = !strings.Contains(field.Tag.Get("json"), ",omitzero")
 	if !spec.readKind(t) {
 		return spec, false

@@ -4,7 +4,7 @@
 //
 // The struct tags are the one description of the format. `json` names the field,
 // `is` bounds it ("0..16", "1|2|4"), `else` says what counts while it is not told,
-// `doc` explains it; decoding, validation,
+// `doc` explains it, `set:"never"` keeps it from being edited; decoding, validation,
 // the JSON Schema (Schema) and the forms of the application (Walk) read them.
 package rig
 
@@ -15,7 +15,7 @@ const Format = "kolvan-rig/1"
 
 // A Rig is one plan, whole. Pointers into it are JSON Pointers (RFC 6901).
 type Rig struct {
-	Format       string            `json:"format" doc:"Always kolvan-rig/1."`
+	Format       string            `json:"format" set:"never" doc:"Always kolvan-rig/1."`
 	Name         string            `json:"name" doc:"What its people call the rig."`
 	Sizing       Sizing            `json:"sizing,omitzero" doc:"How the supply is judged."`
 	Brief        Brief             `json:"brief,omitzero" doc:"What the rig is for and what it may cost."`

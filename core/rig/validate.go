@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 	"unicode/utf8"
 )
 
@@ -18,29 +19,76 @@ const maxItems = 64
 // maxText bounds every text, in characters.
 const maxText = 500
 
+// What a rig may have in all, so that every file the format takes is judged in
+// little time and memory. A real rig never comes near.
+const (
+	maxLeadEnds = 256
+	maxSockets  = 512 // inlets and outlets
+)
+
 // Validate checks bounds, names and references. The error joins a *FieldError
 // for every fault.
 func Validate(r *Rig) error {
 	c := &checker{}
 	Walk(r, c.node)
-	c.names(r)
+	c.totals(r)
+	if len(c.faults) == 0 {
+		c.names(r)
+	}
 	if len(c.faults) == 0 {
 		c.references(r)
 	}
-	return errors.Join(c.faults...)
+	return c.err()
+}
+
+// totals bounds what lists of lists come to.
+func (c *checker) totals(r *Rig) {
+	ends, sockets := 0, 0
+	for i := range r.Leads {
+		ends += len(r.Leads[i].From) + len(r.Leads[i].To)
+	}
+	for i := range r.Supplies {
+		sockets += len(r.Supplies[i].Outlets)
+	}
+	for i := range r.Route.Stages {
+		sockets += len(r.Route.Stages[i].Outlets) + len(r.Route.Stages[i].Inlets)
+	}
+	if ends > maxLeadEnds {
+		c.fault("/leads", fmt.Sprintf("leads with %d ends", ends), fmt.Sprintf("at most %d ends of leads in all", maxLeadEnds))
+	}
+	if sockets > maxSockets {
+		c.fault("/supplies", fmt.Sprintf("%d inlets and outlets", sockets), fmt.Sprintf("at most %d inlets and outlets of supplies and stages in all", maxSockets))
+	}
 }
 
 // ValidatePart checks the bounds of one part.
 func ValidatePart(v any) error {
 	c := &checker{}
 	Walk(v, c.node)
-	return errors.Join(c.faults...)
+	return c.err()
 }
 
-type checker struct{ faults []error }
+// mostFaults are named one by one; nobody reads more.
+const mostFaults = 40
+
+type checker struct {
+	faults []error
+	more   int
+}
 
 func (c *checker) fault(path, value, accepts string) {
+	if len(c.faults) == mostFaults {
+		c.more++
+		return
+	}
 	c.faults = append(c.faults, &FieldError{Path: path, Value: value, Accepts: accepts})
+}
+
+func (c *checker) err() error {
+	if c.more > 0 {
+		c.faults = append(c.faults, fmt.Errorf("and %d faults more", c.more))
+	}
+	return errors.Join(c.faults...)
 }
 
 func (c *checker) node(n Node) {
@@ -124,6 +172,29 @@ func (c *checker) word(n Node, below, word string, spec *Spec) {
 	if utf8.RuneCountInString(word) > maxText {
 		c.fault(n.Path()+below, quote(word), fmt.Sprintf("a text of at most %d characters", maxText))
 	}
+	if err := printable(word, below == "/remark"); err != nil {
+		c.fault(n.Path()+below, quote(word), err.Error())
+	}
+}
+
+// printable refuses what is no text or would act on a terminal that shows it; a
+// remark may have several lines.
+func printable(word string, lines bool) error {
+	if !utf8.ValidString(word) {
+		return errors.New("a text in UTF-8")
+	}
+	for _, r := range word {
+		if (unicode.IsControl(r) || turnsText(r)) && (!lines || r != '\n' && r != '\t') {
+			return errors.New("a text without control characters")
+		}
+	}
+	return nil
+}
+
+// turnsText reports the marks that make text run the other way, behind which
+// what stands there can be hidden.
+func turnsText(r rune) bool {
+	return r >= 0x202A && r <= 0x202E || r >= 0x2066 && r <= 0x2069
 }
 
 // unique reports names that stand twice; places give each name's pointer.

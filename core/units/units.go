@@ -163,7 +163,29 @@ func parseInto[T ~float64](into *T, s, accepts string, units scale) error {
 		return &ParseError{Input: s, Accepts: accepts}
 	}
 	*into = T(v * factor)
+	if factor != 1 {
+		*into = Round(*into, typedDigits)
+	}
 	return nil
+}
+
+// typedDigits keep all that is typed, and none of what converting it adds.
+const typedDigits = 12
+
+// ReportDigits are the significant digits a figure of a report has: more than
+// any of them is known to, and no noise of the arithmetic.
+const ReportDigits = 6
+
+// Round rounds to so many significant digits.
+func Round[T ~float64](v T, digits int) T {
+	if v == 0 || math.IsInf(float64(v), 0) || math.IsNaN(float64(v)) {
+		return v
+	}
+	rounded, err := strconv.ParseFloat(strconv.FormatFloat(float64(v), 'e', digits-1, 64), 64)
+	if err != nil {
+		return v
+	}
+	return T(rounded)
 }
 
 // splitUnit parts "9 1/8 in" into "9 1/8" and "in".

@@ -1,5 +1,5 @@
 // What is purely local to the page: keys, dialogs, dragging, and telling a person
-// when something was not kept. Everything that counts is reckoned on the server.
+// when something was not kept. Everything that counts is worked out on the server.
 import Alpine from '@alpinejs/csp'
 import htmx from 'htmx.org'
 import { Idiomorph } from 'idiomorph/htmx'
@@ -143,43 +143,67 @@ Alpine.data('printer', () => ({
   },
 }))
 
+// again fetches the token that a form shown anew needs.
+Alpine.data('again', () => ({
+  async init() {
+    const token = await fetch('/token')
+    this.$root.querySelector('[name=_csrf]').value = await token.text()
+  },
+}))
+
 const say = (text) => {
   const line = document.getElementById('notice')
   line.textContent = text
   line.hidden = text === ''
 }
 
-// Edits that were not answered wait here and are sent again, in order, as soon as
-// Kolvan answers; a restart has forgotten the page's token, so a new one is fetched.
+// Edits that were not kept for a reason that passes wait here and are sent again
+// in order: at once, then after growing pauses. A restart has forgotten the page's
+// token, so a new one is fetched before each.
 const waiting = []
+const shortest = 700 // ms
+const longest = 30000
 let asking = false
+let failed = null
 
-const sendAgain = async () => {
-  const token = await (await fetch('/token')).text()
-  document.body.setAttribute('hx-headers', JSON.stringify({ 'X-Csrf-Token': token }))
-  say('')
-  for (const { verb, path, parameters } of waiting.splice(0)) {
-    const { rev, station, sel, ...values } = Object.fromEntries(Object.entries(parameters))
-    await htmx.ajax(verb, path, { source: document.getElementById('state') ?? document.body, target: '#rig, #bin', swap: 'morph:outerHTML', values })
-  }
+const sendFirst = async () => {
+  const token = await fetch('/token')
+  if (!token.ok) throw new Error()
+  document.body.setAttribute('hx-headers', JSON.stringify({ 'X-Csrf-Token': await token.text() }))
+  const { verb, path, parameters } = waiting[0]
+  const { rev, station, sel, ...values } = Object.fromEntries(Object.entries(parameters))
+  failed = null
+  await htmx.ajax(verb, path, { source: document.getElementById('state') ?? document.body, target: '#rig, #bin', swap: 'morph:outerHTML', values, headers: { 'X-Again': 'yes' } })
+  if (failed) throw failed
+  waiting.shift()
 }
 
-const askUntilAnswered = async () => {
+const sendAgain = async () => {
   if (asking) return
   asking = true
+  let pause = shortest
   while (waiting.length > 0) {
     try {
-      await sendAgain()
+      await sendFirst()
+      pause = shortest
     } catch {
-      await new Promise((later) => setTimeout(later, 700))
+      await new Promise((later) => setTimeout(later, pause))
+      pause = Math.min(pause * 2, longest)
     }
   }
   asking = false
+  say('')
 }
 
-const wait = (config) => {
+// wait keeps an edit, says why it is not kept, and sends it again.
+const wait = (config, why) => {
+  say('Not kept yet: ' + why + ' What you typed is sent again as soon as that is over; leave this page open.')
+  if (config.headers['X-Again']) {
+    failed = new Error(why)
+    return
+  }
   waiting.push(config)
-  askUntilAnswered()
+  sendAgain()
 }
 
 document.addEventListener('htmx:sendError', (event) => {
@@ -187,13 +211,16 @@ document.addEventListener('htmx:sendError', (event) => {
     say('Kolvan does not answer.')
     return
   }
-  say('Not kept yet: Kolvan does not answer. What you typed is sent again as soon as it does; leave this page open.')
-  wait(event.detail.requestConfig)
+  wait(event.detail.requestConfig, 'Kolvan does not answer.')
 })
 document.addEventListener('htmx:responseError', (event) => {
   const { xhr, requestConfig } = event.detail
-  if (xhr.status === 403) {
-    wait(requestConfig)
+  if (requestConfig.verb === 'post' && xhr.status === 403) {
+    wait(requestConfig, 'Kolvan does not take this page for its own. It was started again, or the browser keeps no cookies for it.')
+    return
+  }
+  if (requestConfig.verb === 'post' && xhr.status === 503) {
+    wait(requestConfig, xhr.responseText)
     return
   }
   say(xhr.responseText)
@@ -226,7 +253,7 @@ const keepRefused = ({ xhr, requestConfig }) => {
 }
 
 document.addEventListener('htmx:afterSwap', (event) => {
-  say('')
+  if (waiting.length < 2) say('')
   keepRefused(event.detail)
   if (event.detail.requestConfig?.verb === 'post') document.getElementById('dialog-parts')?.close()
 })

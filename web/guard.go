@@ -1,0 +1,153 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"net/url"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/extractors"
+	"github.com/gofiber/fiber/v3/middleware/csrf"
+	"github.com/gofiber/fiber/v3/middleware/recover"
+	"github.com/hashicorp/golang-lru/v2/expirable"
+)
+
+// contentPolicy allows nothing that does not ship with the program, and no
+// inline script or style.
+const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+
+// protect sets the headers that every answer carries, a refusal too.
+func protect(c fiber.Ctx) {
+	for name, value := range map[string]string{
+		fiber.HeaderContentSecurityPolicy: contentPolicy, fiber.HeaderXFrameOptions: "DENY", fiber.HeaderXContentTypeOptions: "nosniff",
+		fiber.HeaderReferrerPolicy: "same-origin", "Cross-Origin-Resource-Policy": "same-origin", "Cross-Origin-Opener-Policy": "same-origin",
+		"X-Permitted-Cross-Domain-Policies": "none",
+	} {
+		c.Set(name, value)
+	}
+}
+
+// guard lets in only what a page of ours, at an address of ours, has sent.
+func (a *App) guard(hosts []string) {
+	a.Use(func(c fiber.Ctx) error {
+		protect(c)
+		return c.Next()
+	})
+	a.Use(timing)
+	a.Use(recover.New())
+	a.Use(func(c fiber.Ctx) error {
+		if !slices.Contains(hosts, c.Host()) {
+			return fiber.NewError(fiber.StatusMisdirectedRequest, "This address answers to "+strings.Join(hosts, ", ")+" only.")
+		}
+		return c.Next()
+	})
+	a.Use(sameOrigin(hosts))
+}
+
+// sameOrigin refuses changes asked for by other pages: of another site, of
+// another port of this machine, or of no origin that can be told.
+func sameOrigin(hosts []string) fiber.Handler {
+	refused := fiber.NewError(fiber.StatusForbidden, "Changes are taken from Kolvan's own pages only.")
+	return func(c fiber.Ctx) error {
+		if c.Method() == fiber.MethodGet || c.Method() == fiber.MethodHead {
+			return c.Next()
+		}
+		if site := c.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" {
+			return refused
+		}
+		if origin := c.Get(fiber.HeaderOrigin); origin != "" {
+			from, err := url.Parse(origin)
+			if err != nil || !slices.Contains(hosts, from.Host) {
+				return refused
+			}
+		}
+		return c.Next()
+	}
+}
+
+// tokensKept bounds how many pages can be open at once; the token of the one
+// that was longest quiet goes first, and its page fetches another.
+const tokensKept = 4096
+
+const tokenLife = 24 * time.Hour
+
+// tokens asks of every change the token of a page. Browsers keep cookies by
+// machine, not by port: the cookie is named by the port, so that two Kolvans do
+// not put each other's pages out.
+func (a *App) tokens(hosts []string) fiber.Handler {
+	_, port, _ := strings.Cut(hosts[0], ":")
+	return csrf.New(csrf.Config{
+		CookieName: "kolvan_csrf_" + port, CookieSameSite: "Strict", CookieHTTPOnly: true, IdleTimeout: tokenLife,
+		Storage:      tokenStore{expirable.NewLRU[string, []byte](tokensKept, nil, tokenLife)},
+		Extractor:    extractors.Chain(extractors.FromHeader(csrf.HeaderName), fromBody("_csrf")),
+		ErrorHandler: func(c fiber.Ctx, err error) error { return &staleToken{err} },
+	})
+}
+
+// staleToken is returned for a change from a page whose token is not known, as
+// after a restart.
+type staleToken struct{ err error }
+
+func (s *staleToken) Error() string { return "the token of the page: " + s.err.Error() }
+
+// fromBody takes a token from the form alone: in an address it would be seen by
+// others.
+func fromBody(name string) extractors.Extractor {
+	return extractors.Extractor{Key: name, Source: extractors.SourceForm, Extract: func(c fiber.Ctx) (string, error) {
+		if value := c.Request().PostArgs().Peek(name); len(value) > 0 {
+			return string(value), nil
+		}
+		if form, err := c.MultipartForm(); err == nil && len(form.Value[name]) > 0 {
+			return form.Value[name][0], nil
+		}
+		return "", extractors.ErrNotFound
+	}}
+}
+
+// tokenStore keeps tokens in memory, so many of them and no more.
+type tokenStore struct {
+	lru *expirable.LRU[string, []byte]
+}
+
+func (t tokenStore) Get(key string) ([]byte, error) {
+	value, _ := t.lru.Get(key)
+	return value, nil
+}
+
+func (t tokenStore) Set(key string, value []byte, _ time.Duration) error {
+	t.lru.Add(key, value)
+	return nil
+}
+
+func (t tokenStore) Delete(key string) error {
+	t.lru.Remove(key)
+	return nil
+}
+
+func (t tokenStore) Reset() error {
+	t.lru.Purge()
+	return nil
+}
+
+func (t tokenStore) Close() error { return nil }
+
+func (t tokenStore) GetWithContext(_ context.Context, key string) ([]byte, error) { return t.Get(key) }
+
+func (t tokenStore) SetWithContext(_ context.Context, key string, value []byte, life time.Duration) error {
+	return t.Set(key, value, life)
+}
+
+func (t tokenStore) DeleteWithContext(_ context.Context, key string) error { return t.Delete(key) }
+
+func (t tokenStore) ResetWithContext(context.Context) error { return t.Reset() }
+
+// timing tells the browser how long the answer took to make.
+func timing(c fiber.Ctx) error {
+	start := time.Now()
+	err := c.Next()
+	c.Set("Server-Timing", fmt.Sprintf("app;dur=%.2f", float64(time.Since(start).Microseconds())/1000))
+	return err
+}

@@ -1,0 +1,218 @@
+package web_test
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"fmt"
+	"mime/multipart"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/store"
+)
+
+// post sends a form of a page, with further headers.
+func form(path, body string, headers ...string) *http.Request {
+	r := httptest.NewRequest(http.MethodPost, path, strings.NewReader(body))
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	for i := 0; i < len(headers); i += 2 {
+		r.Header.Set(headers[i], headers[i+1])
+	}
+	return r
+}
+
+func TestForeignRequestsAreRefused(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	r := httptest.NewRequest(http.MethodGet, "/", nil)
+	r.Host = "evil.example:8788"
+	answer, _ := c.send(r)
+	assert.Equal(t, http.StatusMisdirectedRequest, answer.StatusCode, "a foreign name pointed at this address")
+	for _, answer := range []*http.Response{answer, first(c.send(httptest.NewRequest(http.MethodGet, "/", nil)))} {
+		policy := answer.Header.Get("Content-Security-Policy")
+		assert.Contains(t, policy, "default-src 'none'")
+		assert.NotContains(t, policy, "unsafe")
+		assert.Equal(t, "nosniff", answer.Header.Get("X-Content-Type-Options"))
+	}
+	for name, r := range map[string]*http.Request{
+		"no origin that can be told": form("/rigs", "name=x", "Origin", "null"),
+		"another port":               form("/rigs", "name=x", "Origin", "http://127.0.0.1:9999"),
+		"another site":               form("/rigs", "name=x", "Sec-Fetch-Site", "same-site"),
+	} {
+		answer, _ := c.send(r)
+		assert.Equal(t, http.StatusForbidden, answer.StatusCode, name)
+	}
+	answer, _ = c.send(form("/rigs", "name=fine", "Origin", "http://"+host, "Sec-Fetch-Site", "same-origin"))
+	assert.Equal(t, http.StatusSeeOther, answer.StatusCode)
+
+	token := c.token
+	c.token = ""
+	answer, _ = c.send(form("/rigs?_csrf="+token, "name=x"))
+	assert.Equal(t, http.StatusForbidden, answer.StatusCode, "a token in an address is none")
+	answer, page := c.send(form("/rigs", "name=what+I+typed&_csrf=forgotten"))
+	assert.Equal(t, http.StatusForbidden, answer.StatusCode)
+	assert.Contains(t, page, `name="name" value="what I typed"`, "the form is shown again as it was typed")
+	_, all, err := s.List(context.Background(), store.Query{Kind: store.RigKind})
+	require.NoError(t, err)
+	assert.Equal(t, 5, all)
+
+	c.cookie = ""
+	answer, _ = c.send(httptest.NewRequest(http.MethodGet, "/static/app.js", nil))
+	assert.Empty(t, answer.Header.Get("Set-Cookie"), "a static file needs no token")
+	answer, _ = c.send(httptest.NewRequest(http.MethodGet, "/", nil))
+	assert.Contains(t, answer.Header.Get("Set-Cookie"), "kolvan_csrf_8788=")
+}
+
+func first(answer *http.Response, _ string) *http.Response { return answer }
+
+// TestWhatMayNotBeEntered: each is refused with what would be taken, and the rig
+// stays as it was.
+func TestWhatMayNotBeEntered(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	copies := `{"op":"add","path":"/brief/works/0/often","value":"` + strings.Repeat("x", 400) + `"}`
+	for range 20 {
+		copies += `,{"op":"copy","from":"/brief","path":"/brief/works/0"}`
+	}
+	for name, form := range map[string][]string{
+		"the format":               {"set", "path", "/format", "value", "kolvan-rig/2"},
+		"no UTF-8":                 {"set", "path", "/name", "value", "\xff\xfe"},
+		"a control character":      {"set", "path", "/name", "value", "red\x1b[31m"},
+		"text that runs back":      {"set", "path", "/name", "value", "gpj\u202eexe"},
+		"copies of copies":         {"patch", "patch", "[" + copies + "]", "says", "x"},
+		"very many operations":     {"patch", "patch", "[" + strings.Repeat(`{"op":"test","path":"/name","value":"x"},`, 500) + `{"op":"remove","path":"/card"}]`, "says", "x"},
+		"a patch of the format":    {"patch", "patch", `[{"op":"replace","path":"/format","value":"x"}]`, "says", "x"},
+		"a reason that is no text": {"acknowledge", "rule", "power.rail", "where", "/", "reason", "\xff"},
+	} {
+		status, region := c.post("/rigs/1/"+form[0], append(form[1:], "rev", c.rev(1), "station", "route")...)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, name)
+		assert.Contains(t, region, "accepted: ", name)
+	}
+	c.edit(1, "patch", "patch", `[{"op":"replace","path":"/name","value":"short"}]`, "says", strings.Repeat("long ", 200000))
+	h, err := s.Load(context.Background(), store.RigKind, 1)
+	require.NoError(t, err)
+	assert.Less(t, len(h.Label), 1000)
+	assert.Equal(t, 2, h.Number, "nothing else was kept")
+}
+
+func TestVeryManyFiles(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	var body bytes.Buffer
+	files := multipart.NewWriter(&body)
+	for i := range 201 {
+		part, err := files.CreateFormFile("files", fmt.Sprint(i))
+		require.NoError(t, err)
+		_, err = part.Write([]byte(`{"format":"kolvan-rig/1","name":"n"}`))
+		require.NoError(t, err)
+	}
+	require.NoError(t, files.Close())
+	r := httptest.NewRequest(http.MethodPost, "/import", &body)
+	r.Header.Set("Content-Type", files.FormDataContentType())
+	answer, page := c.send(r)
+	assert.Equal(t, http.StatusUnprocessableEntity, answer.StatusCode)
+	assert.Contains(t, page, "at most 200 are taken")
+	_, all, err := s.List(context.Background(), store.Query{Kind: store.RigKind})
+	require.NoError(t, err)
+	assert.Equal(t, 4, all)
+}
+
+// spoil changes what is kept without Kolvan.
+func spoil(t *testing.T, s *store.Store, statement string, args ...any) {
+	db, err := sql.Open("sqlite", "file:"+s.Path())
+	require.NoError(t, err)
+	defer db.Close()
+	_, err = db.Exec(statement, args...)
+	require.NoError(t, err)
+}
+
+func TestOneDamagedRigHidesNoOther(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	c.edit(2, "set", "path", "/brief/budget", "value", "99")
+	spoil(t, s, "UPDATE revisions SET doc = substr(doc, 1, 200) WHERE id = (SELECT head FROM things WHERE id = 2)")
+	spoil(t, s, "UPDATE revisions SET doc = '{}' WHERE id = (SELECT head FROM things WHERE id = 4)")
+	status, page := c.get("/")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "Dome-shed stacker")
+	assert.Contains(t, page, `action="/rigs/2/recover"`)
+	status, page = c.get("/rigs/2/route")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "checksum differs")
+	status, doc := c.get("/rigs/2/as-it-lies")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Len(t, doc, 200)
+	status, _ = c.get("/rigs/2/export")
+	assert.Equal(t, http.StatusUnprocessableEntity, status, "what fails its check is handed out as it lies only")
+	status, _ = c.post("/rigs/2/recover")
+	assert.Equal(t, http.StatusSeeOther, status)
+	assert.NotEqual(t, 99, int(kept(t, s, 2).Brief.Budget.Value), "back before the damaged change")
+	status, told := c.post("/rigs/4/recover")
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, told, "restore a backup")
+	status, _ = c.post("/rigs/4/delete")
+	assert.Equal(t, http.StatusSeeOther, status)
+}
+
+// TestDataFileGoneUnderThePage: an edit is refused with the reason and taken
+// when the file is back; a page from before a restore is not taken for current.
+func TestDataFileGoneUnderThePage(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	rev := c.rev(1)
+	require.NoError(t, os.Rename(s.Path(), s.Path()+".away"))
+	status, says := c.post("/rigs/1/set", "rev", rev, "path", "/name", "value", "two")
+	assert.Equal(t, http.StatusServiceUnavailable, status)
+	assert.Contains(t, says, "moved or deleted")
+	require.NoError(t, os.Rename(s.Path()+".away", s.Path()))
+	c.edit(1, "set", "path", "/name", "value", "two")
+
+	status, region := c.post("/rigs/1/set", "rev", "00000001-"+strings.Split(c.rev(1), "-")[1], "path", "/name", "value", "three")
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, region, "another data file")
+}
+
+func TestRigTakenOffTheBenchUnderThePage(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	rev := c.rev(1)
+	c.post("/rigs/1/delete")
+	status, page := c.get("/rigs/1/route")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "Put it back on the bench")
+	status, region := c.post("/rigs/1/set", "rev", rev, "path", "/name", "value", "two")
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, region, "your change is not kept")
+	c.post("/rigs/1/restore", "back", "here")
+	h, err := s.Load(context.Background(), store.RigKind, 1)
+	require.NoError(t, err)
+	assert.False(t, h.Deleted)
+}
+
+func TestBenchOfVeryManyRigs(t *testing.T) {
+	app, s := bench(t)
+	h, err := s.Load(context.Background(), store.RigKind, 1)
+	require.NoError(t, err)
+	var many []store.New
+	for i := range 100 {
+		many = append(many, store.New{Kind: store.RigKind, Name: fmt.Sprintf("copy %03d", i), Doc: bytes.Replace(h.Doc, []byte("Dome-shed stacker"), fmt.Appendf(nil, "copy %03d", i), 1), Label: "made"})
+	}
+	_, err = s.CreateAll(context.Background(), many)
+	require.NoError(t, err)
+	c := newClient(t, app)
+	_, page := c.get("/")
+	assert.Equal(t, 24, strings.Count(page, `class="rig-line"`))
+	assert.Contains(t, page, "page=5")
+	_, page = c.get("/?q=copy+01&sort=changed")
+	assert.Equal(t, 11, strings.Count(page, `class="rig-line"`))
+	assert.Less(t, strings.Index(page, "copy 019"), strings.Index(page, "copy 010"))
+	_, page = c.get("/?q=zeppelin")
+	assert.Contains(t, page, "No rig on the bench")
+}
