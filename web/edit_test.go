@@ -68,7 +68,7 @@ func TestPartsAreCopiedIntoTheRig(t *testing.T) {
 	c.edit(1, "use", "part", c.partID(1, "Brisling LP 4G"))
 	assert.Len(t, kept(t, s, 1).Leads, 1, "a card without plugs needs no lead")
 
-	c.edit(1, "use", "part", c.partID(1, "Pebble 7 Twin"))
+	c.edit(1, "use", "part", c.partID(1, "Moraine 7 Twin"))
 	r = kept(t, s, 1)
 	assert.Equal(t, "Brick 19 V 6.3 A", r.Host.Supply, "its own supply is there already")
 	assert.Equal(t, "m2-a", r.Route.Slot, "a slot of the same name is kept")

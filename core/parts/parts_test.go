@@ -1,6 +1,7 @@
 package parts_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -88,5 +89,51 @@ func TestDecodeRefuses(t *testing.T) {
 		_, err := parts.Decode(kind, []byte(doc))
 		var fault *rig.FieldError
 		assert.ErrorAs(t, err, &fault, kind)
+	}
+}
+
+// TestListIsPlausible: what the tables say cannot be is not in the list.
+func TestListIsPlausible(t *testing.T) {
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	hosts, _, cards := decoded(t)
+	for _, c := range cards {
+		most := ref.SlotTotal
+		for _, p := range c.Plugs {
+			plan := ref.Connector(p.Connector.Value).Plan
+			most += min(plan, p.SenseW.Or(plan))
+		}
+		assert.LessOrEqual(t, c.Power.Value, most, "%s takes more than slot and plugs give", c.Name)
+		low, high := 20.32*float64(c.Bracket.Slots.Value-1), 20.32*float64(c.Bracket.Slots.Value)+3
+		assert.True(t, float64(c.Thickness.Value) > low-3 && float64(c.Thickness.Value) < high, "%s: %v under a bracket of %d slots", c.Name, c.Thickness.Value, c.Bracket.Slots.Value)
+		if c.Bracket.Height.Value == rig.HalfHeight || c.Bracket.Spare.Value == rig.HalfHeight {
+			assert.LessOrEqual(t, float64(c.Height.Value), 70.0, "%s is taller than its half-height bracket", c.Name)
+		}
+		for generation, memory := range map[int]float64{2: 4, 3: 24} {
+			assert.False(t, c.Gen.Value <= generation && float64(c.Memory.Value) > memory, "%s: %v at Gen %d", c.Name, c.Memory.Value, c.Gen.Value)
+		}
+		assert.LessOrEqual(t, c.Lanes.Value, c.Edge.Value, c.Name)
+	}
+	for _, h := range hosts {
+		assert.Less(t, h.Proc.Power.Value, h.Power.Value, h.Name)
+		for _, s := range h.Slots {
+			if d := h.Drives[0]; s.Occupant.Value == d.Name && !slices.Contains(s.Carries.Value, rig.PCIe) {
+				assert.LessOrEqual(t, float64(d.Reads.Value), 0.6, "%s: a drive on SATA alone", h.Name)
+			}
+		}
+	}
+	list, err := parts.Builtin()
+	require.NoError(t, err)
+	bins, err := parts.Bins(list)
+	require.NoError(t, err)
+	for _, s := range bins.Supplies {
+		for _, o := range s.Outlets {
+			if row := ref.Connector(o.Connector.Value); !row.Stated && o.Current.Known {
+				assert.LessOrEqual(t, float64(o.Current.Value), float64(row.Rating)/12, "%s: %v through a %s", s.Name, o.Current.Value, o.Connector.Value)
+			}
+		}
+		if len(s.Rails) == 1 {
+			assert.InEpsilon(t, float64(s.Rating.Value), float64(s.Rails[0].Current.Value.At(s.Rails[0].Voltage.Value)), 0.02, s.Name)
+		}
 	}
 }
