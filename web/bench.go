@@ -87,7 +87,7 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	}
 	if err != nil {
 		path := "/rigs/" + strconv.FormatInt(e.ID, 10)
-		b.Unreadable = &unreadable{e.Name, upperFirst(err.Error()) + ".", path, path + "/as-it-lies", csrf.TokenFromContext(c)}
+		b.Unreadable = &unreadable{e.Name, whyUnreadable(err), path, path + "/as-it-lies", csrf.TokenFromContext(c)}
 		return b
 	}
 	report := assess.Rig(r, a.ref)
@@ -99,6 +99,15 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 		}
 	}
 	return b
+}
+
+// whyUnreadable says what is wrong with a kept document, without its numbers.
+func whyUnreadable(err error) string {
+	var damage *store.Damaged
+	if errors.As(err, &damage) {
+		return upperFirst(damage.Why) + "."
+	}
+	return upperFirst(err.Error()) + "."
 }
 
 // unreadableAt is the thing of the address, for the page that says it cannot be

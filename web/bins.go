@@ -75,7 +75,7 @@ func (a *App) allParts(c fiber.Ctx) ([]found, error) {
 		}
 		if err != nil {
 			path := "/bins/" + id
-			f = found{ID: "bin:" + id, Kind: e.Kind, Name: e.Name, Mine: true, Unreadable: &unreadable{e.Name, upperFirst(err.Error()) + ".", path, path + "/export", csrf.TokenFromContext(c)}}
+			f = found{ID: "bin:" + id, Kind: e.Kind, Name: e.Name, Mine: true, Unreadable: &unreadable{e.Name, whyUnreadable(err), path, path + "/export", csrf.TokenFromContext(c)}}
 		}
 		list = append(list, f)
 	}
@@ -338,7 +338,7 @@ func (a *App) changingPart(edit func(c fiber.Ctx, part any) (label, choose strin
 			return a.showBinned(c, b, "", &trouble{Says: "This part was taken out of the bins. Put it back to change it; your change is not kept."})
 		}
 		if !a.current(c, b.Revision) {
-			return a.conflictedPart(c, b)
+			return a.conflictedPart(c)
 		}
 		label, choose, err := edit(c, b.part)
 		var doc []byte
@@ -355,7 +355,7 @@ func (a *App) changingPart(edit func(c fiber.Ctx, part any) (label, choose strin
 		b.Head, err = a.store.Write(c.Context(), b.ID, b.Revision, parts.Name(b.part), doc, labelled(label))
 		var conflict *store.Conflict
 		if errors.As(err, &conflict) {
-			return a.conflictedPart(c, b)
+			return a.conflictedPart(c)
 		}
 		if err != nil {
 			return err
@@ -373,7 +373,7 @@ func (a *App) refusedPart(c fiber.Ctx, err error) error {
 	return a.showBinned(c, b, c.FormValue("sel"), &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error()})
 }
 
-func (a *App) conflictedPart(c fiber.Ctx, b *binned) error {
+func (a *App) conflictedPart(c fiber.Ctx) error {
 	b, err := a.loadBinned(c)
 	if err != nil {
 		return err
@@ -395,14 +395,14 @@ func (a *App) movingPart(do move) fiber.Handler {
 			return err
 		}
 		if !a.current(c, b.Revision) {
-			return a.conflictedPart(c, b)
+			return a.conflictedPart(c)
 		}
 		var t *trouble
 		err = do(c.Context(), b.ID, b.Revision)
 		var conflict *store.Conflict
 		switch {
 		case errors.As(err, &conflict):
-			return a.conflictedPart(c, b)
+			return a.conflictedPart(c)
 		case errors.Is(err, store.ErrNothing):
 			t = &trouble{Says: "There is nothing to undo or redo here."}
 		case err != nil:

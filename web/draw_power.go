@@ -82,10 +82,12 @@ func drawPower(r *rig.Rig, report *assess.Report, sel string) *powerDrawing {
 }
 
 func wattWords(w power.Watts) string {
-	if !w.Known {
-		return "? W"
+	switch {
+	case w.Known():
+		return w.High.String()
+	default:
+		return strings.TrimSuffix(w.Low.String(), " W") + "–" + w.High.String()
 	}
-	return w.Watt.String()
 }
 
 // add places a box with its name and one line below it.
@@ -190,9 +192,9 @@ func (d *powerDrawing) card(r *rig.Rig, report *assess.Report, sel string, to an
 	y := powerTop
 	n := report.Power
 	slot := box{X: rightX, Y: y, W: rightW, H: boxHead + 8, Sel: "/card", Class: "element"}
-	line := wattWords(n.Slot.Total()) + " at most"
-	if n.Slot.At3V3.Known && n.Slot.At3V3.Watt > 0 {
-		line = wattWords(n.Slot.At12) + " + " + units.Trim(float64(n.Slot.At3V3.Watt), 1) + " at 3.3 V"
+	line := wattWords(n.Slot.Both)
+	if n.Slot.At3V3.Known() && n.Slot.At3V3.High > 0 {
+		line = wattWords(n.Slot.At12) + " + " + units.Trim(float64(n.Slot.At3V3.High), 1) + " at 3.3 V"
 	}
 	to[[2]string{rig.CardPart, slotPort}] = [2]float64{rightX, y + slot.H/2}
 	d.add(slot, "", "Card slot", line)
@@ -226,10 +228,10 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 		}
 	}
 	if len(starts) == 0 || len(ends) == 0 {
-		d.Labels = append(d.Labels, mark{X: leftX + leftW + 68, Y: powerTop + 12, Text: clip(lead.Name, 12) + " hangs loose", Sel: "/leads/" + strconv.Itoa(i)})
+		d.Labels = append(d.Labels, mark{X: leftX + leftW + 68, Y: powerTop + 12, Text: clip(lead.Name, 12) + " is not connected", Sel: "/leads/" + strconv.Itoa(i)})
 		return
 	}
-	b := band{Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()), May: thickness(leastRating(load))}
+	b := band{Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()), May: thickness(leastPlan(load))}
 	b.Chosen = b.Sel == sel
 	var knot [2]float64
 	if len(starts) == 1 && len(ends) == 1 {
@@ -292,13 +294,13 @@ func (d *powerDrawing) knot(b band, starts, ends [][2]float64) [2]float64 {
 
 func thickness(a units.Amp) float64 { return min(thickest, max(2, float64(a)*pixelsPerAmp)) }
 
-// leastRating is the least that any end of the lead is rated for; 0 while open.
-func leastRating(load *power.LeadLoad) units.Amp {
+// leastPlan is the least that any end of the lead is planned for; 0 while open.
+func leastPlan(load *power.LeadLoad) units.Amp {
 	least := units.Amp(0)
 	for _, ends := range [][]power.EndLoad{load.From, load.To} {
 		for _, e := range ends {
-			if e.Fit == power.Mates && (least == 0 || e.Cap.Rating < least) {
-				least = e.Cap.Rating
+			if e.Fit == power.Mates && (least == 0 || e.Cap.Plan < least) {
+				least = e.Cap.Plan
 			}
 		}
 	}
@@ -309,11 +311,11 @@ func bandClass(load *power.LeadLoad) string {
 	class := "live"
 	for _, ends := range [][]power.EndLoad{load.From, load.To} {
 		for _, e := range ends {
-			amps := e.Load.Over(load.Volts)
+			amps := e.Load.High.Over(load.Volts)
 			switch {
 			case e.Fit == power.NoEntry || e.Fit == power.Clashes:
 				return "over"
-			case !e.Load.Known || e.Fit != power.Mates:
+			case !e.Load.Known() || e.Fit != power.Mates:
 				class = "open"
 			case amps > e.Cap.Rating:
 				return "over"
@@ -327,11 +329,11 @@ func bandClass(load *power.LeadLoad) string {
 
 func ampWords(load *power.LeadLoad) string {
 	asked, may := "?", "?"
-	if load.Load.Known && load.Volts > 0 {
+	if load.Load.Known() && load.Volts > 0 {
 		asked = units.Trim(float64(load.Amps()), 1)
 	}
-	if rating := leastRating(load); rating > 0 {
-		may = units.Trim(float64(rating), 1)
+	if plan := leastPlan(load); plan > 0 {
+		may = units.Trim(float64(plan), 1)
 	}
 	return asked + " of " + may + " A"
 }
@@ -355,7 +357,7 @@ func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anch
 		return
 	}
 	b := to[[2]string{rig.CardPart, slotPort}]
-	d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: thickness(report.Power.Slot.At12.Over(12)), May: 10, Class: "live", Through: true, Name: "through the slot"})
+	d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: thickness(report.Power.Slot.At12.High.Over(12)), May: 10, Class: "live", Through: true, Name: "through the slot"})
 }
 
 // spread moves labels apart that would stand on each other.

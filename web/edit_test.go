@@ -94,7 +94,7 @@ func TestFeedRemoveAndPlace(t *testing.T) {
 	c.edit(3, "remove", "path", "/supplies/0")
 	r = kept(t, s, 3)
 	assert.Empty(t, r.Host.Supply)
-	assert.Empty(t, r.Leads[0].From, "what was plugged into it hangs loose")
+	assert.Empty(t, r.Leads[0].From, "what was plugged into it is not connected")
 
 	c.edit(3, "place", "x", "-3", "y", "0")
 	assert.InDelta(t, -3, float64(kept(t, s, 3).Chamber.CardAt.X.Value), 1e-9)

@@ -31,9 +31,9 @@ func (v *region) feedOptions(r *rig.Rig, ref *reference.Tables) {
 			if !goesIn(ref, from, load) {
 				continue
 			}
-			label := from.part + ", " + from.at + " (" + words(from.connector) + ")"
+			label := from.part + ", " + from.at + ", a " + words(from.connector)
 			if len(loads) > 1 {
-				label += " into " + load.at
+				label += ", into " + load.at
 			}
 			v.Feeds = append(v.Feeds, feedOption{strings.Join([]string{from.part, from.at, load.part, load.at}, "\n"), label})
 		}

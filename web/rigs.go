@@ -35,6 +35,7 @@ type region struct {
 	Verdict  string
 	Level    string
 	Findings []findingView
+	Ask      []questionView
 	Figures  []figure
 	Next     *nextStep
 	Form     *form
@@ -143,6 +144,9 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	}
 	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
 	defer done()
+	if err := assess.Ask(ctx, &report, l.rig, a.ref); err != nil {
+		return nil, err
+	}
 	effort := assess.UsualEffort
 	if c.Query("effort") == "more" {
 		effort *= 20
@@ -158,6 +162,7 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	v.Stations = stations(l.rig, &report, station, v.Inches)
 	v.Verdict, v.Level = verdictWords(&report)
 	v.Findings = findingViews(&report)
+	v.Ask = questionViews(l.rig, &report, v, t)
 	v.Next = next(l.rig, &report)
 	v.draw(a, l.rig, &report, bins)
 	if station != "sheet" {
@@ -167,10 +172,13 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 }
 
 func findingViews(report *assess.Report) []findingView {
-	list := make([]findingView, len(report.Findings))
+	list := make([]findingView, 0, len(report.Findings))
 	offered := map[string]bool{}
 	for i := range report.Findings {
 		f := report.Findings[i]
+		if f.Level == finding.Unknown {
+			continue // its fact stands among the questions, once
+		}
 		v := findingView{Finding: f, ID: fmt.Sprintf("finding-%d", i), Station: stationOf(&f), Sel: thingOf(f.Where)}
 		v.Clear = nil
 		for _, change := range f.Clear {
@@ -181,9 +189,55 @@ func findingViews(report *assess.Report) []findingView {
 			offered[string(change.Patch)] = true
 			v.Clear = append(v.Clear, change)
 		}
-		list[i] = v
+		list = append(list, v)
 	}
 	return list
+}
+
+// questionView is a missing fact with its field to answer right there, where it
+// is one field, and where it belongs.
+type questionView struct {
+	assess.Question
+	Form    *form
+	Station string
+	Sel     string
+}
+
+func questionViews(r *rig.Rig, report *assess.Report, v *region, t *trouble) []questionView {
+	rules := map[string]*finding.Finding{}
+	for i := range report.Findings {
+		if f := &report.Findings[i]; f.Level == finding.Unknown && rules[f.Where] == nil {
+			rules[f.Where] = f
+		}
+	}
+	list := make([]questionView, 0, len(report.Questions))
+	for _, q := range report.Questions {
+		view := questionView{Question: q, Sel: thingOf(q.Fact)}
+		if f := rules[q.Fact]; f != nil {
+			view.Station = stationOf(f)
+		}
+		view.Form = questionForm(r, q.Fact, v, t)
+		list = append(list, view)
+	}
+	return list
+}
+
+// questionForm is the one field that answers a question; nil where the answer is
+// more than a field.
+func questionForm(r *rig.Rig, fact string, v *region, t *trouble) *form {
+	owner := fact[:strings.LastIndex(fact, "/")]
+	thing, _, err := rig.At(r, owner)
+	if err != nil || thing.Kind() != reflect.Struct || !thing.CanAddr() {
+		return nil
+	}
+	f := formFor(r, thing.Addr().Interface(), owner, v.Inches, t)
+	i := slices.IndexFunc(f.Fields, func(f field) bool { return f.Path == fact })
+	if i < 0 {
+		return nil
+	}
+	only := f.Fields[i]
+	only.ID = "ask-" + only.ID
+	return &form{Path: owner, Post: fmt.Sprintf("/rigs/%d", v.ID), Fields: []field{only}}
 }
 
 // thingOf is the thing a finding's place belongs to: the last entry of a list on

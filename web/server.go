@@ -190,7 +190,7 @@ func statusOf(err error) (status int, text string) {
 	case errors.As(err, &stale):
 		return fiber.StatusForbidden, "Kolvan was started again since this page was made, so the page has to show once more that it is Kolvan's own."
 	case errors.As(err, &damage):
-		return fiber.StatusUnprocessableEntity, "What is kept here cannot be read: " + err.Error() + "."
+		return fiber.StatusUnprocessableEntity, "What is kept here cannot be read: " + damage.Why + "."
 	case errors.As(err, &fault):
 		return fiber.StatusUnprocessableEntity, err.Error()
 	case errors.Is(err, store.ErrNotFound):

@@ -223,7 +223,7 @@ func TestFeedsOfferOnlyWhatGoesIn(t *testing.T) {
 	v := &region{Sel: "/card/plugs/1"}
 	r.Supplies[0].Outlets = append(r.Supplies[0].Outlets, rig.Outlet{Name: "second", Connector: rig.Of(rig.Connector("card-8"))})
 	v.feedOptions(r, ref)
-	assert.Equal(t, []feedOption{{"Lantern 400\nsecond\ncard\nB", "Lantern 400, second (card 8-pin)"}}, v.Feeds)
+	assert.Equal(t, []feedOption{{"Lantern 400\nsecond\ncard\nB", "Lantern 400, second, a card 8-pin"}}, v.Feeds)
 
 	r, _, ref = demoRig(t, "Dome-shed stacker")
 	v = &region{Sel: "/route/stages/2"}
@@ -232,9 +232,9 @@ func TestFeedsOfferOnlyWhatGoesIn(t *testing.T) {
 	for _, f := range v.Feeds {
 		labels = append(labels, f.Label)
 	}
-	assert.Contains(t, labels, "Lantern 550, peripheral 1 (peripheral 4-pin) into peripheral")
-	assert.Contains(t, labels, "Lantern 550, disk 2 (disk 15-pin) into disk")
-	assert.NotContains(t, labels, "Lantern 550, disk 1 (disk 15-pin) into disk", "in use")
+	assert.Contains(t, labels, "Lantern 550, peripheral 1, a peripheral 4-pin (old disk drives), into peripheral")
+	assert.Contains(t, labels, "Lantern 550, disk 2, a disk 15-pin (SATA power), into disk")
+	assert.NotContains(t, labels, "Lantern 550, disk 1, a disk 15-pin (SATA power), into disk", "in use")
 }
 
 func TestFitViewsShareOneScale(t *testing.T) {

@@ -75,6 +75,9 @@ func assessFile(name string, ref *reference.Tables, bins *assess.Bins, effort as
 		return nil, err
 	}
 	report := assess.Rig(r, ref)
+	if err := assess.Ask(context.Background(), &report, r, ref); err != nil {
+		return nil, err
+	}
 	if err := assess.Clear(context.Background(), &report, r, ref, bins, effort); err != nil {
 		return nil, err
 	}
@@ -120,10 +123,30 @@ func verdict(report *assess.Report) string {
 	for i := range report.Findings {
 		writeFinding(&b, &report.Findings[i])
 	}
+	writeQuestions(&b, report)
 	if report.Untried {
 		b.WriteString("More changes could be tried than were: call again with a larger --tries.\n\n")
 	}
 	return b.String()
+}
+
+// writeQuestions lists what to find out, with what each answer would bring.
+func writeQuestions(b *strings.Builder, report *assess.Report) {
+	if len(report.Questions) == 0 {
+		return
+	}
+	b.WriteString("To find out\n-----------\n")
+	for _, q := range report.Questions {
+		fmt.Fprintf(b, "  %s  [%s]\n    %s\n", q.Asks, q.Fact, q.How)
+		for _, a := range q.Answers {
+			words := "nothing against it"
+			if len(a.Then) > 0 {
+				words = fmt.Sprintf("%s %s: %s", a.Then[0].Level, a.Then[0].Rule, a.Then[0].Says)
+			}
+			fmt.Fprintf(b, "    %s → %s\n", a.If, words)
+		}
+	}
+	b.WriteString("\n")
 }
 
 func writeFinding(b *strings.Builder, f *finding.Finding) {

@@ -20,11 +20,15 @@ const ReportFormat = "kolvan-report/1"
 
 // A Report is the verdict on a rig.
 type Report struct {
-	Format   string            `json:"format"`
-	Rig      string            `json:"rig"`
-	Figures  Figures           `json:"figures"`
-	Findings []finding.Finding `json:"findings"`
-	Untried  bool              `json:"more_to_try,omitzero"` // more changes could be tried than the search had effort for
+	Format  string  `json:"format"`
+	Rig     string  `json:"rig"`
+	Figures Figures `json:"figures"`
+	// Bounds holds every figure that can be told between two ends in spite of what
+	// is missing, by its name; the far end is nil where it is open.
+	Bounds    Bounds            `json:"bounds"`
+	Findings  []finding.Finding `json:"findings"`
+	Questions []Question        `json:"questions"`            // made by Ask
+	Untried   bool              `json:"more_to_try,omitzero"` // more changes could be tried than the search had effort for
 
 	// What the figures were taken from, for drawings and tables.
 	Link    *link.Plan     `json:"-"`
@@ -73,7 +77,50 @@ func Rig(r *rig.Rig, ref *reference.Tables) Report {
 	out.Sort()
 	acknowledge(&report, r)
 	report.Figures = figures(r, &report)
+	report.Bounds = bounds(r, &report)
 	return report
+}
+
+// Bounds are figures by their names in Figures, each with its two ends.
+type Bounds map[string][2]*float64
+
+func bounds(r *rig.Rig, report *Report) Bounds {
+	b := Bounds{}
+	p := report.Link
+	if len(p.Elements) > 0 && !p.None {
+		put2(b, "link.width", p.WidthEnds)
+		put2(b, "link.gen", p.GenEnds)
+		put2(b, "link.raw_gb_s", p.RawEnds)
+		put2(b, "link.net_gb_s", p.NetEnds)
+		if memory, known := r.Card.Memory.Get(); known && p.NetEnds.High > 0 {
+			size := float64(memory) * units.BytesPerGibibyte / 1e9
+			fill := [2]*float64{number(size / float64(p.NetEnds.High)), nil}
+			if p.NetEnds.Low > 0 {
+				fill[1] = number(size / float64(p.NetEnds.Low))
+			}
+			b["link.fill_s"] = fill
+		}
+	}
+	if i := report.Power.CardSupply(); i >= 0 {
+		load := &report.Power.Supplies[i]
+		put2(b, "power.sustained_w", load.Load)
+		if rating, known := load.Rating.Get(); known && rating > 0 {
+			b["power.supply_share"] = [2]*float64{number(load.Load.Low / rating), number(load.Load.High / rating)}
+		}
+	}
+	if gap, known := report.Chamber.Gap(); known {
+		b["fit.gap_mm"] = [2]*float64{number(gap.Distance), number(gap.Distance)}
+	}
+	sum, open := brief.ToBuy(r)
+	b["brief.to_buy"] = [2]*float64{number(sum), number(sum)}
+	if len(open) > 0 {
+		b["brief.to_buy"] = [2]*float64{number(sum), nil}
+	}
+	return b
+}
+
+func put2[T ~float64 | ~int](b Bounds, name string, ends units.Range[T]) {
+	b[name] = [2]*float64{number(float64(ends.Low)), number(float64(ends.High))}
 }
 
 // judge runs the computations and the rules; out gathers the findings, in the
@@ -159,11 +206,11 @@ func powerFigures(f *Figures, r *rig.Rig, n *power.Network) {
 	for i := range n.Supplies {
 		s := &n.Supplies[i]
 		f.Supplies[i].Name = r.Supplies[i].Name
-		if s.Load.Known {
-			f.Supplies[i].Sustained = number(s.Load.Watt)
+		if s.Load.Known() {
+			f.Supplies[i].Sustained = number(s.Load.High)
 		}
 		if s.Rating.Known {
-			f.Supplies[i].Rating = number(s.Rating.Watt)
+			f.Supplies[i].Rating = number(s.Rating.Value)
 		}
 		if share, known := s.Share(); known {
 			f.Supplies[i].Share = number(share)

@@ -137,8 +137,8 @@ func rewired(r *rig.Rig, i, j int, plain bool, from rig.LeadEnd, inlet port) can
 		c.Leads[i].To = slices.Delete(c.Leads[i].To, j, j+1)
 		return withLead(c, plainLead(to), from, to, from.Connector.Value)
 	}
-	if !plain {
-		c.Leads[i] = plainLead(to)
+	if !plain || r.Leads[i].From[0].Connector.Value != from.Connector.Value {
+		c.Leads[i] = plainLead(to) // another kind of plug is another lead
 		c.Leads[i].Name = FreeName(r, c.Leads[i].Name)
 	}
 	return plugged(c, i, from, to, from.Connector.Value)
@@ -256,7 +256,7 @@ func withLead(r *rig.Rig, lead rig.Lead, from rig.LeadEnd, to load, plug rig.Con
 func plugged(c *rig.Rig, i int, from rig.LeadEnd, to load, plug rig.Connector) candidate {
 	c.Leads[i].From = []rig.LeadEnd{from}
 	c.Leads[i].To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
-	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s (%s) of %s", portWords(to.part, to.port.name), from.At, rig.Spoken(from.Connector.Value), from.Part)}
+	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s of %s, a %s", portWords(to.part, to.port.name), from.At, from.Part, rig.Spoken(from.Connector.Value))}
 }
 
 // FreeName returns name, with a number behind it where a part of the feed
@@ -339,7 +339,7 @@ func addedSupplyCandidates(g *given, try func(candidate) bool) {
 	supplies := slices.Clone(g.bins.Supplies)
 	slices.SortStableFunc(supplies, func(a, b rig.Supply) int { return cmp.Compare(a.Rating.Value, b.Rating.Value) })
 	for _, s := range supplies {
-		if !power.BoardType(&s) || s.Kind.Value == rig.Proprietary {
+		if !power.WaitsToBeSwitched(&s) || s.Kind.Value == rig.Proprietary {
 			continue
 		}
 		s.Name = FreeName(r, s.Name)
@@ -392,7 +392,7 @@ func feedPlugs(r *rig.Rig) *rig.Rig {
 
 func withSupply(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
 	old := &r.Supplies[i]
-	if s.Kind.Value != old.Kind.Value || s.Name == old.Name || s.Rating.Value <= old.Rating.Value || !sameTensions(old, &s) {
+	if s.Kind.Value != old.Kind.Value || s.Name == old.Name || s.Rating.Value <= old.Rating.Value || !sameVoltages(old, &s) {
 		return nil, false
 	}
 	c := copyOf(r)
@@ -422,9 +422,9 @@ func withSupply(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
 	return feedPlugs(c), true
 }
 
-// sameTensions reports that every tension of the old supply is there again: a
+// sameVoltages reports that every voltage of the old supply is there again: a
 // host made for 19 V is never offered 12.
-func sameTensions(old, s *rig.Supply) bool {
+func sameVoltages(old, s *rig.Supply) bool {
 	for i := range old.Rails {
 		like := func(rail rig.Rail) bool {
 			return rail.Voltage.Known && rig.Is(old.Rails[i].Voltage, rail.Voltage.Value)
@@ -484,10 +484,31 @@ func cardCandidates(g *given, try func(candidate) bool) {
 		if len(c.Leads) > len(r.Leads) {
 			says += ", with another lead"
 		}
+		says += givesUp(&r.Card, &c.Card)
 		if !try(candidate{kind: cardKind, rig: c, says: says}) {
 			return
 		}
 	}
+}
+
+// givesUp says what another card lacks that the present one has.
+func givesUp(now, next *rig.Card) string {
+	var lost []string
+	if less := now.Memory.Value - next.Memory.Value; now.Memory.Known && next.Memory.Known && less > 0 {
+		lost = append(lost, less.String()+" of memory")
+	}
+	if less := now.Lanes.Value - next.Lanes.Value; now.Lanes.Known && next.Lanes.Known && less > 0 {
+		lost = append(lost, fmt.Sprintf("%d lanes", less))
+	}
+	for _, e := range now.Encoders.Value {
+		if next.Encoders.Known && !slices.Contains(next.Encoders.Value, e) {
+			lost = append(lost, "the encoder "+e)
+		}
+	}
+	if lost == nil {
+		return ""
+	}
+	return ", giving up " + strings.Join(lost, ", ")
 }
 
 // nearestFirst orders cards by how far their board power is from the present
@@ -540,8 +561,10 @@ func (c *candidate) figureWords(rule string) string {
 		return ": at " + power.Percent(*f.Supplies[c.supply].Share) + " of its rating"
 	case (family == "link" || family == "boot" || family == "net") && f.Width != nil && f.Gen != nil && f.Net != nil:
 		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
+	case slices.Contains(loadRules, rule) || rule == "power.card":
+		return fmt.Sprintf(": %v of board power, %v of it through the slot", c.rig.Card.Power.Value, c.after.Power.Slot.Both.High)
 	case family == "power" && f.SupplyShare != nil:
-		return ": supply at " + power.Percent(*f.SupplyShare)
+		return ": its supply at " + power.Percent(*f.SupplyShare) + " of its rating"
 	case family == "fit" && f.Gap != nil:
 		return ": smallest gap " + units.Millimetre(*f.Gap).String()
 	case family == "work" && f.Fill != nil:
@@ -555,5 +578,8 @@ func (c *candidate) figureWords(rule string) string {
 
 func (c *candidate) leadWords() string {
 	load := c.after.Power.Leads[c.lead]
-	return fmt.Sprintf("%s of %v", strings.TrimSuffix(load.Load.Watt.String(), " W"), load.Carries.At(load.Volts))
+	if !load.Carries.Known() || load.Volts == 0 {
+		return load.Load.High.String()
+	}
+	return fmt.Sprintf("%s of %v", strings.TrimSuffix(load.Load.High.String(), " W"), load.Carries.Low.At(load.Volts))
 }

@@ -6,6 +6,7 @@ import (
 	"reflect"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/go-json-experiment/json"
 
@@ -202,7 +203,23 @@ type levels map[place]*level
 type level struct {
 	worst  finding.Level
 	counts [finding.Danger + 1]int
+	bad    float64 // how bad the worst figure is; larger is worse
 }
+
+// badness orders findings of one rule at one place by the figure behind them:
+// more watts are worse, and less room or fewer lanes.
+func badness(f *finding.Finding) float64 {
+	if len(f.Numbers) == 0 {
+		return 0
+	}
+	if family, _, _ := strings.Cut(f.Rule, "."); family == "fit" || family == "link" {
+		return -f.Numbers[0].Value
+	}
+	return f.Numbers[0].Value
+}
+
+// worseBy is how much worse a figure may get by rounding alone.
+const worseBy = 1e-6
 
 func levelsOf(findings []finding.Finding) levels {
 	all := make(levels, 2*len(findings))
@@ -211,9 +228,10 @@ func levelsOf(findings []finding.Finding) levels {
 		for _, p := range []place{{f.Rule, f.Where}, {f.Rule, ""}} {
 			l := all[p]
 			if l == nil {
-				l = &level{}
+				l = &level{bad: badness(f)}
 				all[p] = l
 			}
+			l.bad = max(l.bad, badness(f))
 			l.worst = max(l.worst, f.Level)
 			l.counts[f.Level]++
 		}
@@ -222,11 +240,11 @@ func levelsOf(findings []finding.Finding) levels {
 }
 
 // worstNew is the worst level among findings that were not there before, or not
-// as bad.
+// as bad, or with a better figure.
 func (before levels) worstNew(after []finding.Finding) (worst finding.Level, any bool) {
 	for i := range after {
 		a := &after[i]
-		if l := before[place{a.Rule, a.Where}]; l != nil && l.worst >= a.Level {
+		if l := before[place{a.Rule, a.Where}]; l != nil && l.worst >= a.Level && badness(a) <= l.bad+worseBy {
 			continue
 		}
 		worst, any = max(worst, a.Level), true

@@ -54,9 +54,9 @@ func TestNothingIsOfferedForWhatIsUnknownOrFine(t *testing.T) {
 	}
 }
 
-// TestHostIsNeverOfferedAnotherTension: a brick of 19 V is not exchanged for one
+// TestHostIsNeverOfferedAnotherVoltage: a brick of 19 V is not exchanged for one
 // of 12 V, however large.
-func TestHostIsNeverOfferedAnotherTension(t *testing.T) {
+func TestHostIsNeverOfferedAnotherVoltage(t *testing.T) {
 	r := whole(t, "["+set("/host/power_w", "150")+"]")
 	for _, change := range offers(t, r, "power.total") {
 		assert.NotContains(t, change.Change, "12 V")
@@ -68,7 +68,7 @@ func TestLookAlikeIsCured(t *testing.T) {
 	r := whole(t, "["+all(set("/leads/1/from/0/at", `"cpu"`), set("/leads/1/from/0/connector", `"cpu-8"`), set("/leads/1/to/0/connector", `"cpu-8"`))+"]")
 	list := offers(t, r, "power.pins")
 	require.NotEmpty(t, list)
-	assert.Contains(t, list[0].Change, "(card 8-pin)")
+	assert.Contains(t, list[0].Change, "a card 8-pin")
 	var patch []struct{ Op, Path string }
 	require.NoError(t, json.Unmarshal(list[0].Patch, &patch))
 	require.Len(t, patch, 1)
@@ -88,8 +88,8 @@ func TestAdapterGivesWayToAPlainLead(t *testing.T) {
 
 func TestChangeStatesTheNewFigure(t *testing.T) {
 	for rule, c := range map[string]struct{ patch, figure string }{
-		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": 66 of 132 W"},
-		"power.total":     {set("/supplies/1/rating_w", "119"), ": at 30 % of its rating"},
+		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": 76.3 of 132 W"},
+		"power.total":     {set("/supplies/1/rating_w", "119"), ": at 30.3 % of its rating"},
 		"fit.card":        {set("/card/length_mm", "251"), ": smallest gap "},
 		"link.no-pcie":    {all(set("/host/slots/0/carries", `["sata"]`), set("/host/drives/1/boots", "true")), ": x4, Gen 3, 3.22 GB/s net"},
 	} {
@@ -145,7 +145,7 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		{"another card, with the lead for its second plug", set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," + set("/supplies/1/rails/0/current_a", "60"), "work.memory", "Use card Skua 16G, with another lead"},
 		{"a first lead, though it is open what turns the supply on", drop("/leads/1") + "," + drop("/supplies/1/turn_on"), "power.unfed", "Feed card plug A from outlet c1"},
 		{"one more supply", drop("/supplies/1") + "," + set("/leads", "[]"), "power.unfed", "Add supply "},
-		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 (peripheral 4-pin)"},
+		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 of main, a peripheral 4-pin"},
 		{"a chain taken apart", set("/card/power_w", "300") + "," + set("/card/plugs", `[{"name":"A","connector":"card-8"},{"name":"B","connector":"card-8"}]`) + "," + set("/leads/1/to", `[{"part":"card","at":"A"},{"part":"card","at":"B"}]`), "power.lead", "Feed card plug B from outlet c2"},
 		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
 		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},

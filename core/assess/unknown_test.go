@@ -29,8 +29,8 @@ func leaves(t testing.TB) []string {
 }
 
 // TestWhatIsForgottenIsUnknown forgets any facts of the whole rig. Nothing
-// breaks; a figure that cannot be known is null and some finding says why; what
-// was quiet does not turn into a claim; every finding points into the file.
+// breaks; a figure is a number just where its two ends agree; what was quiet does
+// not turn into a claim; every finding points into the file.
 func TestWhatIsForgottenIsUnknown(t *testing.T) {
 	ref, facts := coretest.Tables(t), leaves(t)
 	doc, err := os.ReadFile("testdata/whole.json")
@@ -43,12 +43,7 @@ func TestWhatIsForgottenIsUnknown(t *testing.T) {
 			require.NoError(t, rig.Set(r, path, ""))
 		}
 		report := assess.Rig(r, ref)
-		unknown := map[string]bool{}
 		for _, f := range report.Findings {
-			family, _, _ := strings.Cut(f.Rule, ".")
-			if f.Level == finding.Unknown {
-				unknown[family] = true
-			}
 			if f.Level >= finding.Blocked {
 				t.Fatalf("nothing is known to be wrong, yet: %+v", f)
 			}
@@ -57,28 +52,23 @@ func TestWhatIsForgottenIsUnknown(t *testing.T) {
 				t.Fatalf("%s points outside the file: %s", f.Rule, f.Where)
 			}
 		}
-		for family, missing := range nulls(t, report.Figures) {
-			if missing && !unknown[family] {
-				t.Fatalf("a figure of %s is null, and no finding says what is missing; forgotten: %v", family, forgotten)
+		for name, figure := range figuresOf(t, report.Figures) {
+			ends, there := report.Bounds[name]
+			agree := there && ends[1] != nil && *ends[0] == *ends[1]
+			if there && agree != (figure != nil) {
+				t.Fatalf("%s is %v, its ends %v; forgotten: %v", name, figure, ends, forgotten)
 			}
 		}
 	})
 }
 
-// nulls tells for each family whether one of its figures is null, the speeds
-// left aside that wait for the loss budget.
-func nulls(t *rapid.T, figures assess.Figures) map[string]bool {
+// figuresOf are the figures by name; nil for one that is not known.
+func figuresOf(t *rapid.T, figures assess.Figures) map[string]any {
 	text, err := json.Marshal(figures)
 	require.NoError(t, err)
 	var values map[string]any
 	require.NoError(t, json.Unmarshal(text, &values))
-	missing := map[string]bool{}
-	for name, value := range values {
-		family, figure, _ := strings.Cut(name, ".")
-		waits := figure == "likely_gen" || figure == "comfortable_gen" || figure == "fill_s"
-		missing[family] = missing[family] || value == nil && !waits
-	}
-	return missing
+	return values
 }
 
 func TestAcknowledgedStaysInView(t *testing.T) {

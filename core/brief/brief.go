@@ -3,6 +3,7 @@
 package brief
 
 import (
+	"fmt"
 	"strconv"
 	"strings"
 
@@ -150,18 +151,15 @@ func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	sum, open := ToBuy(rg)
 	budget, known := rg.Brief.Budget.Get()
 	if !known {
-		if sum > 0 || len(open) > 0 {
-			out.Need(r, "/brief/budget", "the budget", "Settle it before ordering.", "whether the parts to buy are within it")
-		}
-		return
+		return // without a budget no price is asked for
 	}
 	if sum > budget {
 		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum)}, {Name: "budget", Value: float64(budget)}},
 			"The parts to buy come to %s; the budget is %s.", money(sum, rg), money(budget, rg))
 		return
 	}
-	for _, where := range open {
-		out.Need(r, where+"/price", "a price", "Look it up, or mark the part as owned.", "whether the budget of "+money(budget, rg)+" holds")
+	if len(open) > 0 {
+		out.Need(r, open[0]+"/price", fmt.Sprintf("the prices of %d parts", len(open)), "Look them up, or mark the parts as owned.", "whether the budget of "+money(budget, rg)+" holds")
 	}
 }
 

@@ -84,6 +84,7 @@ type Finding struct {
 	Numbers      Numbers  `json:"numbers"`
 	Clear        []Change `json:"clear"`
 	Acknowledged string   `json:"acknowledged,omitzero"` // the reason somebody gave
+	Find         string   `json:"-"`                     // how to find the missing fact of an unknown one
 }
 
 // List gathers findings. A silent list leaves the sentences out, for searches
@@ -111,7 +112,9 @@ func (l *List) Need(r *Rule, where, fact, find, decides string) {
 		}
 	}
 	l.Add(r, Unknown, where, nil, "Not known: %s. %s It decides %s.", fact, find, decides)
-	l.Findings[len(l.Findings)-1].Title = strings.ToUpper(fact[:1]) + fact[1:]
+	if f := &l.Findings[len(l.Findings)-1]; !l.Silent {
+		f.Title, f.Find = strings.ToUpper(fact[:1])+fact[1:], find
+	}
 }
 
 // Sort puts the worst first and keeps the order of the rules within a level.

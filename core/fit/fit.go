@@ -235,17 +235,19 @@ func (c *Chamber) Gap() (Gap, bool) {
 // missingFact is a fact without which the smallest gap is open.
 type missingFact struct{ where, fact, find string }
 
-const ruler = "Measure it with a ruler, cover off."
+const ruler = "Take the cover off and measure it with a ruler."
 
 func (c *Chamber) missing() []missingFact {
 	if c.rig.Chamber.Open {
 		return nil
 	}
 	var all []missingFact
+	// What is measured together is asked for once.
 	lack := func(at, of string, facts [3]Fact, names [3]string) {
 		for i, f := range facts {
 			if !f.Known {
-				all = append(all, missingFact{at + "/" + names[i], of + " (" + names[i] + ")", ruler})
+				all = append(all, missingFact{at + "/" + names[i], of, ruler})
+				return
 			}
 		}
 	}

@@ -3,6 +3,7 @@
 package gate
 
 import (
+	"slices"
 	"strconv"
 
 	"kolvan/core/finding"
@@ -38,6 +39,8 @@ type home int
 const (
 	nowhere home = iota
 	taken        // its new slot is in use by something that stays
+	unfit        // it does not go there
+	unseen       // nobody looked what sits in its new slot
 	settled
 	open // not said
 )
@@ -54,22 +57,64 @@ func homeOf(r *rig.Rig, occupant string) home {
 		return nowhere
 	case d.Home.Value == rig.HomeSlot && d.Slot == "":
 		return open
-	case d.Home.Value == rig.HomeSlot && !free(r, d.Slot, occupant):
+	case d.Home.Value == rig.HomeSlot && d.Slot == r.Route.Slot:
 		return taken
 	default:
-		return settled
+		if f := fits(r, d); f != settled || d.Home.Value != rig.HomeSlot {
+			return f
+		}
+		return free(r, r.Slot(d.Slot), occupant)
 	}
 }
 
-// free reports a slot that can take the occupant: not the route's own, and empty
-// or left by what is in it.
-func free(r *rig.Rig, name, occupant string) bool {
-	slot := r.Slot(name)
-	if slot == nil || name == r.Route.Slot {
-		return false
+// homesOf lists where drives and radios can go, besides slots.
+var (
+	driveHomes = []rig.Home{rig.HomeSlot, rig.HomeUSB, "sata-bay", "memory-card", "network"}
+	radioHomes = []rig.Home{rig.HomeSlot, rig.HomeUSB, "ethernet", "network"}
+)
+
+// fits tells whether an occupant goes to its new place: a drive into an M.2 slot
+// of key M (or a card slot, through an adapter), a radio into a wireless slot.
+func fits(r *rig.Rig, d *rig.Displaced) home {
+	drive := r.Drive(d.Occupant) != nil
+	homes := radioHomes
+	if drive {
+		homes = driveHomes
 	}
-	now, known := slot.Occupant.Get()
-	return known && (now == rig.NoOccupant || now == occupant || homeOfOther(r, now))
+	slot := r.Slot(d.Slot)
+	switch {
+	case !slices.Contains(homes, d.Home.Value):
+		return unfit
+	case d.Home.Value != rig.HomeSlot:
+		return settled
+	case !slot.Form.Known || slot.Form.Value == rig.M2 && !slot.Key.Known:
+		return open
+	case drive && (slot.Form.Value == rig.CardSlot || slot.Form.Value == rig.M2 && (slot.Key.Value == "M" || slot.Key.Value == "B+M")) && carriesData(slot):
+		return settled
+	case !drive && (slot.Form.Value == rig.MiniPCIe || slot.Form.Value == rig.M2 && slot.Key.Value != "M" && slot.Key.Value != "B" && slot.Key.Value != "B+M"):
+		return settled
+	default:
+		return unfit
+	}
+}
+
+// carriesData reports a slot whose contacts may carry what a drive speaks.
+func carriesData(slot *rig.Slot) bool {
+	carries, known := slot.Carries.Get()
+	return !known || slices.Contains(carries, rig.PCIe) || slices.Contains(carries, "sata")
+}
+
+// free tells whether a slot can take the occupant: it is empty, or left by what
+// is in it.
+func free(r *rig.Rig, slot *rig.Slot, occupant string) home {
+	switch now, known := slot.Occupant.Get(); {
+	case !known:
+		return unseen
+	case now == rig.NoOccupant || now == occupant || homeOfOther(r, now):
+		return settled
+	default:
+		return taken
+	}
 }
 
 // homeOfOther reports an occupant that leaves its slot for a home of its own.
@@ -85,7 +130,7 @@ func judgeBoot(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	}
 	if !slot.Occupant.Known {
 		if holdsDrives(slot) {
-			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Look, cover off.", "whether the host can still start")
+			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.", "whether the host can still start")
 		}
 		return
 	}
@@ -121,8 +166,18 @@ func otherBoots(r *rig.Rig, leaving *rig.Drive) bool {
 	return false
 }
 
+// unsureBoots is the place of another drive of which nobody knows whether the
+// host could start from it, −1 where there is none.
+func unsureBoots(r *rig.Rig, leaving *rig.Drive) int {
+	return slices.IndexFunc(r.Host.Drives, func(d rig.Drive) bool { return d.Name != leaving.Name && !d.Boots.Known })
+}
+
 func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, drive *rig.Drive, out *finding.List) {
 	add := func(why string) {
+		if i := unsureBoots(rg, drive); i >= 0 {
+			out.Need(r, "/host/drives/"+strconv.Itoa(i)+"/boots", "whether the host could start from "+rg.Host.Drives[i].Name, "Look at the firmware's boot list.", "whether it can still start without "+drive.Name)
+			return
+		}
 		out.Add(r, finding.Blocked, at+"/occupant", nil, "%s leaves %s and %s.", drive.Name, slot.Name, why)
 	}
 	switch homeOf(rg, drive.Name) {
@@ -130,6 +185,10 @@ func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, driv
 		add("nothing bootable replaces it")
 	case taken:
 		add("the slot it should go to is in use")
+	case unfit:
+		add("it does not go where it should")
+	case unseen:
+		needSeen(r, rg, drive.Name, "whether the host can still start", out)
 	case open:
 		at := displacedAt(rg, drive.Name)
 		out.Need(r, at+"/home", "where "+drive.Name+" goes", "Choose a slot, a bay or an enclosure.", "whether the host can still start")
@@ -141,6 +200,13 @@ func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, driv
 			add("the host cannot start from its new home")
 		}
 	}
+}
+
+// needSeen asks what sits in the slot an occupant is to move to.
+func needSeen(r *finding.Rule, rg *rig.Rig, occupant, decides string, out *finding.List) {
+	slot := rg.Slot(rg.NewHome(occupant).Slot)
+	at := "/host/slots/" + strconv.Itoa(rig.IndexOf(rg.Host.Slots, slot))
+	out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.", decides)
 }
 
 func displacedAt(r *rig.Rig, occupant string) string {
@@ -166,7 +232,7 @@ func judgeNet(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	}
 	if !slot.Occupant.Known {
 		if !holdsDrives(slot) && rig.Is(slot.Form, rig.M2) || rig.Is(slot.Form, rig.MiniPCIe) {
-			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Look, cover off.", "whether the host loses its network")
+			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.", "whether the host loses its network")
 		}
 		return
 	}
@@ -178,12 +244,20 @@ func judgeNet(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	if used {
 		return
 	}
+	if homeOf(rg, network.Name) == unseen {
+		needSeen(r, rg, network.Name, "whether the host keeps its network", out)
+		return
+	}
 	if unsure >= 0 {
 		other := &rg.Host.Networks[unsure]
 		out.Need(r, "/host/networks/"+strconv.Itoa(unsure)+"/used", "whether the rig can rely on "+other.Name, "Ask where it will stand.", "whether losing "+network.Name+" leaves it without a network")
 		return
 	}
-	out.Add(r, finding.Risk, at+"/occupant", nil, "%s leaves %s and nothing replaces it.", network.Name, slot.Name)
+	why := "nothing replaces it"
+	if homeOf(rg, network.Name) == unfit {
+		why = "it does not go where it should"
+	}
+	out.Add(r, finding.Risk, at+"/occupant", nil, "%s leaves %s and %s.", network.Name, slot.Name, why)
 }
 
 // otherNetwork looks for a network in use besides the one that leaves; unsure is

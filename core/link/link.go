@@ -17,13 +17,21 @@ var legalWidths = [...]int{16, 8, 4, 2, 1}
 // An Element is one thing the lanes pass: the slot, a stage, or the card.
 type Element struct {
 	Name  string
-	Where string // JSON Pointer
-	Lanes rig.Fact[int]
+	Where string        // JSON Pointer
+	Lanes rig.Fact[int] // as told, or the lesser that its form can carry
 	Gen   rig.Fact[int]
+	// LaneEnds and GenEnds are what is known of them in spite of what is missing.
+	LaneEnds, GenEnds units.Range[int]
+	// Claimed says that more was told than the form can carry.
+	Claimed Claim
 	// Tunnel marks a tunnelled port: what its tunnel leaves is what limits, its
 	// lanes and generation only where they are told.
 	Tunnel bool
 }
+
+// A Claim is what was told of an element beyond what its form can carry; 0 where
+// it was not.
+type Claim struct{ Lanes, Gen, MostLanes, MostGen int }
 
 // Open reports lanes or a generation of the element that nobody knows, and that
 // may be what limits.
@@ -45,6 +53,10 @@ type Plan struct {
 	Net  units.GigabytePerSecond
 	Fill units.Second // time to fill the card's memory; 0 while unknown
 
+	// What is certain of width, generation and rates in spite of what is missing.
+	WidthEnds, GenEnds units.Range[int]
+	RawEnds, NetEnds   units.Range[units.GigabytePerSecond]
+
 	rig *rig.Rig
 	ref *reference.Tables
 }
@@ -61,9 +73,11 @@ func For(r *rig.Rig, ref *reference.Tables) *Plan {
 	}
 	p.None = carriesNone(slot)
 	p.gather(slot)
+	p.bound(slot)
 	p.width()
 	p.speed()
 	p.throughput(slot)
+	p.ends(slot)
 	return p
 }
 
@@ -99,32 +113,156 @@ func (p *Plan) gather(slot *rig.Slot) {
 	p.Elements = append(p.Elements, Element{Name: name, Where: "/card", Lanes: r.Card.Lanes, Gen: r.Card.Gen})
 }
 
-// least returns the place of the first element with the least value; known is
-// false while any is open.
-func least(elements []Element, value func(Element) rig.Fact[int]) (place int, known bool) {
-	known = true
-	for i, e := range elements {
-		v := value(e)
-		if !v.Known {
-			known = known && !e.Open(v)
-			continue
+// bound holds every element to what its form can carry, and gives what nobody
+// told the ends that leaves.
+func (p *Plan) bound(slot *rig.Slot) {
+	for i := range p.Elements {
+		e := &p.Elements[i]
+		most := carries{lanes: 16, gen: len(p.ref.Generations)}
+		switch {
+		case i == 0:
+			most = most.and(bodyCarries(slot.Form, slot.Key, slot.Body()))
+		case i == len(p.Elements)-1:
+			most.lanes = min(most.lanes, p.rig.Card.EdgeLength().Or(most.lanes))
+		default:
+			s := &p.rig.Route.Stages[i-1]
+			most = most.and(bodyCarries(s.Plug.Form, s.Plug.Key, s.Plug.Lanes)).and(bodyCarries(s.Socket.Form, s.Socket.Key, s.Socket.Lanes))
 		}
-		if best := value(elements[place]); !best.Known || v.Value < best.Value {
+		least := 1
+		if i == 0 && !slot.Carries.Known && mayLackPCIe(slot) {
+			least = 0
+		}
+		e.LaneEnds, e.Claimed.Lanes = hold(&e.Lanes, least, most.lanes)
+		e.GenEnds, e.Claimed.Gen = hold(&e.Gen, 1, most.gen)
+		e.Claimed.MostLanes, e.Claimed.MostGen = most.lanes, most.gen
+		if e.Tunnel {
+			e.LaneEnds, e.GenEnds = open(e.Lanes, 16), open(e.Gen, len(p.ref.Generations))
+		}
+	}
+}
+
+// open: what a tunnelled port does not tell does not limit.
+func open(f rig.Fact[int], most int) units.Range[int] { return units.Exactly(f.Or(most)) }
+
+// hold keeps a told figure to the most there can be; claimed is what was told
+// beyond it.
+func hold(f *rig.Fact[int], least, most int) (ends units.Range[int], claimed int) {
+	switch {
+	case !f.Known:
+		return units.Between(min(least, most), most), 0
+	case f.Value > most:
+		claimed, f.Value = f.Value, most
+	}
+	return units.Exactly(f.Value), claimed
+}
+
+// carries is what a body can carry at most.
+type carries struct{ lanes, gen int }
+
+func (c carries) and(o carries) carries {
+	return carries{min(c.lanes, o.lanes), min(c.gen, o.gen)}
+}
+
+// bodyCarries is what a form can carry (reference, section 2).
+func bodyCarries(form rig.Fact[rig.Form], key rig.Fact[rig.Key], body rig.Fact[int]) carries {
+	most := carries{16, 6}
+	switch form.Value {
+	case rig.M2:
+		most.lanes = 4
+		switch key.Value {
+		case "B", "B+M":
+			most.lanes = 2
+		case "E", "A", "A+E":
+			most.lanes = 1
+		}
+	case rig.MiniPCIe:
+		most = carries{1, 2}
+	case rig.OCuLink:
+		most = carries{min(8, body.Or(8)), 4}
+	case "video":
+		most.gen = 3
+	case rig.CardSlot:
+		most.lanes = body.Or(16)
+	}
+	return most
+}
+
+// ends works out what is certain of the whole in spite of what is missing.
+func (p *Plan) ends(slot *rig.Slot) {
+	if p.None {
+		return
+	}
+	lanes, gen := p.Elements[0].LaneEnds, p.Elements[0].GenEnds
+	for _, e := range p.Elements[1:] {
+		lanes, gen = lanes.Most(e.LaneEnds), gen.Most(e.GenEnds)
+	}
+	if forced, told := p.rig.Route.ForcedGen.Get(); told {
+		gen = gen.Most(units.Exactly(forced))
+	}
+	width := units.Between(Legal(lanes.Low), Legal(lanes.High))
+	if trains := p.rig.Card.TrainsX2; !trains.Value {
+		if width.Low == 2 {
+			width.Low = 1
+		}
+		if width.High == 2 && trains.Known {
+			width.High = 1
+		}
+	}
+	p.WidthEnds, p.GenEnds = width, gen
+	tunnel := p.tunnelEnds(slot)
+	low, high := Raw(p.ref, width.Low, gen.Low), Raw(p.ref, width.High, gen.High)
+	p.RawEnds = units.Between(low, high).Most(tunnel)
+	p.NetEnds = units.Between(low*units.GigabytePerSecond(Efficiency(p.ref, gen.Low, p.rig.Route.Payload)), high*units.GigabytePerSecond(Efficiency(p.ref, gen.High, p.rig.Route.Payload))).Most(tunnel)
+}
+
+// tunnelEnds is what the slot's tunnel may leave.
+func (p *Plan) tunnelEnds(slot *rig.Slot) units.Range[units.GigabytePerSecond] {
+	low, known := p.tunnelled(slot)
+	if !rig.Is(slot.Form, rig.Tunnel) {
+		return units.Exactly(low)
+	}
+	if !known {
+		low = 0
+	}
+	high := units.GigabitPerSecond(0)
+	for _, row := range p.ref.Tunnels {
+		if (!slot.TunnelRate.Known || row.Class == slot.TunnelRate.Value) && (!row.Newer || !rig.Is(slot.TunnelNew, false)) {
+			high = max(high, row.Payload)
+		}
+	}
+	return units.Between(low, units.GigabytePerSecond(high/8))
+}
+
+// least returns the place of the first element that decides: with the least
+// value, and of those one that is known; known is false while another may be
+// less.
+func least(elements []Element, value func(Element) rig.Fact[int], ends func(Element) units.Range[int]) (place int, known bool) {
+	for i, e := range elements {
+		if best := ends(elements[place]); ends(e).High < best.High || ends(e).High == best.High && value(e).Known && !value(elements[place]).Known {
 			place = i
 		}
 	}
-	return place, known
+	least := ends(elements[place])
+	for _, e := range elements {
+		if ends(e).Low < least.High {
+			return place, false
+		}
+	}
+	return place, true
 }
 
 func lanesOf(e Element) rig.Fact[int] { return e.Lanes }
 func genOf(e Element) rig.Fact[int]   { return e.Gen }
 
+func laneEnds(e Element) units.Range[int] { return e.LaneEnds }
+func genEnds(e Element) units.Range[int]  { return e.GenEnds }
+
 func (p *Plan) width() {
-	p.Narrowest, p.WidthKnown = least(p.Elements, lanesOf)
+	p.Narrowest, p.WidthKnown = least(p.Elements, lanesOf, laneEnds)
 	if p.None || !p.WidthKnown {
 		return
 	}
-	p.Width = Legal(p.Elements[p.Narrowest].Lanes.Value)
+	p.Width = Legal(p.Elements[p.Narrowest].LaneEnds.High)
 	if p.Width == 2 && rig.Is(p.rig.Card.TrainsX2, false) {
 		p.Width = 1
 	}
@@ -141,12 +279,21 @@ func Legal(wired int) int {
 }
 
 func (p *Plan) speed() {
-	slowest, known := least(p.Elements, genOf)
+	slowest, known := least(p.Elements, genOf, genEnds)
 	p.Slowest = slowest
+	if forced, told := p.rig.Route.ForcedGen.Get(); told && !p.None && !known {
+		for _, e := range p.Elements {
+			if e.GenEnds.Low < forced {
+				return
+			}
+		}
+		p.Gen, p.Forced = forced, true
+		return
+	}
 	if p.None || !known {
 		return
 	}
-	p.Gen = p.Elements[slowest].Gen.Value
+	p.Gen = p.Elements[slowest].GenEnds.High
 	if forced, ok := p.rig.Route.ForcedGen.Get(); ok && forced < p.Gen {
 		p.Gen, p.Forced = forced, true
 	}
@@ -197,42 +344,30 @@ func Efficiency(ref *reference.Tables, gen int, payload rig.Fact[int]) float64 {
 }
 
 // Pinch is the first element whose own lanes at its own speed, or own tunnel,
-// carry least, and false while any is unknown.
+// carry least, and false while another may carry less.
 func (p *Plan) Pinch() (Element, bool) {
-	best, least, found := Element{}, units.GigabytePerSecond(0), false
+	if p.None || len(p.Elements) == 0 {
+		return Element{}, false
+	}
+	best, least := 0, p.own(p.Elements[0])
+	for i, e := range p.Elements {
+		if own := p.own(e); own.High < least.High {
+			best, least = i, own
+		}
+	}
 	for _, e := range p.Elements {
-		own, known := p.carries(e)
-		if !known {
+		if p.own(e).Low < least.High {
 			return Element{}, false
 		}
-		if !found || own < least {
-			best, least, found = e, own, true
-		}
 	}
-	return best, found
+	return p.Elements[best], true
 }
 
-// carries is what an element carries by itself.
-func (p *Plan) carries(e Element) (own units.GigabytePerSecond, known bool) {
-	own, known = units.GigabytePerSecond(math.Inf(1)), true
+// own is what an element carries by itself.
+func (p *Plan) own(e Element) units.Range[units.GigabytePerSecond] {
+	own := units.Between(Raw(p.ref, Legal(e.LaneEnds.Low), e.GenEnds.Low), Raw(p.ref, Legal(e.LaneEnds.High), e.GenEnds.High))
 	if e.Tunnel {
-		own, known = p.tunnelled(p.rig.Slot(p.rig.Route.Slot))
+		own = own.Most(p.tunnelEnds(p.rig.Slot(p.rig.Route.Slot)))
 	}
-	if e.Lanes.Known && e.Gen.Known {
-		return min(own, Raw(p.ref, Legal(e.Lanes.Value), e.Gen.Value)), known
-	}
-	return own, known && e.Tunnel
-}
-
-// onRoute returns the least lanes and generation of slot and stages, the card
-// left aside; 0 while any is open.
-func (p *Plan) onRoute() (lanes, gen int) {
-	route := p.Elements[:len(p.Elements)-1]
-	if i, known := least(route, lanesOf); known {
-		lanes = Legal(route[i].Lanes.Value)
-	}
-	if i, known := least(route, genOf); known {
-		gen = min(route[i].Gen.Value, p.rig.Route.ForcedGen.Or(len(p.ref.Generations)))
-	}
-	return lanes, gen
+	return own
 }

@@ -20,6 +20,8 @@ var rules = finding.Table[*Plan]{
 		Fires: "the planned generation is below the card's"}, Judge: judgeSpeed},
 	{Rule: finding.Rule{Name: "link.narrow-card", Title: "Narrow card on an older link", Levels: "note; risk",
 		Fires: "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk under 2 GB/s net"}, Judge: judgeNarrowCard},
+	{Rule: finding.Rule{Name: "link.claim", Title: "More than it can carry", Levels: "risk",
+		Fires: "a stated lane count or generation is more than its form or body can carry; the figures use the lesser"}, Judge: judgeClaim},
 	{Rule: finding.Rule{Name: "link.two-lanes", Title: "Two lanes, or one", Levels: "note",
 		Fires: "the link is two lanes wide and it is not known that the card trains on two, which the standard leaves optional"}, Judge: judgeTwoLanes},
 	{Rule: finding.Rule{Name: "link.tunnel", Title: "Through a tunnelled port", Levels: "note",
@@ -74,34 +76,84 @@ func mayLackPCIe(slot *rig.Slot) bool {
 // plainPort is the rate of a port that may tunnel nothing.
 const plainPort units.GigabitPerSecond = 10
 
+// judgeWidth holds what is certain of the width against the card's lanes.
 func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.None {
 		return
 	}
-	for _, e := range p.Elements {
-		if e.Open(e.Lanes) {
-			out.Need(r, e.Where+"/lanes", "the lanes of "+e.Name, howLanes(e), "the width of the link")
-		}
+	if len(p.Elements) == 0 {
+		return
 	}
-	card := p.rig.Card.Lanes
-	if !p.WidthKnown || !card.Known || p.Width >= card.Value {
+	p.needLanes(r, out)
+	card, width := p.Elements[len(p.Elements)-1].LaneEnds, p.WidthEnds
+	if width.High >= card.Low || len(p.Elements) < 2 {
 		return
 	}
 	pinch := p.Elements[p.Narrowest]
-	slot := Legal(p.Elements[0].Lanes.Value)
-	wired, _ := p.onRoute()
 	level, why := finding.Note, ""
-	if wired < slot {
-		level, why = finding.Risk, fmt.Sprintf(" The slot wires %d: the route loses %d.", slot, slot-wired)
+	wired, slot := p.routeLanes()
+	if wired.High < slot.Low {
+		level, why = finding.Risk, fmt.Sprintf(" The slot wires %d: the route loses %d.", slot.Low, slot.Low-wired.High)
 	}
-	if card.Value >= 8 && p.Known() && p.Net < p.ref.WideCardNet {
-		level, why = finding.Risk, why+fmt.Sprintf(" A card this wide disappoints under %v.", p.ref.WideCardNet)
+	if card.Low >= 8 && p.NetEnds.High < p.ref.WideCardNet {
+		level, why = finding.Risk, why+fmt.Sprintf(" A card this wide disappoints under %v: it gets %s.", p.ref.WideCardNet, atMost(p.NetEnds))
 	}
-	numbers := finding.Numbers{{Name: "width", Value: float64(p.Width)}, {Name: "card_lanes", Value: float64(card.Value)}}
-	if p.Known() {
-		numbers = append(numbers, finding.Number{Name: "net_gb_s", Value: float64(p.Net)})
+	out.Add(r, level, pinch.Where, finding.Numbers{
+		{Name: "width", Value: float64(width.High)}, {Name: "card_lanes", Value: float64(card.Low)}, {Name: "net_gb_s", Value: float64(p.NetEnds.High)},
+	}, "%s of the card's %d lanes, set by %s.%s", upTo(width), card.Low, pinch.Name, why)
+}
+
+// needLanes asks for lanes nobody told where they may be what limits.
+func (p *Plan) needLanes(r *finding.Rule, out *finding.List) {
+	lanes := p.Elements[0].LaneEnds
+	for _, e := range p.Elements {
+		lanes = lanes.Most(e.LaneEnds)
 	}
-	out.Add(r, level, pinch.Where, numbers, "%d of the card's %d lanes, set by %s.%s", p.Width, card.Value, pinch.Name, why)
+	for _, e := range p.Elements {
+		if e.Open(e.Lanes) && Legal(e.LaneEnds.Low) < Legal(lanes.High) {
+			out.Need(r, e.Where+"/lanes", "how many lanes "+e.Name+" has", howLanes(e), "the width of the link")
+		}
+	}
+}
+
+// routeLanes are the legal lanes of the route without the card, and of its slot.
+func (p *Plan) routeLanes() (route, slot units.Range[int]) {
+	lanes := p.Elements[0].LaneEnds
+	slot = units.Between(Legal(lanes.Low), Legal(lanes.High))
+	for _, e := range p.Elements[1 : len(p.Elements)-1] {
+		lanes = lanes.Most(e.LaneEnds)
+	}
+	return units.Between(Legal(lanes.Low), Legal(lanes.High)), slot
+}
+
+// upTo words a width by its sure end.
+func upTo(width units.Range[int]) string {
+	if width.Known() {
+		return fmt.Sprint(width.High)
+	}
+	return fmt.Sprintf("At most %d", width.High)
+}
+
+// atMost words a rate by its sure end.
+func atMost(rate units.Range[units.GigabytePerSecond]) string {
+	if rate.Known() {
+		return rate.High.String()
+	}
+	return "at most " + rate.High.String()
+}
+
+// judgeClaim says where a file contradicts what its forms can carry.
+func judgeClaim(r *finding.Rule, p *Plan, out *finding.List) {
+	for _, e := range p.Elements {
+		if c := e.Claimed; c.Lanes > 0 {
+			out.Add(r, finding.Risk, e.Where+"/lanes", finding.Numbers{{Name: "told", Value: float64(c.Lanes)}, {Name: "most", Value: float64(c.MostLanes)}},
+				"%s is said to have %d lanes; its form carries at most %d, and that is what counts here.", e.Name, c.Lanes, c.MostLanes)
+		}
+		if c := e.Claimed; c.Gen > 0 {
+			out.Add(r, finding.Risk, e.Where+"/generation", finding.Numbers{{Name: "told", Value: float64(c.Gen)}, {Name: "most", Value: float64(c.MostGen)}},
+				"%s is said to do Gen %d; its form does at most Gen %d, and that is what counts here.", e.Name, c.Gen, c.MostGen)
+		}
+	}
 }
 
 func howLanes(e Element) string {
@@ -116,45 +168,56 @@ func howLanes(e Element) string {
 }
 
 func judgeSpeed(r *finding.Rule, p *Plan, out *finding.List) {
-	if p.None {
+	if p.None || len(p.Elements) == 0 {
 		return
 	}
 	for _, e := range p.Elements {
-		if e.Open(e.Gen) {
+		if e.Open(e.Gen) && e.GenEnds.Low < p.GenEnds.High {
 			out.Need(r, e.Where+"/generation", "the generation of "+e.Name,
 				"Read its papers; a slot's depends on the processor fitted too.", "the speed of the link")
 		}
 	}
-	card := p.rig.Card.Gen
-	if p.Gen == 0 || p.Gen >= card.Value {
+	card := p.Elements[len(p.Elements)-1].GenEnds
+	if p.GenEnds.High >= card.Low {
 		return
 	}
 	where, by := p.Elements[p.Slowest].Where, p.Elements[p.Slowest].Name
 	if p.Forced {
 		where, by = "/route/forced_generation", "the forced generation"
 	}
+	atMost := ""
+	if !p.GenEnds.Known() {
+		atMost = "At most "
+	}
 	out.Add(r, finding.Note, where, finding.Numbers{
-		{Name: "generation", Value: float64(p.Gen)}, {Name: "card_generation", Value: float64(card.Value)},
-	}, "Gen %d where the card could do Gen %d, set by %s.", p.Gen, card.Value, by)
+		{Name: "generation", Value: float64(p.GenEnds.High)}, {Name: "card_generation", Value: float64(card.Low)},
+	}, "%sGen %d where the card could do Gen %d, set by %s.", atMost, p.GenEnds.High, card.Low, by)
 }
 
 func judgeNarrowCard(r *finding.Rule, p *Plan, out *finding.List) {
-	card := p.rig.Card
-	if p.None || !p.Known() {
+	if p.None || len(p.Elements) < 2 {
 		return // link.width, link.speed and link.tunnel ask
 	}
-	wired, gen := p.onRoute()
-	if gen == 0 || wired <= card.Lanes.Value || gen >= card.Gen.Value {
+	card := p.Elements[len(p.Elements)-1]
+	wired, _ := p.routeLanes()
+	gen := units.Exactly(len(p.ref.Generations))
+	for _, e := range p.Elements[:len(p.Elements)-1] {
+		gen = gen.Most(e.GenEnds)
+	}
+	if forced, told := p.rig.Route.ForcedGen.Get(); told {
+		gen = gen.Most(units.Exactly(forced))
+	}
+	if wired.Low <= card.LaneEnds.High || gen.High >= card.GenEnds.Low {
 		return
 	}
 	level := finding.Note
-	if p.Net < p.ref.NarrowCardNet {
+	if p.NetEnds.High < p.ref.NarrowCardNet {
 		level = finding.Risk
 	}
 	out.Add(r, level, "/card/lanes", finding.Numbers{
-		{Name: "card_lanes", Value: float64(card.Lanes.Value)}, {Name: "wired", Value: float64(wired)}, {Name: "net_gb_s", Value: float64(p.Net)},
-	}, "The card uses %d of %d wired lanes, and they run at Gen %d where the card was made for Gen %d: %v net.",
-		card.Lanes.Value, wired, gen, card.Gen.Value, p.Net)
+		{Name: "card_lanes", Value: float64(card.LaneEnds.High)}, {Name: "wired", Value: float64(wired.Low)}, {Name: "net_gb_s", Value: float64(p.NetEnds.High)},
+	}, "The card uses %d of %d wired lanes, and they run at Gen %d where the card was made for Gen %d: %s net.",
+		card.LaneEnds.High, wired.Low, gen.High, card.GenEnds.Low, atMost(p.NetEnds))
 }
 
 func judgeTwoLanes(r *finding.Rule, p *Plan, out *finding.List) {

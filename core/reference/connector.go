@@ -12,7 +12,10 @@ type Connector struct {
 	Rating    units.Watt    `json:"rating_w"`
 	Stated    bool          `json:"stated"` // only the part itself can say what it carries
 	Sensed    bool          `json:"sensed"` // its sense pins lower what it carries
-	Pins      []string      `json:"pins"`   // pin 1 first, facing the socket
+	// OpenVoltage marks a kind that does not fix its voltage: it is a fact of
+	// both halves.
+	OpenVoltage bool     `json:"open_voltage"`
+	Pins        []string `json:"pins"` // pin 1 first, facing the socket
 	Origin
 }
 
@@ -45,17 +48,12 @@ type Capacity struct {
 	By       rig.Connector
 }
 
-// twelve is the tension the capacities of the connector table are given at.
+// twelve is the voltage the capacities of the connector table are given at.
 const twelve units.Volt = 12
 
 // Connector returns the row of a connector, or nil.
 func (t *Tables) Connector(name rig.Connector) *Connector {
-	for i := range t.Connectors {
-		if t.Connectors[i].Connector == name {
-			return &t.Connectors[i]
-		}
-	}
-	return nil
+	return t.byName[name]
 }
 
 // Enters returns how the plug enters the socket; false when it does not.

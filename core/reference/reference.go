@@ -1,4 +1,4 @@
-// Package reference holds the tables Kolvan reckons from: link generations,
+// Package reference holds the tables Kolvan works from: link generations,
 // power connectors and how they mate, what slots give, and planning values.
 // They are data files embedded in the program; every row carries its trust mark
 // (S fixed by a public standard, T typical of data sheets, P a planning value)
@@ -49,6 +49,27 @@ type SlotRow struct {
 	Origin
 }
 
+// Wire is one gauge of wire: its resistance, and what a wire of it carries in a
+// loom and in the two-wire lead of a brick.
+type Wire struct {
+	Gauge   int       `json:"gauge_awg"`
+	OhmPerM float64   `json:"ohm_per_m"`
+	Loom    units.Amp `json:"loom_a"`
+	Pair    units.Amp `json:"pair_a"`
+	Origin
+}
+
+// Bands are the lengths of spikes, in milliseconds.
+var Bands = [4]float64{0.1, 1, 10, 100}
+
+// Spike is what something takes, or rides out, for each band, as a multiple of
+// its board power or rating.
+type Spike struct {
+	Of    string     `json:"of"`
+	Times [4]float64 `json:"times"`
+	Origin
+}
+
 // Planning is one planning value.
 type Planning struct {
 	Name  string  `json:"name"`
@@ -64,8 +85,12 @@ type Tables struct {
 	Connectors  []Connector
 	Matings     []Mating
 	Slots       []SlotRow
+	Wires       []Wire
+	Spikes      []Spike
 	Planning    []Planning
 	Values
+
+	byName map[rig.Connector]*Connector
 }
 
 // Values are the planning values by name, for the formulas.
@@ -93,6 +118,7 @@ func Load() (*Tables, error) {
 	for name, into := range map[string]any{
 		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
 		"matings": &t.Matings, "slots": &t.Slots, "planning": &t.Planning,
+		"wires": &t.Wires, "spikes": &t.Spikes,
 	} {
 		raw, err := data.ReadFile("data/" + name + ".json")
 		if err != nil {
@@ -101,6 +127,10 @@ func Load() (*Tables, error) {
 		if err := json.Unmarshal(raw, into); err != nil {
 			return nil, fmt.Errorf("reference table %s: %w", name, err)
 		}
+	}
+	t.byName = make(map[rig.Connector]*Connector, len(t.Connectors))
+	for i := range t.Connectors {
+		t.byName[t.Connectors[i].Connector] = &t.Connectors[i]
 	}
 	return t, t.readValues()
 }
@@ -177,4 +207,24 @@ func (t *Tables) BracketHeight(h rig.Height) units.Millimetre {
 	default:
 		return 0
 	}
+}
+
+// Wire returns the row of a gauge: its own, or the next thinner one's.
+func (t *Tables) Wire(gauge int) Wire {
+	for _, row := range t.Wires {
+		if row.Gauge >= gauge {
+			return row
+		}
+	}
+	return t.Wires[len(t.Wires)-1]
+}
+
+// SpikeTimes returns the multiples of a row of the spikes by its name.
+func (t *Tables) SpikeTimes(of string) [4]float64 {
+	for i := range t.Spikes {
+		if t.Spikes[i].Of == of {
+			return t.Spikes[i].Times
+		}
+	}
+	return [4]float64{}
 }

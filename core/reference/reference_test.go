@@ -30,6 +30,12 @@ func TestEveryRowHasItsTrustAndSource(t *testing.T) {
 	for _, r := range ref.Planning {
 		origins = append(origins, r.Origin)
 	}
+	for _, r := range ref.Wires {
+		origins = append(origins, r.Origin)
+	}
+	for _, r := range ref.Spikes {
+		origins = append(origins, r.Origin)
+	}
 	for _, o := range origins {
 		assert.Contains(t, []Trust{"S", "T", "P"}, o.Trust)
 		assert.NotEmpty(t, o.Source)
@@ -46,7 +52,7 @@ func TestMateCountsTheContactsActuallyMated(t *testing.T) {
 		plan, rating float64 // W at 12 V
 		contacts     int
 	}{
-		{"card-6", "card-6", 75, 75, 3}, {"card-8", "card-8", 150, 150, 3}, {"card-6", "card-8", 75, 75, 3}, {"card-8", "card-6", 75, 75, 3}, {"cpu-8", "cpu-8", 235, 336, 4},
+		{"card-6", "card-6", 75, 168, 3}, {"card-8", "card-8", 150, 252, 3}, {"card-6", "card-8", 75, 168, 3}, {"card-8", "card-6", 75, 168, 3}, {"cpu-8", "cpu-8", 235, 336, 4},
 		{"cpu-4", "cpu-8", 130, 168, 2}, {"main-24", "main-24", 144, 144, 2}, {"main-20", "main-24", 72, 72, 1}, {"main-24", "main-20", 72, 72, 1}, {"disk-15", "disk-15", 54, 54, 3},
 		{"peripheral-4", "peripheral-4", 84, 132, 1}, {"small-disk-4", "small-disk-4", 24, 24, 1}, {"card-16", "card-16", 600, 600, 6}, {"cpu-8", "card-8", 0, 0, 0},
 	} {

@@ -33,7 +33,9 @@ type (
 	Swap string
 	// SupplyKind is the form of a supply.
 	SupplyKind string
-	// TurnOn is what turns a board-type supply on.
+	// Class is how modern the design of a supply is.
+	Class string
+	// TurnOn is what turns an ATX-style supply on.
 	TurnOn string
 	// Connector is a power connector; the reference has its contacts.
 	Connector string
@@ -86,6 +88,8 @@ const (
 	Proprietary  SupplyKind = "proprietary"
 	Brick        SupplyKind = "brick"
 	USBC         SupplyKind = "usb-c"
+	ClassCurrent Class      = "current"
+	ClassOlder   Class      = "older"
 	TurnOnNone   TurnOn     = "none"
 	TurnOnDock   TurnOn     = "dock"
 	TurnOnHost   TurnOn     = "host-board"
@@ -119,6 +123,7 @@ func (Swap) Choices() []string      { return []string{"free", "dismantles-cooler
 func (SupplyKind) Choices() []string {
 	return []string{"atx", "sfx", "sfx-l", "tfx", "flex", "proprietary", "brick", "usb-c"}
 }
+func (Class) Choices() []string { return []string{"current", "older"} }
 func (TurnOn) Choices() []string {
 	return []string{"jumper", "wire", "switch-board", "dock", "host-board", "none"}
 }

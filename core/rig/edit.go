@@ -60,6 +60,26 @@ func Set(v any, pointer, typed string) error {
 	return nil
 }
 
+// With is a copy of the rig with what a person would type in the leaf at pointer.
+// It shares with the rig all that is not on the way there.
+func With(r *Rig, pointer, typed string) (*Rig, error) {
+	c := *r
+	at := reflect.ValueOf(&c).Elem()
+	for _, token := range splitTokens(pointer) {
+		if at.Kind() == reflect.Slice && at.CanSet() {
+			own := reflect.MakeSlice(at.Type(), at.Len(), at.Len())
+			reflect.Copy(own, at)
+			at.Set(own)
+		}
+		next, _, err := step(at, token)
+		if err != nil {
+			return nil, &FieldError{Path: pointer, Accepts: err.Error()}
+		}
+		at = next
+	}
+	return &c, Set(&c, pointer, typed)
+}
+
 // renamer prepares that references follow when pointer is a thing's name.
 func renamer(r *Rig, pointer, name string) func() {
 	tokens := splitTokens(pointer)

@@ -84,7 +84,7 @@ func TestRemoveLeavesNothingDangling(t *testing.T) {
 	}
 	r := sample(t)
 	require.NoError(t, Remove(r, "/supplies/1"))
-	assert.Empty(t, r.Leads[0].From, "the lead hangs loose")
+	assert.Empty(t, r.Leads[0].From, "the lead is not connected")
 	assert.Error(t, Remove(r, "/supplies/7"))
 	assert.Error(t, Remove(r, "/card"))
 }
@@ -137,4 +137,15 @@ func TestSpokenWordsAreTheFilesOwn(t *testing.T) {
 	for word, how := range spoken {
 		assert.Equal(t, word, words[how])
 	}
+}
+
+func TestWithLeavesTheRigAlone(t *testing.T) {
+	r := New("one")
+	r.Route.Stages = []Stage{{Name: "dock", Inlets: []Inlet{{Name: "in"}}}}
+	c, err := With(r, "/route/stages/0/inlets/0/current_a", "8 A")
+	require.NoError(t, err)
+	assert.InDelta(t, 8, float64(c.Route.Stages[0].Inlets[0].Current.Value), 1e-9)
+	assert.False(t, r.Route.Stages[0].Inlets[0].Current.Known)
+	_, err = With(r, "/route/stages/7/name", "x")
+	assert.Error(t, err)
 }

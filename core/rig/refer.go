@@ -117,6 +117,8 @@ func partName(r *Rig, pointer string) string {
 		return v.Name
 	case *Lead:
 		return v.Name
+	case *Host:
+		return HostPart
 	default:
 		return ""
 	}

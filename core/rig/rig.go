@@ -77,6 +77,7 @@ type Host struct {
 	Graphics Fact[Graphics]       `json:"graphics,omitzero" doc:"The host's own graphics."`
 	System   Fact[string]         `json:"system,omitzero" doc:"The operating system."`
 	Power    Fact[units.Watt]     `json:"power_w,omitzero" is:"0..5000" doc:"What the whole host draws under load without the card, W, at its own inlet."`
+	Inlets   []Inlet              `json:"inlets,omitzero" doc:"Its power sockets, each with its voltage. Left out: not looked at."`
 	Supply   string               `json:"supply,omitzero" doc:"The supply that feeds the host through leads of its own (a sealed brick, the built-in supply)."`
 	Drives   []Drive              `json:"drives,omitzero" doc:"Disks and modules that hold data."`
 	Networks []Network            `json:"networks,omitzero" doc:"Ways onto the network."`
@@ -161,6 +162,8 @@ type Stage struct {
 	Socket    Joint                  `json:"socket,omitzero" doc:"The end toward the card."`
 	Inlets    []Inlet                `json:"inlets,omitzero" doc:"Power sockets of a dock or riser that feeds its card slot itself. Left out: it has none, or nobody looked."`
 	Outlets   []Outlet               `json:"outlets,omitzero" doc:"Power sockets it passes on to the card, on one plane with its inlets."`
+	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..200" else:"0" doc:"What it draws for itself from its inlets, W."`
+	Passes    Fact[bool]             `json:"passes_power,omitzero" doc:"A powered riser in a card slot also passes that slot's own power on."`
 	SlotLimit Fact[units.Watt]       `json:"slot_limit_w,omitzero" is:"0..600" doc:"What it lets the card take from its slot, W."`
 	Makes3V3  Fact[bool]             `json:"makes_3v3_from_12v,omitzero" doc:"It makes the slot's 3.3 V from 12 V, with a loss."`
 	TurnsOn   Fact[bool]             `json:"turns_on,omitzero" doc:"It turns the supply on by itself."`
@@ -216,10 +219,12 @@ type Bracket struct {
 // Supply is a power supply.
 type Supply struct {
 	Name    string           `json:"name" doc:"The supply's name."`
-	Kind    Fact[SupplyKind] `json:"kind,omitzero" doc:"Its form: all but brick and usb-c are board-type and must be turned on."`
+	Kind    Fact[SupplyKind] `json:"kind,omitzero" doc:"Its form: all but brick and usb-c are ATX-style and must be switched on."`
 	Rating  Fact[units.Watt] `json:"rating_w,omitzero" is:"0..5000" doc:"Rated output, W."`
 	Rails   []Rail           `json:"rails,omitzero" doc:"Its rails, as printed on its label."`
 	Outlets []Outlet         `json:"outlets,omitzero" doc:"Its outlets."`
+	Class   Fact[Class]      `json:"class,omitzero" doc:"An older design, or a current one, which rides out longer spikes."`
+	Grouped Fact[bool]       `json:"group_regulated,omitzero" doc:"It regulates its rails as a group, as older ones do."`
 	TurnOn  Fact[TurnOn]     `json:"turn_on,omitzero" doc:"What turns it on."`
 	Price
 }
@@ -227,7 +232,7 @@ type Supply struct {
 // Rail is one rail of a supply.
 type Rail struct {
 	Name    string           `json:"name" doc:"The rail's name."`
-	Voltage Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" doc:"Its tension, V."`
+	Voltage Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" doc:"Its voltage, V."`
 	Current Fact[units.Amp]  `json:"current_a,omitzero" is:"0..500" doc:"What it may deliver, A."`
 }
 
@@ -235,16 +240,18 @@ type Rail struct {
 type Outlet struct {
 	Name      string           `json:"name" doc:"The outlet's name."`
 	Connector Fact[Connector]  `json:"connector,omitzero" doc:"Its connector."`
-	Rail      string           `json:"rail,omitzero" doc:"The rail behind it, where there are several of its tension."`
+	Rail      string           `json:"rail,omitzero" doc:"The rail behind it, where there are several of its voltage."`
 	Current   Fact[units.Amp]  `json:"current_a,omitzero" is:"0..200" doc:"What the part itself states for it, A."`
 	SenseW    Fact[units.Watt] `json:"sense_w,omitzero" is:"150|300|450|600" doc:"What the sense pins of a card-16 announce, W."`
+	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"the rail's" doc:"The voltage it gives, where its kind does not fix it, V."`
 }
 
 // Inlet is a socket that takes power.
 type Inlet struct {
-	Name      string          `json:"name" doc:"The inlet's name."`
-	Connector Fact[Connector] `json:"connector,omitzero" doc:"Its connector."`
-	Current   Fact[units.Amp] `json:"current_a,omitzero" is:"0..200" doc:"What the part itself states for it, A."`
+	Name      string           `json:"name" doc:"The inlet's name."`
+	Connector Fact[Connector]  `json:"connector,omitzero" doc:"Its connector."`
+	Current   Fact[units.Amp]  `json:"current_a,omitzero" is:"0..200" doc:"What the part itself states for it, A."`
+	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"12 on a dock" doc:"The voltage it takes, where its kind does not fix it, V."`
 }
 
 // Lead is a power lead: a plain one, an adapter, a splitter or a chain.
@@ -262,6 +269,7 @@ type LeadEnd struct {
 	Part      string          `json:"part,omitzero" doc:"From: a supply, a stage with outlets or another lead. To: card, host or a stage with inlets; left out for a free end."`
 	At        string          `json:"at,omitzero" doc:"The outlet, inlet or plug there; for a free end its own name."`
 	Connector Fact[Connector] `json:"connector,omitzero" else:"what it is plugged into" doc:"The connector on the lead."`
+	Current   Fact[units.Amp] `json:"current_a,omitzero" is:"0..200" doc:"What its own plug states, A."`
 }
 
 // CardPart and HostPart are the parts a lead may end at besides stages.

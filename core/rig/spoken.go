@@ -13,9 +13,9 @@ var spoken = map[string]string{
 	"dismantles-cooler": "dismantles the cooler",
 	"atx":               "ATX", "sfx": "SFX", "sfx-l": "SFX-L", "tfx": "TFX", "switch-board": "switch-on board", "host-board": "host's board",
 
-	"card-6": "card 6-pin", "card-8": "card 8-pin", "card-16": "card 16-pin", "cpu-8": "processor 8-pin", "cpu-4": "processor 4-pin",
-	"main-24": "main 24-pin", "main-20": "main 20-pin", "disk-15": "disk 15-pin", "peripheral-4": "peripheral 4-pin",
-	"small-disk-4": "small disk 4-pin", "din-4": "power DIN 4-pin", "two-pole-30a": "two-pole 30 A", "usb-c": "USB-C", "proprietary": "maker's own",
+	"card-6": "card 6-pin", "card-8": "card 8-pin", "card-16": "card 16-pin (12V-2x6)", "cpu-8": "processor 8-pin (EPS)", "cpu-4": "processor 4-pin (EPS)",
+	"main-24": "main 24-pin", "main-20": "main 20-pin", "disk-15": "disk 15-pin (SATA power)", "peripheral-4": "peripheral 4-pin (old disk drives)",
+	"small-disk-4": "small disk 4-pin (floppy)", "din-4": "power DIN 4-pin", "two-pole-30a": "two-pole 30 A", "usb-c": "USB-C", "proprietary": "proprietary plug",
 }
 
 // Spoken is how a person writes a word of the file.

@@ -43,7 +43,7 @@ func Validate(r *Rig) error {
 
 // totals bounds what lists of lists come to.
 func (c *checker) totals(r *Rig) {
-	ends, sockets := 0, 0
+	ends, sockets := 0, len(r.Host.Inlets)
 	for i := range r.Leads {
 		ends += len(r.Leads[i].From) + len(r.Leads[i].To)
 	}
@@ -229,6 +229,7 @@ func (c *checker) names(r *Rig) {
 	c.unique(placesOf(r.Card.Plugs, "/card/plugs", func(p *CardPlug) string { return p.Name }))
 	c.unique(placesOf(r.Chamber.Things, "/chamber/things", func(t *Thing) string { return t.Name }))
 	c.unique(placesOf(r.Chamber.Covers, "/chamber/covers", func(v *Cover) string { return v.Name }))
+	c.unique(placesOf(r.Host.Inlets, "/host/inlets", func(i *Inlet) string { return i.Name }))
 	for i := range r.Supplies {
 		at := fmt.Sprintf("/supplies/%d", i)
 		c.unique(placesOf(r.Supplies[i].Outlets, at+"/outlets", outletName))
@@ -326,7 +327,7 @@ func (c *checker) lead(r *Rig, i int) {
 	for j, end := range r.Leads[i].To {
 		at := fmt.Sprintf("/leads/%d/to/%d", i, j)
 		c.refer(at+"/part", end.Part, loads)
-		if has(loads, end.Part) && end.Part != HostPart {
+		if has(loads, end.Part) && (end.Part != HostPart || r.Host.Inlets != nil) {
 			c.refer(at+"/at", end.At, inletsOf(r, end.Part))
 		}
 	}
@@ -353,6 +354,9 @@ func outletsOf(r *Rig, part string) []place {
 func inletsOf(r *Rig, part string) []place {
 	if part == CardPart {
 		return placesOf(r.Card.Plugs, "", func(p *CardPlug) string { return p.Name })
+	}
+	if part == HostPart {
+		return placesOf(r.Host.Inlets, "", func(i *Inlet) string { return i.Name })
 	}
 	if s := r.Stage(part); s != nil {
 		return placesOf(s.Inlets, "", func(i *Inlet) string { return i.Name })

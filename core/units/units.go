@@ -1,4 +1,4 @@
-// Package units holds the physical quantities Kolvan reckons with, each a type
+// Package units holds the physical quantities Kolvan works with, each a type
 // of its own, so that a watt is never added to a millimetre by mistake.
 //
 // Every quantity prints with its unit and is parsed from what a person types:
@@ -16,7 +16,7 @@ import (
 type (
 	// Watt is electric power.
 	Watt float64
-	// Volt is electric tension.
+	// Volt is electric voltage.
 	Volt float64
 	// Amp is electric current.
 	Amp float64
@@ -44,7 +44,7 @@ const MillimetrePerInch = 25.4
 // BytesPerGibibyte is exact by definition.
 const BytesPerGibibyte = 1 << 30
 
-// Over gives the current that carries p at v; zero for a tension of zero.
+// Over gives the current that carries p at v; zero for a voltage of zero.
 func (p Watt) Over(v Volt) Amp {
 	if v == 0 {
 		return 0
@@ -94,7 +94,7 @@ func (e *ParseError) Error() string {
 	return fmt.Sprintf("%q is not accepted here; accepted: %s", e.Input, e.Accepts)
 }
 
-// Parse reads "300 W", "300", or a tension and a current: "12 V 6.2 A".
+// Parse reads "300 W", "300", or a voltage and a current: "12 V 6.2 A".
 func (p *Watt) Parse(s string) error {
 	const accepts = `watts ("300 W"), or volts and amps ("12 V 6.2 A")`
 	if v, a, ok := twoQuantities(s, "v", "a"); ok {
@@ -181,11 +181,11 @@ func Round[T ~float64](v T, digits int) T {
 	if v == 0 || math.IsInf(float64(v), 0) || math.IsNaN(float64(v)) {
 		return v
 	}
-	rounded, err := strconv.ParseFloat(strconv.FormatFloat(float64(v), 'e', digits-1, 64), 64)
-	if err != nil {
-		return v
+	scale := math.Pow(10, float64(digits-1)-math.Floor(math.Log10(math.Abs(float64(v)))))
+	if rounded := math.Round(float64(v)*scale) / scale; !math.IsNaN(rounded) && !math.IsInf(rounded, 0) {
+		return T(rounded)
 	}
-	return T(rounded)
+	return v // too small or too large to scale
 }
 
 // splitUnit parts "9 1/8 in" into "9 1/8" and "in".
@@ -243,4 +243,13 @@ func twoQuantities(s, first, second string) (a, b float64, ok bool) {
 	a, okA := parseNumber(strings.TrimSpace(left))
 	b, okB := parseNumber(number)
 	return a, b, okA && okB && unit == second
+}
+
+// Share is the part of a power that goes to one of several that share it; all of
+// it while they are not known to have any.
+func (p Watt) Share(of, all Watt) Watt {
+	if all <= 0 {
+		return p
+	}
+	return p * of / all
 }

@@ -1,0 +1,101 @@
+package assess_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"kolvan/core/assess"
+	"kolvan/core/coretest"
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+)
+
+// The laws hold for every rig; they are tried on the rigs of the rule cases,
+// changed at random.
+
+// badAt are the dangers and blocks of a report by rule and place.
+func badAt(report *assess.Report) map[[2]string]finding.Level {
+	bad := map[[2]string]finding.Level{}
+	for _, f := range report.Findings {
+		if f.Level >= finding.Blocked {
+			bad[[2]string{f.Rule, f.Where}] = f.Level
+		}
+	}
+	return bad
+}
+
+// anyCase draws one of the rigs of the rule cases.
+func anyCase(t *rapid.T, tt *testing.T) *rig.Rig {
+	of := rapid.SampledFrom(ruleCases).Draw(t, "rule")
+	c := rapid.SampledFrom(of.cases).Draw(t, "case")
+	return whole(tt, "["+c.patch+"]")
+}
+
+// forgettable lists the told facts of a rig whose absence stands for nothing but
+// not knowing: a fact that counts as something unless told, and a measured draw,
+// which may end a worst case, are left aside.
+func forgettable(r *rig.Rig) (paths []string) {
+	rig.Walk(r, func(n rig.Node) {
+		measured := strings.HasSuffix(n.Path(), "/slot_w") || strings.Contains(n.Path(), "/plugs/") && strings.HasSuffix(n.Path(), "power_w")
+		// Where a lead's own connector is not told it is taken to be its socket's like.
+		connector := strings.HasPrefix(n.Path(), "/leads/") && strings.HasSuffix(n.Path(), "/connector")
+		if !n.List && n.Spec.Fact && n.Known() && n.Spec.Else == "" && !measured && !connector {
+			paths = append(paths, n.Path())
+		}
+	})
+	return paths
+}
+
+// TestTheTruthSilencesNoCertainDanger: what is dangerous or impossible while a
+// fact is missing is so when the fact is told.
+func TestTheTruthSilencesNoCertainDanger(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(rt *rapid.T) {
+		r := anyCase(rt, t)
+		full := assess.Rig(r, ref)
+		told := badAt(&full)
+		paths := forgettable(r)
+		path := rapid.SampledFrom(paths).Draw(rt, "forgotten")
+		if err := rig.Set(r, path, ""); err != nil {
+			return
+		}
+		partial := assess.Rig(r, ref)
+		for at, level := range badAt(&partial) {
+			if was, said := told[at]; !said || was < level {
+				rt.Fatalf("without %s, %v is %v; with it, %v", path, at, level, full.Findings)
+			}
+		}
+	})
+}
+
+// TestOneMoreLeadEndsNoDanger: a lead from another supply into what is in danger
+// never leaves the rig without a danger.
+func TestOneMoreLeadEndsNoDanger(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(rt *rapid.T) {
+		r := anyCase(rt, t)
+		report := assess.Rig(r, ref)
+		worst, _ := report.Worst()
+		if worst != finding.Danger || len(r.Route.Stages) == 0 {
+			return
+		}
+		stage := &r.Route.Stages[len(r.Route.Stages)-1]
+		connector := rapid.SampledFrom([]rig.Connector{"barrel", "card-8", "card-6", "peripheral-4", "disk-15", "main-24", "cpu-8"}).Draw(rt, "plug")
+		more := rig.Supply{Name: "one more", Kind: rig.Of(rig.Brick), Outlets: []rig.Outlet{{Name: "out", Connector: rig.Of(connector)}}}
+		stage.Inlets = append(stage.Inlets, rig.Inlet{Name: "one more", Connector: rig.Of(connector)})
+		to := rig.LeadEnd{Part: stage.Name, At: "one more"}
+		if len(r.Card.Plugs) > 0 && rapid.Bool().Draw(rt, "card") {
+			to = rig.LeadEnd{Part: rig.CardPart, At: r.Card.Plugs[0].Name}
+		}
+		r.Supplies = append(r.Supplies, more)
+		r.Leads = append(r.Leads, rig.Lead{Name: "one more lead", From: []rig.LeadEnd{{Part: "one more", At: "out"}}, To: []rig.LeadEnd{to}})
+		require.NoError(t, rig.Validate(r))
+		after := assess.Rig(r, ref)
+		if worst, _ := after.Worst(); worst < finding.Blocked {
+			rt.Fatalf("one more lead leaves %v of %v", after.Findings, report.Findings)
+		}
+	})
+}

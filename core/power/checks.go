@@ -1,0 +1,614 @@
+package power
+
+import (
+	"math/bits"
+	"slices"
+	"strings"
+
+	"kolvan/core/finding"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// described reports whether the rig says anything about its feeds at all.
+func (n *Network) described() bool { return n.rig.Supplies != nil || n.rig.Leads != nil }
+
+// eachEnd visits every end of every lead.
+func (n *Network) eachEnd(visit func(lead int, e *EndLoad)) {
+	for i := range n.Leads {
+		for j := range n.Leads[i].From {
+			visit(i, &n.Leads[i].From[j])
+		}
+		for j := range n.Leads[i].To {
+			visit(i, &n.Leads[i].To[j])
+		}
+	}
+}
+
+// eachLoad visits the load ends that are plugged into something and go in.
+func (n *Network) eachLoad(visit func(lead int, e *EndLoad)) {
+	for i := range n.Leads {
+		for j := range n.Leads[i].To {
+			if e := &n.Leads[i].To[j]; e.port.kind != nothing && e.Fit != NoEntry {
+				visit(i, e)
+			}
+		}
+	}
+}
+
+func judgeUnfed(r *finding.Rule, n *Network, out *finding.List) {
+	if !n.described() {
+		out.Need(r, "/supplies", "which supplies there are and what they feed",
+			"Add the host's own supply and the one meant for the card.", "whether anything is fed")
+		return
+	}
+	n.judgeHostFed(r, out)
+	slotFed := true
+	if n.rig.Route.Slot != "" {
+		slotFed = n.judgeSlotFed(r, out)
+	}
+	n.judgePlugsFed(r, out, slotFed)
+	n.eachEnd(func(lead int, e *EndLoad) {
+		if e.Fit == NoEntry {
+			out.Add(r, finding.Blocked, e.Where(), nil, "A %s plug does not enter a %s socket (%s).",
+				rig.Spoken(e.Plug), rig.Spoken(e.Socket), n.rig.Leads[lead].Name)
+		}
+	})
+}
+
+func (n *Network) judgeHostFed(r *finding.Rule, out *finding.List) {
+	fed := n.rig.Host.Supply != ""
+	n.eachLoad(func(lead int, e *EndLoad) {
+		fed = fed || e.port.kind == theHost && n.Leads[lead].net.fed
+	})
+	if !fed {
+		out.Add(r, finding.Blocked, "/host", nil, "The host has no feed.")
+	}
+}
+
+// judgeSlotFed asks what brings the slot its 12 V, and its 3.3 V. It answers
+// false for a dock without a feed: its outlets are not spoken of then.
+func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
+	if n.Slot.Stage >= 0 {
+		if !n.stages[n.Slot.Stage].fed {
+			out.Add(r, finding.Blocked, n.Slot.where, nil, "The card slot of %s has no feed.", n.Slot.Name)
+			return false
+		}
+		n.judge3V3(r, out)
+		return true
+	}
+	if last := len(n.rig.Route.Stages) - 1; last >= 0 && !n.rig.Route.Stages[last].Kind.Known && n.rig.Route.Stages[last].Inlets == nil {
+		s := &n.rig.Route.Stages[last]
+		out.Need(r, "/route/stages/"+itoa(last)+"/kind", "whether "+s.Name+" feeds the card's slot itself", "Look for power sockets on it.", "what feeds the card's slot")
+		return true
+	}
+	slot := n.rig.Slot(n.rig.Route.Slot)
+	switch {
+	case !slot.Form.Known:
+		out.Need(r, n.Slot.where+"/form", "the form of "+slot.Name, "Look at the slot.", "whether it gives a card power")
+	case !feedsCards(slot):
+		out.Add(r, finding.Blocked, n.Slot.where, nil, "The card's slot has no feed: %s is of the form %s, which feeds no card.", slot.Name, rig.Spoken(slot.Form.Value))
+	}
+	return true
+}
+
+// judge3V3: a dock that makes no 3.3 V needs it from a lead.
+func (n *Network) judge3V3(r *finding.Rule, out *finding.List) {
+	makes := n.rig.Route.Stages[n.Slot.Stage].Makes3V3
+	if rig.Is(makes, true) || n.stages[n.Slot.Stage].v33 != 0 || n.opaque(n.Slot.Stage) {
+		return
+	}
+	if !makes.Known {
+		out.Need(r, n.Slot.where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes the slot's 3.3 V itself", "Look for a converter beside the slot, or read its papers.", "whether the slot has its 3.3 V: no lead brings any")
+		return
+	}
+	out.Add(r, finding.Blocked, n.Slot.where, nil, "The card slot of %s has no 3.3 V: it makes none, and no lead brings it.", n.Slot.Name)
+}
+
+// opaque reports a stage with a lead whose pins nobody knows: it may bring
+// anything.
+func (n *Network) opaque(stage int) (unknown bool) {
+	n.eachLoad(func(_ int, e *EndLoad) {
+		if e.port.kind == aStage && e.port.part == stage {
+			row := n.row(e.Socket)
+			unknown = unknown || row == nil || len(row.Pins) == 0
+		}
+	})
+	return unknown
+}
+
+func (n *Network) judgePlugsFed(r *finding.Rule, out *finding.List, slotFed bool) {
+	if n.rig.Card.Plugs == nil {
+		out.Need(r, "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers.", "what has to be fed")
+		return
+	}
+	loose := 0 // leads at the card, at a plug nobody told
+	n.eachLoad(func(_ int, e *EndLoad) {
+		if e.port.kind == theCard && e.port.at < 0 {
+			loose++
+		}
+	})
+	for i := range n.Plugs {
+		switch {
+		case n.Plugs[i].Fed:
+		case loose > 0:
+			loose--
+		case !slotFed && n.Plugs[i].leads > 0: // the dock has no feed, and that is said
+		default:
+			out.Add(r, finding.Blocked, "/card/plugs/"+itoa(i), nil, "Card plug %s has no feed.", n.rig.Card.Plugs[i].Name)
+		}
+	}
+}
+
+// judgeSocket: a socket holds one plug.
+func judgeSocket(r *finding.Rule, n *Network, out *finding.List) {
+	type place struct {
+		port
+		source bool
+	}
+	var taken map[place]*EndLoad
+	n.eachEnd(func(lead int, e *EndLoad) {
+		if e.port.kind == nothing || e.port.at < 0 {
+			return
+		}
+		if taken == nil {
+			taken = map[place]*EndLoad{}
+		}
+		at := place{e.port, e.source}
+		if first := taken[at]; first != nil {
+			list := "inlets"
+			if e.source {
+				list = "outlets"
+			}
+			out.Add(r, finding.Blocked, n.pathOf(e.port, list), nil, "%s and %s are plugged into one socket, which holds one plug.",
+				n.rig.Leads[first.lead].Name, n.rig.Leads[lead].Name)
+			return
+		}
+		taken[at] = e
+	})
+}
+
+// judgeBackfeed: two supplies whose lines meet feed into each other.
+func judgeBackfeed(r *finding.Rule, n *Network, out *finding.List) {
+	meet := func(where, what string, supplies uint64) {
+		out.Add(r, finding.Danger, where, finding.Numbers{{Name: "sources", Value: float64(bits.OnesCount64(supplies))}},
+			"%s meet on %s: each feeds into the other, whatever their voltage. Leave one of them off.", n.supplyNames(supplies), what)
+	}
+	for i := range n.Leads {
+		if live := n.merged(i); bits.OnesCount64(live) > 1 {
+			meet("/leads/"+itoa(i), n.rig.Leads[i].Name, live)
+		}
+	}
+	for s := range n.stages {
+		if live := uint64(n.stages[s].live | n.stages[s].v33); bits.OnesCount64(live) > 1 {
+			meet("/route/stages/"+itoa(s), n.rig.Route.Stages[s].Name, live)
+		}
+	}
+	n.judgeHostMeets(meet)
+	n.judgeRiser(r, out)
+}
+
+// merged is the supplies that meet on lead i itself, not further up.
+func (n *Network) merged(i int) (live uint64) {
+	for j := range n.Leads[i].From {
+		e := &n.Leads[i].From[j]
+		if e.Fit == NoEntry {
+			continue
+		}
+		from := uint64(n.behind(e).live)
+		if bits.OnesCount64(from) > 1 {
+			return 0 // they met before, and that is said
+		}
+		live |= from
+	}
+	return live
+}
+
+func (n *Network) supplyNames(set uint64) string {
+	var names []string
+	for i := range n.rig.Supplies {
+		if set&(1<<i) != 0 {
+			names = append(names, n.rig.Supplies[i].Name)
+		}
+	}
+	return strings.Join(names, " and ")
+}
+
+// judgeHostMeets: the host's own supply and another one at the host.
+func (n *Network) judgeHostMeets(meet func(where, what string, supplies uint64)) {
+	var live uint64
+	if own := n.index[n.rig.Host.Supply]; own.kind == aSupply {
+		live = 1 << own.part
+	}
+	n.eachLoad(func(lead int, e *EndLoad) {
+		if e.port.kind == theHost {
+			live |= uint64(n.Leads[lead].net.live)
+		}
+	})
+	if bits.OnesCount64(live) > 1 {
+		meet("/host", "the host", live)
+	}
+}
+
+// judgeRiser: a powered riser in a card slot that passes that slot's power on
+// too joins it with its own feed.
+func (n *Network) judgeRiser(r *finding.Rule, out *finding.List) {
+	upstream := false // the end of the route so far is a card slot with power
+	if slot := n.rig.Slot(n.rig.Route.Slot); slot != nil {
+		upstream = rig.Is(slot.Form, rig.CardSlot)
+	}
+	for i := range n.rig.Route.Stages {
+		s := &n.rig.Route.Stages[i]
+		if upstream && rig.Is(s.Plug.Form, rig.CardSlot) && n.stages[i].fed && rig.Is(s.Socket.Form, rig.CardSlot) {
+			switch passes, known := s.Passes.Get(); {
+			case !known:
+				out.Need(r, "/route/stages/"+itoa(i)+"/passes_power", "whether "+s.Name+" also passes on the power of the slot it stands in", "Look whether its edge has the power contacts joined, or read its papers.", "whether two supplies meet on it")
+			case passes:
+				out.Add(r, finding.Danger, "/route/stages/"+itoa(i), finding.Numbers{{Name: "sources", Value: 2}},
+					"%s passes on the power of the slot it stands in and has a feed of its own: the two feed into each other.", s.Name)
+			}
+		}
+		if rig.Is(s.Socket.Form, rig.CardSlot) {
+			upstream = n.stages[i].fed || upstream && rig.Is(s.Plug.Form, rig.CardSlot)
+		}
+	}
+}
+
+// wanted is the voltage a load end is made for; unknown where nobody tells.
+func (n *Network) wanted(e *EndLoad) (units.Volt, bool) {
+	into := n.inletSocket(e.port)
+	switch {
+	case into.voltage.Known:
+		return into.voltage.Value, true
+	case e.port.kind == theCard || e.port.kind == aStage || n.fixed(e.Socket):
+		return twelve, true // nothing converts unless the part says so
+	default:
+		return 0, false
+	}
+}
+
+// judgeVoltage holds what every load end brings against what is wanted there.
+func judgeVoltage(r *finding.Rule, n *Network, out *finding.List) {
+	n.eachEnd(func(lead int, e *EndLoad) {
+		if e.source && e.Fit != NoEntry {
+			n.judgeSourceVolts(r, lead, e, out)
+		}
+	})
+	n.eachLoad(func(lead int, e *EndLoad) {
+		if !n.Leads[lead].net.fed || e.Fit == Clashes {
+			return
+		}
+		want, told := n.wanted(e)
+		if !told {
+			if !n.ownBrick(lead) {
+				out.Need(r, n.voltageField(e), "the voltage the host takes there", "Read the mark beside its socket, or the label of its own supply.", "whether "+n.rig.Leads[lead].Name+" brings the right one")
+			}
+			return
+		}
+		n.judgeLoadVolts(r, lead, e, want, out)
+	})
+}
+
+// voltageField is where the voltage of a load end's socket is to be told.
+func (n *Network) voltageField(e *EndLoad) string {
+	if e.port.at < 0 {
+		return n.pathOf(e.port, "inlets") + "/inlets"
+	}
+	return n.pathOf(e.port, "inlets") + "/voltage_v"
+}
+
+// ownBrick reports a lead of the host's own supply.
+func (n *Network) ownBrick(lead int) bool {
+	own := n.index[n.rig.Host.Supply]
+	return own.kind == aSupply && n.Leads[lead].net.live == 1<<own.part
+}
+
+func (n *Network) judgeLoadVolts(r *finding.Rule, lead int, e *EndLoad, want units.Volt, out *finding.List) {
+	var seen []units.Volt
+	open := false
+	for j := range n.Leads[lead].From {
+		from := &n.Leads[lead].From[j]
+		if from.Fit == NoEntry {
+			continue
+		}
+		v := n.endVolts(from, 0)
+		open = open || v == 0
+		if v == 0 || same(v, want) || slices.Contains(seen, v) {
+			continue
+		}
+		seen = append(seen, v)
+		out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(want)}},
+			"%s brings %v to %s, which takes %v. Never join them.", n.rig.Leads[lead].Name, v, n.loadWords(e), want)
+	}
+	if open && len(seen) == 0 {
+		where, of := n.voltsFact(lead)
+		out.Need(r, where, "the voltage that "+of+" gives", "Read its label.", "whether "+n.loadWords(e)+" gets its "+want.String())
+	}
+}
+
+// same reports voltages within the tolerance of a rail: 12 and 12.1 V are one.
+func same(a, b units.Volt) bool { return a > 0.92*b && a < 1.08*b }
+
+func (n *Network) loadWords(e *EndLoad) string {
+	switch e.port.kind {
+	case theCard:
+		if e.port.at >= 0 {
+			return "card plug " + n.rig.Card.Plugs[e.port.at].Name
+		}
+		return "the card"
+	case theHost:
+		return "the host"
+	default:
+		return n.rig.Route.Stages[e.port.part].Name
+	}
+}
+
+// voltsFact is the fact that would tell a lead's voltage.
+func (n *Network) voltsFact(lead int) (where, of string) {
+	for depth := 0; depth <= len(n.Leads); depth++ {
+		next := -1
+		for j := range n.Leads[lead].From {
+			e := &n.Leads[lead].From[j]
+			switch {
+			case e.port.kind == aSupply && n.endVolts(e, 0) == 0:
+				s := &n.rig.Supplies[e.port.part]
+				if len(s.Rails) == 1 && (e.port.at < 0 || s.Outlets[e.port.at].Rail == "") {
+					return "/supplies/" + itoa(e.port.part) + "/rails/0/voltage_v", s.Name
+				}
+				if e.port.at >= 0 {
+					return n.pathOf(e.port, "outlets") + "/voltage_v", s.Name
+				}
+				return "/supplies/" + itoa(e.port.part) + "/rails", s.Name
+			case e.port.kind == aLead:
+				next = e.port.part
+			}
+		}
+		if next < 0 {
+			break
+		}
+		lead = next
+	}
+	return "/leads/" + itoa(lead), n.rig.Leads[lead].Name
+}
+
+// judgeSourceVolts: a rail of another voltage behind a connector whose kind fixes
+// 12 V, and what nobody negotiated on a USB-C plug.
+func (n *Network) judgeSourceVolts(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
+	if e.port.kind != aSupply || !n.fixed(e.Socket) || e.Fit == Unknown {
+		return
+	}
+	if v := n.supplyVolts(e); v != 0 && !same(v, twelve) {
+		out.Add(r, finding.Danger, n.pathOf(e.port, "outlets"), finding.Numbers{{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(twelve)}},
+			"%s of %s is a %s, whose live contacts are for 12 V, and has %v behind it.", outletWords(n, e), n.rig.Supplies[e.port.part].Name, rig.Spoken(e.Socket), v)
+	}
+}
+
+func outletWords(n *Network, e *EndLoad) string {
+	if e.port.at < 0 {
+		return "The outlet"
+	}
+	return "Outlet " + n.rig.Supplies[e.port.part].Outlets[e.port.at].Name
+}
+
+// judgeContract: a USB-C plug carries what its two sides have agreed on. One that
+// is only soldered to a supply agrees on nothing.
+func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.Leads {
+		load := &n.Leads[i]
+		fromUSB := false
+		for j := range load.From {
+			fromUSB = fromUSB || load.From[j].Plug == "usb-c"
+		}
+		for j := range load.To {
+			e := &load.To[j]
+			if e.Plug == "usb-c" && !fromUSB && load.net.fed && (load.Volts == 0 || load.Volts > 5.5) {
+				out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "brings_v", Value: float64(load.Volts)}},
+					"%s has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.", n.rig.Leads[i].Name)
+			}
+			if e.Plug != "usb-c" && fromUSB && load.net.fed && e.port.kind != nothing && load.Volts != 5 && load.Volts != 0 {
+				out.Need(r, n.pathOf(load.From[0].port, "outlets")+"/voltage_v", "what makes "+n.rig.Leads[i].Name+" ask for its voltage", "Look for a board in the lead that negotiates, and what it is set to.", "whether more than 5 V ever comes")
+			}
+		}
+	}
+}
+
+// judgePins holds the pin maps of the two sides of every end together.
+func judgePins(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.Leads {
+		if where, may := n.mayClash(i); may {
+			out.Need(r, where, "the connector on "+n.rig.Leads[i].Name, "Compare the faces, pin by pin: the two look alike.", "whether it puts supply on ground")
+		}
+		n.judgeForeignMap(r, i, out)
+	}
+	n.eachEnd(func(lead int, e *EndLoad) {
+		if e.Fit != Mates && e.Fit != Clashes || e.Plug == e.Socket {
+			return
+		}
+		m, _ := n.ref.Enters(e.Plug, e.Socket)
+		n.judgeMap(r, lead, e, m, out)
+	})
+}
+
+func (n *Network) judgeMap(r *finding.Rule, lead int, e *EndLoad, m reference.Mating, out *finding.List) {
+	plug, socket := n.row(e.Plug), n.row(e.Socket)
+	name := n.rig.Leads[lead].Name
+	if pin, on := badContact(plug, socket, m); on != "" {
+		out.Add(r, finding.Danger, e.Where(), nil, "%s: a %s plug goes into this %s socket, but puts %s on %s (pin %d). Never join them.",
+			name, rig.Spoken(plug.Connector), rig.Spoken(socket.Connector), plug.Pins[pin], on, pin+1)
+		return
+	}
+	if open := openPin(plug, socket, m, isNeeded); open != "" {
+		out.Add(r, finding.Blocked, e.Where(), nil, "%s leaves %s of the %s socket open.", name, open, rig.Spoken(socket.Connector))
+		return
+	}
+	if open := openPin(plug, socket, m, isSense); open != "" {
+		out.Add(r, finding.Risk, e.Where(), finding.Numbers{{Name: "limit_w", Value: float64(e.Cap.Plan.At(twelve))}},
+			"%s leaves %s of the %s socket open: it then announces %v.", name, open, rig.Spoken(socket.Connector), e.Cap.Plan.At(twelve))
+	}
+}
+
+// judgeForeignMap: a lead that joins a proprietary plug with another kind does
+// what its maker, or whoever made it, had in mind; nobody can tell by its look.
+func (n *Network) judgeForeignMap(r *finding.Rule, i int, out *finding.List) {
+	load := &n.Leads[i]
+	if !load.net.fed {
+		return
+	}
+	for j := range load.From {
+		for k := range load.To {
+			from, to := &load.From[j], &load.To[k]
+			own := func(e *EndLoad) bool { return e.Socket == "proprietary" || e.Plug == "proprietary" }
+			if own(from) == own(to) || from.Fit == NoEntry || to.Fit == NoEntry || to.port.kind == nothing {
+				continue
+			}
+			where := from
+			if own(to) {
+				where = to
+			}
+			out.Need(r, where.Where()+"/connector", "which pin of the proprietary plug of "+n.rig.Leads[i].Name+" carries what", "Read its label, or measure it with the supply on and nothing else plugged in.", "whether "+n.loadWords(to)+" gets supply where it wants ground")
+		}
+	}
+}
+
+// mayClash reports a straight lead whose end nobody has described, and which
+// would clash there if both its ends were the same.
+func (n *Network) mayClash(i int) (where string, may bool) {
+	lead, load := &n.rig.Leads[i], &n.Leads[i]
+	if !straight(lead) {
+		return "", false
+	}
+	from, to := &load.From[0], &load.To[0]
+	untold, same := to, from.Plug
+	switch {
+	case from.told && to.told:
+		return "", false
+	case to.told:
+		untold, same = from, to.Plug
+	}
+	m, _ := n.ref.Enters(same, untold.Socket)
+	return untold.Where() + "/connector", m.Lookalike
+}
+
+func isSupply(pin string) bool { return strings.HasPrefix(pin, "+") || pin == "-12" }
+func isSense(pin string) bool  { return strings.HasPrefix(pin, "sense") }
+
+// isNeeded: −12, activity, power-good and a missing pin do not matter when open.
+func isNeeded(pin string) bool {
+	return strings.HasPrefix(pin, "+") || pin == "GND" || pin == "turn-on"
+}
+
+// badContact returns the first pin of the plug that brings supply where it must
+// not be, or brings ground to a supply pin, and what it meets there.
+func badContact(plug, socket *reference.Connector, m reference.Mating) (pin int, on string) {
+	for i, to := range m.Pins {
+		if to == 0 {
+			continue
+		}
+		a, b := plug.Pins[i], socket.Pins[to-1]
+		clash := isSupply(a) && a != b && b != "none" || isSupply(b) && a == "GND"
+		if clash {
+			return i, b
+		}
+	}
+	return 0, ""
+}
+
+// openPin returns a kind of pin of the socket, of those that count, that no pin
+// of the plug reaches: a sense pin one by one, others when all of the kind stay
+// open.
+func openPin(plug, socket *reference.Connector, m reference.Mating, counts func(string) bool) string {
+	reached := make([]bool, len(socket.Pins))
+	kinds := map[string]bool{}
+	for _, to := range m.Pins {
+		if to > 0 {
+			reached[to-1] = true
+			kinds[socket.Pins[to-1]] = true
+		}
+	}
+	for i, pin := range socket.Pins {
+		if !reached[i] && counts(pin) && !kinds[pin] {
+			return pin
+		}
+	}
+	return ""
+}
+
+// judgeTurnOn asks of every supply that waits who pulls its turn-on contact.
+func judgeTurnOn(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.rig.Supplies {
+		s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
+		if !s.Kind.Known {
+			out.Need(r, at+"/kind", "the kind of "+s.Name, "A sealed brick is on when plugged in; all others wait to be switched on.", "whether anything switches it on")
+			continue
+		}
+		if WaitsToBeSwitched(s) {
+			n.judgeWaiting(r, i, at, out)
+		}
+	}
+}
+
+func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.List) {
+	s := &n.rig.Supplies[i]
+	switch how, known := s.TurnOn.Get(); {
+	case !known && (n.rig.Host.Supply == s.Name || n.onAtHost(i)):
+		return // the host's board switches its own supply on
+	case !known && n.pulledByDock(i):
+		return
+	case !known:
+		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
+	case how == rig.TurnOnNone:
+		out.Add(r, finding.Blocked, at, nil, "%s is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.", s.Name)
+	case how == rig.TurnOnHost && n.rig.Host.Supply != s.Name && !n.onAtHost(i):
+		out.Add(r, finding.Blocked, at, nil, "%s waits for the host's board, but no lead with its turn-on contact reaches the host.", s.Name)
+	case how == rig.TurnOnDock:
+		n.judgeDockSwitches(r, i, at, out)
+	}
+}
+
+// onAtHost reports a lead that carries the supply's turn-on contact to the host,
+// or a proprietary one, which does what its maker had in mind.
+func (n *Network) onAtHost(i int) (on bool) {
+	own := bit(i)
+	n.eachLoad(func(lead int, e *EndLoad) {
+		t := n.Leads[lead].net
+		if e.port.kind == theHost && (t.on&own != 0 && n.pass(e, "turn-on") || t.live&own != 0 && e.Plug == "proprietary") {
+			on = true
+		}
+	})
+	return on
+}
+
+func bit(i int) supplySet { return 1 << i }
+
+func (n *Network) pulledByDock(i int) bool {
+	for s := range n.stages {
+		if n.stages[s].on&bit(i) != 0 && rig.Is(n.rig.Route.Stages[s].TurnsOn, true) {
+			return true
+		}
+	}
+	return false
+}
+
+func (n *Network) judgeDockSwitches(r *finding.Rule, i int, at string, out *finding.List) {
+	s, joined := &n.rig.Supplies[i], false
+	for k := range n.stages {
+		if n.stages[k].on&bit(i) == 0 {
+			continue
+		}
+		stage := &n.rig.Route.Stages[k]
+		switch turns, known := stage.TurnsOn.Get(); {
+		case !known:
+			out.Need(r, "/route/stages/"+itoa(k)+"/turns_on", "whether "+stage.Name+" switches the supply on", "Read its papers.", "whether "+s.Name+" ever starts")
+			return
+		case turns:
+			return
+		}
+		joined = true
+	}
+	if joined {
+		out.Add(r, finding.Blocked, at, nil, "%s waits for the dock, but no dock on its leads switches a supply on.", s.Name)
+		return
+	}
+	out.Add(r, finding.Blocked, at, nil, "%s waits for the dock, but no lead carries its turn-on contact (PS_ON) there: that takes a main 24-pin or 20-pin plug, direct or extended.", s.Name)
+}

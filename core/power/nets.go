@@ -1,0 +1,462 @@
+package power
+
+import (
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// Fit says what is known of how two connectors go together.
+type Fit int
+
+// The cases of two connectors.
+const (
+	Mates    Fit = iota // they mate and the capacity is known
+	Clashes             // the shells mate, but supply meets ground or another voltage
+	Unstated            // only the part could say what it carries, and does not
+	Unknown             // a connector is not known
+	NoEntry             // the plug does not enter
+)
+
+// EndLoad is one mated end of a lead.
+type EndLoad struct {
+	Load   Watts
+	Fit    Fit
+	Cap    reference.Capacity
+	Plug   rig.Connector // the plug that enters
+	Socket rig.Connector
+
+	port   port
+	lead   int
+	at     int
+	source bool
+	told   bool // the plug itself is told, not taken from its socket
+}
+
+// Where is the end's JSON Pointer.
+func (e *EndLoad) Where() string {
+	list := "/to/"
+	if e.source {
+		list = "/from/"
+	}
+	return "/leads/" + itoa(e.lead) + list + itoa(e.at)
+}
+
+// LeadLoad is one lead.
+type LeadLoad struct {
+	Load    Watts
+	Volts   units.Volt // at its live wires; 0 while unknown
+	From    []EndLoad
+	To      []EndLoad
+	Carries Amps // what its source ends together carry, followed to the source
+
+	flow    flow
+	net     net
+	demand_ bool
+	traced  bool
+	carried bool
+}
+
+// Amps is the lead's current at most; 0 while its voltage is unknown.
+func (l LeadLoad) Amps() units.Amp { return l.Load.High.Over(l.Volts) }
+
+// Plain reports a straight lead with the same connector on both ends.
+func (l *LeadLoad) Plain() bool {
+	return len(l.From) == 1 && len(l.To) == 1 && l.From[0].Plug == l.To[0].Plug
+}
+
+// supplySet is a set of supplies, by their places.
+type supplySet uint64
+
+// net is what reaches a lead or a part: the supplies whose live, 3.3 V and
+// turn-on lines are joined with it.
+type net struct {
+	live, v33, on supplySet
+	fed           bool // by a supply, or by a socket that has power without one
+}
+
+func (t net) plus(o net) net {
+	return net{t.live | o.live, t.v33 | o.v33, t.on | o.on, t.fed || o.fed}
+}
+
+// join mates every end of every lead and follows the nets to their sources.
+func (n *Network) join() {
+	r := n.rig
+	total := 0
+	for i := range r.Leads {
+		total += len(r.Leads[i].From) + len(r.Leads[i].To)
+	}
+	ends := make([]EndLoad, total)
+	n.Leads = make([]LeadLoad, len(r.Leads))
+	for i := range r.Leads {
+		from, to := len(r.Leads[i].From), len(r.Leads[i].To)
+		n.Leads[i].From, n.Leads[i].To, ends = ends[:from:from], ends[from:from+to:from+to], ends[from+to:]
+	}
+	for i := range r.Leads {
+		n.mateEnds(i)
+	}
+	n.stages = make([]net, len(r.Route.Stages))
+	for i := range r.Leads {
+		n.trace(i)
+	}
+	for i := range r.Leads {
+		n.Leads[i].Volts = n.volts(i, 0)
+	}
+}
+
+func (n *Network) mateEnds(i int) {
+	lead, load := &n.rig.Leads[i], &n.Leads[i]
+	for j := range lead.From {
+		p := n.source(&lead.From[j])
+		into := n.outletSocket(p)
+		if !into.sense.Known && straight(lead) {
+			into.sense = n.inletSocket(n.load(&lead.To[0])).sense
+		}
+		load.From[j] = EndLoad{port: p, lead: i, at: j, source: true}
+		n.mate(&load.From[j], into, lead.From[j].Connector, lead.From[j].Current)
+	}
+	for j := range lead.To {
+		p := n.load(&lead.To[j])
+		into := n.inletSocket(p)
+		if p.kind == theCard && p.at >= 0 {
+			into.sense = n.sense(i, p.at)
+		}
+		load.To[j] = EndLoad{port: p, lead: i, at: j}
+		plug := lead.To[j].Connector
+		states := lead.To[j].Current
+		if straight(lead) && load.From[0].port.kind == aSupply {
+			// A supply's own lead: what the outlet is, its plug is, where nobody
+			// says otherwise.
+			outlet := n.outletSocket(load.From[0].port)
+			if like := !plug.Known || outlet.connector.Known && plug.Value == outlet.connector.Value; like && !states.Known {
+				states = outlet.current
+			}
+			if !plug.Known && outlet.connector.Known && !into.connector.Known {
+				plug = outlet.connector
+			}
+		}
+		n.mate(&load.To[j], into, plug, states)
+	}
+}
+
+// sense is what the sense pins of a card 16-pin announce: the least that the
+// plug, and the outlet at the other end of its straight lead, state.
+func (n *Network) sense(lead, plug int) rig.Fact[units.Watt] {
+	own := n.rig.Card.Plugs[plug].SenseW
+	if l := &n.rig.Leads[lead]; straight(l) {
+		if far := n.outletSocket(n.source(&l.From[0])).sense; far.Known && (!own.Known || far.Value < own.Value) {
+			return far
+		}
+	}
+	return own
+}
+
+// mate joins a plug with what it is plugged into. Power connectors have the
+// socket at the part; the lead has the plug. Where only one side is told, the
+// other is taken to be its like.
+func (n *Network) mate(e *EndLoad, into socket, plug rig.Fact[rig.Connector], states rig.Fact[units.Amp]) {
+	e.told = plug.Known
+	if !plug.Known {
+		plug = into.connector
+	}
+	if !into.connector.Known {
+		into.connector = n.socketFor(e, plug)
+	}
+	e.Plug, e.Socket = plug.Value, into.connector.Value
+	if !plug.Known {
+		e.Fit = Unknown
+		return
+	}
+	switch m, enters := n.ref.Enters(e.Plug, e.Socket); {
+	case !enters:
+		e.Fit = NoEntry
+	case m.Lookalike:
+		e.Fit = Clashes
+	default:
+		n.capacity(e, into, states)
+	}
+}
+
+// hostSockets are the sockets computers take their power by.
+var hostSockets = []rig.Connector{"barrel", "din-4", "usb-c", "proprietary", "two-pole-30a", "main-24", "main-20", "cpu-8", "cpu-4"}
+
+// socketFor is the socket nobody described. At the host it is one that computers
+// have: a card's plug would go into the processor's, which looks like it.
+func (n *Network) socketFor(e *EndLoad, plug rig.Fact[rig.Connector]) rig.Fact[rig.Connector] {
+	if e.source || e.port.kind != theHost || !plug.Known {
+		return plug
+	}
+	for _, s := range hostSockets {
+		if s == plug.Value {
+			return plug
+		}
+	}
+	for _, s := range hostSockets {
+		if m, enters := n.ref.Enters(plug.Value, s); enters && m.Lookalike {
+			return rig.Of(s)
+		}
+	}
+	return rig.Of(rig.Connector("cpu-8"))
+}
+
+// capacity of a pair: a table connector carries what its row says for the
+// contacts mated, and less where a half states less; another kind the lesser of
+// what its two halves state.
+func (n *Network) capacity(e *EndLoad, into socket, states rig.Fact[units.Amp]) {
+	cap, ok := n.ref.Mate(e.Plug, e.Socket)
+	if ok {
+		if row := n.row(cap.By); row.Sensed {
+			if !into.sense.Known {
+				e.Fit = Unstated
+				return
+			}
+			cap.Plan = into.sense.Value.Over(12)
+			cap.Rating = cap.Plan
+		}
+		for _, stated := range []rig.Fact[units.Amp]{into.current, states} {
+			if stated.Known {
+				cap.Plan, cap.Rating = min(cap.Plan, stated.Value), min(cap.Rating, stated.Value)
+			}
+		}
+		e.Cap = cap
+		return
+	}
+	if e.source && !into.current.Known && e.port.kind == aSupply {
+		into.current = n.labelled(e.port) // its own lead is inside its rating
+	}
+	if e.source || e.port.kind == aLead {
+		states = into.current
+	}
+	if !into.current.Known || !states.Known {
+		e.Fit = Unstated
+		return
+	}
+	most := min(into.current.Value, states.Value)
+	e.Cap = reference.Capacity{Plan: most, Rating: most, Contacts: 1, By: e.Socket}
+}
+
+// labelled is what the label of a supply with one rail gives for its outlets.
+func (n *Network) labelled(p port) rig.Fact[units.Amp] {
+	if s := &n.rig.Supplies[p.part]; len(s.Rails) == 1 {
+		return s.Rails[0].Current
+	}
+	return rig.Fact[units.Amp]{}
+}
+
+// trace follows lead i to the supplies behind it, once.
+func (n *Network) trace(i int) net {
+	load := &n.Leads[i]
+	if load.traced {
+		return load.net
+	}
+	load.traced = true
+	var t net
+	for j := range load.From {
+		if e := &load.From[j]; e.Fit != NoEntry {
+			t = t.plus(n.behind(e))
+		}
+	}
+	load.net = t
+	return t
+}
+
+// behind is what an end of a lead brings from what it is plugged into.
+func (n *Network) behind(e *EndLoad) (t net) {
+	switch e.port.kind {
+	case aSupply:
+		bit := supplySet(1) << e.port.part
+		t = net{live: bit, fed: true}
+		if n.pass(e, "+3.3") {
+			t.v33 = bit
+		}
+		if n.pass(e, "turn-on") {
+			t.on = bit
+		}
+	case aLead:
+		t = n.trace(e.port.part)
+		t = n.kept(e, t)
+	case aStage:
+		s := n.stage(e.port.part)
+		t = net{live: s.live, fed: s.fed}
+	}
+	return t
+}
+
+// kept is what of a net passes a mated pair.
+func (n *Network) kept(e *EndLoad, t net) net {
+	if !n.pass(e, "+3.3") {
+		t.v33 = 0
+	}
+	if !n.pass(e, "turn-on") {
+		t.on = 0
+	}
+	return t
+}
+
+// pass reports a pair whose both sides have a pin of that name; one that nobody
+// told may have any.
+func (n *Network) pass(e *EndLoad, pin string) bool {
+	return n.has(e.Plug, pin) && n.has(e.Socket, pin)
+}
+
+// stage is what reaches the plane of a stage through its inlets.
+func (n *Network) stage(s int) (t net) {
+	for i := range n.Leads {
+		for j := range n.Leads[i].To {
+			e := &n.Leads[i].To[j]
+			if e.port.kind == aStage && e.port.part == s && e.Fit != NoEntry {
+				t = t.plus(n.kept(e, n.trace(i)))
+			}
+		}
+	}
+	return t
+}
+
+// volts is the voltage on the live wires of lead i, 0 while unknown: what its
+// first source end with a voltage brings.
+func (n *Network) volts(i, depth int) units.Volt {
+	if depth > len(n.Leads) {
+		return 0
+	}
+	for j := range n.Leads[i].From {
+		if v := n.endVolts(&n.Leads[i].From[j], depth); v != 0 {
+			return v
+		}
+	}
+	return 0
+}
+
+// endVolts is the voltage a source end takes from what it is plugged into.
+func (n *Network) endVolts(e *EndLoad, depth int) units.Volt {
+	switch e.port.kind {
+	case aSupply:
+		return n.supplyVolts(e)
+	case aLead:
+		if v := n.Leads[e.port.part].Volts; v != 0 {
+			return v
+		}
+		return n.volts(e.port.part, depth+1)
+	case aStage:
+		if e.port.at >= 0 {
+			if v := n.rig.Route.Stages[e.port.part].Outlets[e.port.at].Voltage; v.Known {
+				return v.Value
+			}
+		}
+		return twelve
+	}
+	return 0
+}
+
+// twelve is the voltage of a card's plugs and of a dock's plane.
+const twelve units.Volt = 12
+
+// supplyVolts: what the outlet states; else a rail told for it; else, on a table
+// connector of a supply with several rails, the voltage its kind fixes.
+func (n *Network) supplyVolts(e *EndLoad) units.Volt {
+	s := &n.rig.Supplies[e.port.part]
+	told := false
+	if e.port.at >= 0 {
+		o := &s.Outlets[e.port.at]
+		if o.Voltage.Known {
+			return o.Voltage.Value
+		}
+		told = o.Rail != ""
+	}
+	rail := railOf(s, e.port.at)
+	fixed := n.fixed(e.Socket)
+	if fixed && !told && WaitsToBeSwitched(s) {
+		return twelve // its label may list one rail of several
+	}
+	if rail >= 0 {
+		return s.Rails[rail].Voltage.Value
+	}
+	if fixed && (len(s.Rails) == 0 || len(s.Rails) > 1) {
+		return twelve
+	}
+	return 0
+}
+
+// carry works out what the source ends of lead i carry together, once: each the
+// least of its pair and of all above it; ends behind one outlet share it.
+func (n *Network) carry(i int) Amps {
+	load := &n.Leads[i]
+	if load.carried {
+		return load.Carries
+	}
+	load.carried = true
+	var sum Amps
+	for j := range load.From {
+		e := &load.From[j]
+		if e.Fit == NoEntry {
+			continue
+		}
+		sum = sum.Plus(n.endCarry(e))
+	}
+	for j := range load.From {
+		if shared, root := n.sharedRoot(i, j); shared {
+			sum = sum.Most(n.rating(root))
+		}
+	}
+	load.Carries = sum
+	return sum
+}
+
+// endCarry is what one source end brings at most.
+func (n *Network) endCarry(e *EndLoad) Amps {
+	own := n.rating(e)
+	switch e.port.kind {
+	case aLead:
+		return own.Most(n.carry(e.port.part))
+	case aStage:
+		return own.Most(n.stageCarry(e.port.part))
+	}
+	return own
+}
+
+// stageCarry is what the leads at a stage's inlets carry together.
+func (n *Network) stageCarry(s int) (sum Amps) {
+	for i := range n.Leads {
+		for j := range n.Leads[i].To {
+			if e := &n.Leads[i].To[j]; e.port.kind == aStage && e.port.part == s && e.Fit != NoEntry {
+				sum = sum.Plus(n.carry(i).Most(n.rating(e)))
+			}
+		}
+	}
+	return sum
+}
+
+// sharedRoot reports a source end j of lead i that comes, through straight leads
+// alone, from the same outlet as all other ends of the lead, and that outlet.
+func (n *Network) sharedRoot(i, j int) (bool, *EndLoad) {
+	if len(n.Leads[i].From) < 2 {
+		return false, nil
+	}
+	root := n.rootOf(&n.Leads[i].From[j], 0)
+	for k := range n.Leads[i].From {
+		if other := n.rootOf(&n.Leads[i].From[k], 0); other.port != root.port || root.port.at < 0 {
+			return false, nil
+		}
+	}
+	return true, root
+}
+
+func (n *Network) rootOf(e *EndLoad, depth int) *EndLoad {
+	if e.port.kind != aLead || depth > len(n.Leads) || len(n.Leads[e.port.part].From) != 1 {
+		return e
+	}
+	return n.rootOf(&n.Leads[e.port.part].From[0], depth+1)
+}
+
+// rating is what a pair carries at most; open while a half does not say.
+func (n *Network) rating(e *EndLoad) Amps {
+	switch e.Fit {
+	case Mates, Clashes:
+		return units.Exactly(e.Cap.Rating)
+	case NoEntry:
+		return Amps{}
+	}
+	if row := n.row(e.Socket); row != nil && row.Sensed {
+		return units.Between(units.Watt(150).Over(twelve), units.Watt(600).Over(twelve))
+	}
+	return units.Between(0, mostAmps)
+}

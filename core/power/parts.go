@@ -1,0 +1,264 @@
+// Package power works out who feeds whom and judges it. It is laid out as the
+// way of the data, each file looking only back: what the parts are (parts.go),
+// what is joined with what (nets.go), what every end carries (currents.go), what
+// the joints allow (checks.go), what that means for connectors and supplies
+// (limits.go, supplies.go), and the table of all rules (rules.go).
+//
+// Every load is a range: what is known has both ends alike, a missing fact the
+// ends its kind allows. A rule that holds over the whole range is certain.
+package power
+
+import (
+	"strconv"
+
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// Watts is a power, as far as it is known.
+type Watts = units.Range[units.Watt]
+
+// Amps is a current, as far as it is known.
+type Amps = units.Range[units.Amp]
+
+// mostCard and mostHost bound what nobody told.
+const (
+	mostCard units.Watt = 675 // the slot and one card 16-pin
+	mostHost units.Watt = 500
+	mostAmps units.Amp  = 200
+)
+
+// kind says what an end of a lead is plugged into.
+type kind uint8
+
+const (
+	nothing kind = iota // a free end, or one that nobody told
+	aSupply
+	aStage
+	aLead
+	theCard
+	theHost
+)
+
+// port is a place of a part where a plug goes in; at is −1 where only the part
+// is told.
+type port struct {
+	kind     kind
+	part, at int
+}
+
+// socket is what stands at a port.
+type socket struct {
+	connector rig.Fact[rig.Connector]
+	current   rig.Fact[units.Amp]
+	sense     rig.Fact[units.Watt]
+	voltage   rig.Fact[units.Volt]
+}
+
+// index finds parts by name.
+type index map[string]port
+
+func indexOf(r *rig.Rig) index {
+	x := make(index, 2+len(r.Supplies)+len(r.Route.Stages)+len(r.Leads))
+	for i := range r.Supplies {
+		x[r.Supplies[i].Name] = port{aSupply, i, -1}
+	}
+	for i := range r.Route.Stages {
+		x[r.Route.Stages[i].Name] = port{aStage, i, -1}
+	}
+	for i := range r.Leads {
+		x[r.Leads[i].Name] = port{aLead, i, -1}
+	}
+	x[rig.CardPart], x[rig.HostPart] = port{theCard, 0, -1}, port{theHost, 0, -1}
+	return x
+}
+
+// source finds the port a source end comes from.
+func (n *Network) source(end *rig.LeadEnd) port {
+	p := n.index[end.Part]
+	switch p.kind {
+	case aSupply:
+		p.at = outletAt(n.rig.Supplies[p.part].Outlets, end.At)
+	case aStage:
+		p.at = outletAt(n.rig.Route.Stages[p.part].Outlets, end.At)
+	case aLead:
+		for j, free := range n.rig.Leads[p.part].To {
+			if free.Part == "" && free.At == end.At {
+				p.at = j
+			}
+		}
+	}
+	return p
+}
+
+// load finds the port a load end goes to. A card with one plug has no other.
+func (n *Network) load(end *rig.LeadEnd) port {
+	p := n.index[end.Part]
+	switch p.kind {
+	case aStage:
+		p.at = inletAt(n.rig.Route.Stages[p.part].Inlets, end.At)
+	case theHost:
+		p.at = inletAt(n.rig.Host.Inlets, end.At)
+	case theCard:
+		for i := range n.rig.Card.Plugs {
+			if n.rig.Card.Plugs[i].Name == end.At || end.At == "" && len(n.rig.Card.Plugs) == 1 {
+				p.at = i
+			}
+		}
+	}
+	return p
+}
+
+func outletAt(outlets []rig.Outlet, name string) int {
+	for i := range outlets {
+		if outlets[i].Name == name && name != "" {
+			return i
+		}
+	}
+	return -1
+}
+
+func inletAt(inlets []rig.Inlet, name string) int {
+	if name == "" && len(inlets) == 1 {
+		return 0
+	}
+	for i := range inlets {
+		if inlets[i].Name == name && name != "" {
+			return i
+		}
+	}
+	return -1
+}
+
+// outletSocket is what a source end is plugged into.
+func (n *Network) outletSocket(p port) socket {
+	if p.at < 0 {
+		return socket{}
+	}
+	switch p.kind {
+	case aSupply:
+		o := &n.rig.Supplies[p.part].Outlets[p.at]
+		return socket{o.Connector, o.Current, o.SenseW, o.Voltage}
+	case aStage:
+		o := &n.rig.Route.Stages[p.part].Outlets[p.at]
+		return socket{o.Connector, o.Current, o.SenseW, o.Voltage}
+	case aLead:
+		return socket{connector: n.rig.Leads[p.part].To[p.at].Connector}
+	}
+	return socket{}
+}
+
+// inletSocket is what a load end is plugged into.
+func (n *Network) inletSocket(p port) socket {
+	if p.at < 0 {
+		return socket{}
+	}
+	switch p.kind {
+	case aStage:
+		in := &n.rig.Route.Stages[p.part].Inlets[p.at]
+		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage}
+	case theHost:
+		in := &n.rig.Host.Inlets[p.at]
+		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage}
+	case theCard:
+		plug := &n.rig.Card.Plugs[p.at]
+		return socket{connector: plug.Connector, sense: plug.SenseW}
+	}
+	return socket{}
+}
+
+// pathOf writes where a port is in the rig file.
+func (n *Network) pathOf(p port, list string) string {
+	at := ""
+	switch p.kind {
+	case aSupply:
+		at = "/supplies/" + itoa(p.part)
+	case aStage:
+		at = "/route/stages/" + itoa(p.part)
+	case aLead:
+		at, list = "/leads/"+itoa(p.part), "to"
+	case theHost:
+		at = "/host"
+	case theCard:
+		at, list = "/card", "plugs"
+	}
+	if p.at < 0 {
+		return at
+	}
+	return at + "/" + list + "/" + itoa(p.at)
+}
+
+func itoa(i int) string { return strconv.Itoa(i) }
+
+// row is the reference's row of a connector; nil while it is not known.
+func (n *Network) row(c rig.Connector) *reference.Connector { return n.ref.Connector(c) }
+
+// has reports a connector with a pin of that name.
+func (n *Network) has(c rig.Connector, pin string) bool {
+	if row := n.row(c); row != nil {
+		for _, p := range row.Pins {
+			if p == pin {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// fixed reports a connector whose kind fixes the voltage of its pins.
+func (n *Network) fixed(c rig.Connector) bool {
+	row := n.row(c)
+	return row != nil && !row.OpenVoltage
+}
+
+// Pins is the pin map of a connector, pin 1 first; nil where it is the part's
+// own.
+func (n *Network) Pins(c rig.Connector) []string {
+	if row := n.row(c); row != nil {
+		return row.Pins
+	}
+	return nil
+}
+
+// WaitsToBeSwitched reports a supply that stays off until its turn-on contact is
+// pulled: every kind but a sealed brick and USB-C.
+func WaitsToBeSwitched(s *rig.Supply) bool {
+	return s.Kind.Known && s.Kind.Value != rig.Brick && s.Kind.Value != rig.USBC
+}
+
+// railOf returns the place of the rail behind an outlet: the one it names, else
+// the only 12 V rail, else the only rail; −1 where that is open.
+func railOf(s *rig.Supply, outlet int) int {
+	if outlet >= 0 && s.Outlets[outlet].Rail != "" {
+		for j := range s.Rails {
+			if s.Rails[j].Name == s.Outlets[outlet].Rail {
+				return j
+			}
+		}
+	}
+	if len(s.Rails) == 1 {
+		return 0
+	}
+	return onlyRail(s, 12)
+}
+
+// onlyRail is the place of the only rail of that voltage, −1 where there is none
+// or more than one.
+func onlyRail(s *rig.Supply, volts units.Volt) int {
+	found := -1
+	for j := range s.Rails {
+		if !rig.Is(s.Rails[j].Voltage, volts) {
+			continue
+		}
+		if found >= 0 {
+			return -1
+		}
+		found = j
+	}
+	return found
+}
+
+// straight reports a lead with one end each side: it brings the sense pins of
+// one end to the other, so that either tells what they announce.
+func straight(lead *rig.Lead) bool { return len(lead.From) == 1 && len(lead.To) == 1 }

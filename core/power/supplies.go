@@ -1,0 +1,306 @@
+package power
+
+import (
+	"kolvan/core/finding"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// Share is the share of a rating the rig's policy lets sustained load reach.
+func (n *Network) Share() float64 {
+	if rig.Is(n.rig.Sizing.Policy, rig.Nameplate) {
+		return 1
+	}
+	return n.rig.Sizing.Share.Or(n.ref.SupplyShare)
+}
+
+// Percent prints a share.
+func Percent(share float64) string { return units.Trim(share*100, 1) + " %" }
+
+// asked reports a supply whose open facts are worth a question: one the plan
+// hangs something on. The host's own, untouched by the plan, is left alone.
+func (n *Network) asked(i int) bool { return n.Supplies[i].Used && n.Supplies[i].FeedsPlan }
+
+func (n *Network) needSupplyLoads(r *finding.Rule, i int, out *finding.List) {
+	decides := "how much " + n.rig.Supplies[i].Name + " has to deliver"
+	if n.Supplies[i].FeedsCard {
+		n.needCard(r, decides, out)
+		n.needMaking(r, decides, out)
+	}
+	if n.feedsHost(i) {
+		n.needHost(r, decides, out)
+	}
+}
+
+func (n *Network) feedsHost(i int) bool {
+	if n.rig.Host.Supply == n.rig.Supplies[i].Name {
+		return true
+	}
+	for k := range n.Leads {
+		if n.Leads[k].net.live&bit(i) != 0 && n.reaches(k, theHost) {
+			return true
+		}
+	}
+	return false
+}
+
+func (n *Network) needRating(r *finding.Rule, i int, out *finding.List) {
+	out.Need(r, "/supplies/"+itoa(i)+"/rating_w", "the rating of "+n.rig.Supplies[i].Name, "Read its label.", "whether it carries its loads")
+}
+
+func judgeTotal(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.Supplies {
+		load := &n.Supplies[i]
+		switch {
+		case !load.Used:
+		case !load.Rating.Known:
+			if n.asked(i) {
+				n.needRating(r, i, out)
+			}
+		default:
+			switch load.Load.Over(units.Exactly(load.Rating.Value)) {
+			case units.Always:
+				out.Add(r, finding.Blocked, "/supplies/"+itoa(i), n.supplyNumbers(i), "%s: %s sustained against a rating of %v.",
+					n.rig.Supplies[i].Name, atLeast(load.Load), load.Rating.Value)
+			case units.Sometimes:
+				if n.asked(i) {
+					n.needSupplyLoads(r, i, out)
+				}
+			}
+		}
+	}
+}
+
+func (n *Network) supplyNumbers(i int) finding.Numbers {
+	load := &n.Supplies[i]
+	return finding.Numbers{{Name: "sustained_w", Value: float64(load.Load.Low)}, {Name: "rating_w", Value: float64(load.Rating.Value)}, {Name: "share", Value: ratio(load.Load.Low, load.Rating.Value)}}
+}
+
+// eachRail visits the rails whose rating is told.
+func (n *Network) eachRail(i int, visit func(rail int, load Watts, rating units.Watt)) {
+	s := &n.rig.Supplies[i]
+	for j := range s.Rails {
+		rail := &s.Rails[j]
+		if n.Supplies[i].Used && rail.Voltage.Known && rail.Current.Known {
+			visit(j, n.Supplies[i].Rails[j], rail.Current.Value.At(rail.Voltage.Value))
+		}
+	}
+}
+
+func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.Supplies {
+		if n.asked(i) {
+			n.needRailFacts(r, i, out)
+		}
+		n.eachRail(i, func(j int, load Watts, rating units.Watt) {
+			if load.Over(units.Exactly(rating)) == units.Always {
+				rail := &n.rig.Supplies[i].Rails[j]
+				out.Add(r, finding.Blocked, "/supplies/"+itoa(i)+"/rails/"+itoa(j), railNumbers(load.Low, rating, rail.Voltage.Value),
+					"%s, rail %s: %s sustained against %v (%v of %v).", n.rig.Supplies[i].Name, rail.Name, atLeast(load), rating, load.Low.Over(rail.Voltage.Value), rail.Current.Value)
+			}
+		})
+	}
+}
+
+func railNumbers(load, rating units.Watt, volts units.Volt) finding.Numbers {
+	return finding.Numbers{{Name: "load_w", Value: float64(load)}, {Name: "rating_w", Value: float64(rating)}, {Name: "load_a", Value: float64(load.Over(volts))}, {Name: "share", Value: ratio(load, rating)}}
+}
+
+func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
+	s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
+	if len(s.Rails) == 0 && WaitsToBeSwitched(s) {
+		out.Need(r, at+"/rails", "the rails of "+s.Name, "Read the table on its label.", "whether the 12 V rail carries its loads")
+	}
+	for j := range s.Rails {
+		if n.Supplies[i].Rails[j].High > 0 && !s.Rails[j].Current.Known {
+			out.Need(r, at+"/rails/"+itoa(j)+"/current_a", "what rail "+s.Rails[j].Name+" of "+s.Name+" may deliver", "Read its label.", "whether the rail carries its loads")
+		}
+	}
+	for k := range n.Leads {
+		for j := range n.Leads[k].From {
+			e := &n.Leads[k].From[j]
+			if e.port.kind == aSupply && e.port.part == i && e.port.at >= 0 && len(s.Rails) > 0 && railOf(s, e.port.at) < 0 {
+				out.Need(r, n.pathOf(e.port, "outlets")+"/rail", "which rail is behind outlet "+s.Outlets[e.port.at].Name+" of "+s.Name, "Read its papers.", "whether the rail carries its loads")
+			}
+		}
+	}
+}
+
+func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
+	policy := n.Share()
+	for i := range n.Supplies {
+		load := &n.Supplies[i]
+		if !load.Used || !load.Rating.Known || load.Load.Over(units.Exactly(load.Rating.Value)) == units.Always {
+			continue // power.total speaks
+		}
+		name := n.rig.Supplies[i].Name
+		switch load.Load.Over(units.Exactly(load.Rating.Value * units.Watt(policy))) {
+		case units.Always:
+			out.Add(r, finding.Risk, "/supplies/"+itoa(i), n.supplyNumbers(i), "%s: %s sustained is %s of its %v; the plan allows %s.",
+				name, atLeast(load.Load), Percent(ratio(load.Load.Low, load.Rating.Value)), load.Rating.Value, Percent(policy))
+			continue
+		case units.Sometimes:
+			if n.asked(i) {
+				n.needSupplyLoads(r, i, out)
+			}
+		}
+		n.eachRail(i, func(j int, load Watts, rating units.Watt) {
+			whole := units.Exactly(rating)
+			if load.Over(whole.Times(policy)) == units.Always && load.Over(whole) != units.Always {
+				rail := &n.rig.Supplies[i].Rails[j]
+				out.Add(r, finding.Risk, "/supplies/"+itoa(i)+"/rails/"+itoa(j), railNumbers(load.Low, rating, rail.Voltage.Value),
+					"%s, rail %s: %s sustained is %s of its %v; the plan allows %s.", name, rail.Name, atLeast(load), Percent(ratio(load.Low, rating)), rating, Percent(policy))
+			}
+		})
+	}
+}
+
+// judgeSpike holds what the card takes for milliseconds against what the supply,
+// and its 12 V rail, ride out.
+func judgeSpike(r *finding.Rule, n *Network, out *finding.List) {
+	if policy, told := n.rig.Sizing.Policy.Get(); told && policy != rig.Spikes {
+		return
+	}
+	for i := range n.Supplies {
+		load := &n.Supplies[i]
+		if !load.FeedsCard || !load.Rating.Known || load.Load.Over(units.Exactly(load.Rating.Value)) != units.Never {
+			continue
+		}
+		limits := []rideLimit{{"/supplies/" + itoa(i), load.Load, load.Rating.Value}}
+		n.eachRail(i, func(j int, load Watts, rating units.Watt) {
+			if same(n.rig.Supplies[i].Rails[j].Voltage.Value, twelve) {
+				limits = append(limits, rideLimit{"/supplies/" + itoa(i) + "/rails/" + itoa(j), load, rating})
+			}
+		})
+		said, open := false, false
+		for _, l := range limits {
+			unsure := false
+			if !said {
+				said, unsure = n.judgeBands(r, i, l, out)
+			}
+			open = open || unsure
+		}
+		if s := &n.rig.Supplies[i]; open && !said && !s.Class.Known && WaitsToBeSwitched(s) {
+			out.Need(r, "/supplies/"+itoa(i)+"/class", "how modern "+s.Name+" is", "Look on its label for the year, and for a card 16-pin (12V-2x6) outlet.", "whether it rides out the card's spikes")
+		}
+	}
+}
+
+// rideLimit is a supply or one of its rails, with what it carries and its rating.
+type rideLimit struct {
+	where string
+	load  Watts
+	most  units.Watt
+}
+
+// judgeBands adds the first band that is not ridden out; open says that one may
+// not be.
+func (n *Network) judgeBands(r *finding.Rule, i int, l rideLimit, out *finding.List) (said, open bool) {
+	card := n.board().Most(l.load)
+	others := Watts{Low: max(0, l.load.Low-card.Low), High: max(0, l.load.High-card.High)}
+	takes := n.cardSpike()
+	low, high := n.rides(i)
+	for b, ms := range reference.Bands {
+		spike := others.Plus(Watts{Low: card.Low * units.Watt(takes[0][b]), High: card.High * units.Watt(takes[1][b])})
+		ability := units.Between(l.most*units.Watt(low[b]), l.most*units.Watt(high[b]))
+		switch spike.Over(ability) {
+		case units.Always:
+			out.Add(r, finding.Risk, l.where, finding.Numbers{{Name: "spike_w", Value: float64(spike.Low)}, {Name: "rides_w", Value: float64(ability.High)}, {Name: "band_ms", Value: ms}},
+				"%s: for %s ms the card and the rest may take %v; it rides out %v.", n.rig.Supplies[i].Name, units.Trim(ms, 1), spike.Low, ability.High)
+			return true, false
+		case units.Sometimes:
+			open = true
+		}
+	}
+	return false, open
+}
+
+// cardSpike is what the card takes for each band, at least and at most, as a
+// multiple of its board power.
+func (n *Network) cardSpike() [2][4]float64 {
+	plugs, slot := n.ref.SpikeTimes("card with plugs"), n.ref.SpikeTimes("card by the slot")
+	switch {
+	case n.rig.Card.Plugs == nil:
+		return [2][4]float64{slot, plugs}
+	case len(n.rig.Card.Plugs) == 0:
+		return [2][4]float64{slot, slot}
+	default:
+		return [2][4]float64{plugs, plugs}
+	}
+}
+
+// rides is what a supply rides out for each band, at least and at most, as a
+// multiple of its rating.
+func (n *Network) rides(i int) (low, high [4]float64) {
+	s := &n.rig.Supplies[i]
+	if !WaitsToBeSwitched(s) && s.Kind.Known {
+		brick := n.ref.SpikeTimes("sealed brick")
+		return brick, brick
+	}
+	current := n.ref.SpikeTimes("current supply")
+	for j := range s.Outlets {
+		if rig.Is(s.Outlets[j].Connector, "card-16") && s.Rating.Value > 450 {
+			current = n.ref.SpikeTimes("current supply with 16-pin")
+		}
+	}
+	older := n.ref.SpikeTimes("older supply")
+	switch {
+	case rig.Is(s.Class, rig.ClassCurrent):
+		return current, current
+	case rig.Is(s.Class, rig.ClassOlder):
+		return older, older
+	default:
+		return older, current
+	}
+}
+
+// judgeGroup: rails regulated together, loaded at 12 V alone, leave tolerance.
+func judgeGroup(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.rig.Supplies {
+		s := &n.rig.Supplies[i]
+		if !rig.Is(s.Grouped, true) || !n.Supplies[i].FeedsPlan || n.feedsHost(i) {
+			continue
+		}
+		if rail := onlyRail(s, 3.3); rail >= 0 && n.Supplies[i].Rails[rail].Low > 0 {
+			continue
+		}
+		out.Add(r, finding.Risk, "/supplies/"+itoa(i), nil, "%s regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.", s.Name)
+	}
+}
+
+// judgeHostBrick: the host's own brick feeds the slot too.
+func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
+	own := n.index[n.rig.Host.Supply]
+	if n.Slot.Stage >= 0 || own.kind != aSupply || !rig.Is(n.rig.Supplies[own.part].Kind, rig.Brick) {
+		return
+	}
+	load := &n.Supplies[own.part]
+	if !load.FeedsCard || !load.Rating.Known {
+		return // power.total asks
+	}
+	rating := units.Exactly(load.Rating.Value)
+	level := finding.Risk
+	switch {
+	case load.Load.Over(rating) == units.Always:
+		level = finding.Blocked
+	case load.Load.Over(rating.Times(n.Share())) != units.Always:
+		return
+	}
+	out.Add(r, level, "/supplies/"+itoa(own.part), n.supplyNumbers(own.part), "%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
+		n.rig.Supplies[own.part].Name, atLeast(load.Load), load.Rating.Value)
+}
+
+// judgeGround: two supplies want one ground.
+func judgeGround(r *finding.Rule, n *Network, out *finding.List) {
+	used := 0
+	for i := range n.Supplies {
+		if n.Supplies[i].Used {
+			used++
+		}
+	}
+	if used > 1 {
+		out.Add(r, finding.Note, "/supplies", finding.Numbers{{Name: "supplies", Value: float64(used)}},
+			"%d supplies share one ground, through the shield of the cable: plug them into one outlet strip.", used)
+	}
+}
