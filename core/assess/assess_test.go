@@ -62,8 +62,8 @@ func level(report *assess.Report, rule, want string) string {
 
 func TestWholeRigIsQuiet(t *testing.T) {
 	report := assess.Rig(whole(t, ""), coretest.Tables(t))
-	require.Len(t, report.Findings, 1)
-	assert.Equal(t, "power.ground", report.Findings[0].Rule, "and the note of two supplies")
+	require.Len(t, report.Findings, 2, "the watts at the wall, and the note of two supplies")
+	assert.Equal(t, finding.Note, report.Findings[0].Level)
 	assert.False(t, report.Stops())
 }
 

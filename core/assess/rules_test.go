@@ -311,6 +311,17 @@ var ruleCases = []struct {
 		{"quiet", "one", all(drop("/host/supply"), drop("/supplies/0"))},
 		{"asked by power.unfed", "no supply told", all(drop("/supplies"), drop("/leads"), drop("/host/supply"))},
 	}},
+	{"power.barrel", []ruleCase{
+		{"blocked", "2.5 mm into 2.1", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`), set("/route/stages/2/inlets/3/barrel_mm", `"5.5x2.1"`))},
+		{"danger", "the centre of one is ground", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/centre_negative", "true"))},
+		{"quiet", "like in like", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`), set("/route/stages/2/inlets/3/barrel_mm", `"5.5x2.5"`))},
+		{"unknown", "the socket's size", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`))},
+	}},
+	{"power.wall", []ruleCase{
+		{"note", "121 W of 400", boardPower("120")},
+		{"quiet", "nothing hangs on it", set("/leads", "[]")},
+		{"asked by power.total", "its rating", drop("/supplies/1/rating_w")},
+	}},
 	{"fit.card", []ruleCase{
 		{"blocked", "1 mm into the cage", set("/card/length_mm", "251")},
 		{"blocked", "through the wall at the board's side", set("/chamber/card_at/z_mm", "-1")},

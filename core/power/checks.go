@@ -72,6 +72,10 @@ func (n *Network) judgeHostFed(r *finding.Rule, out *finding.List) {
 func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
 	if n.Slot.Stage >= 0 {
 		if !n.stages[n.Slot.Stage].fed {
+			if s := &n.rig.Route.Stages[n.Slot.Stage]; n.mayPass(n.Slot.Stage) && !s.Passes.Known {
+				out.Need(r, n.Slot.where+"/passes_power", "whether "+s.Name+" passes on the power of what it stands in", "Look whether its edge has the power contacts joined, or read its papers.", "whether the card's slot has a feed: nothing else feeds it")
+				return false
+			}
 			out.Add(r, finding.Blocked, n.Slot.where, nil, "The card slot of %s has no feed.", n.Slot.Name)
 			return false
 		}
@@ -411,6 +415,28 @@ func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 			}
 		}
 	}
+}
+
+// judgeBarrel holds the round plug of a supply against the socket it is led to: its
+// size, and which contact is ground.
+func judgeBarrel(r *finding.Rule, n *Network, out *finding.List) {
+	n.eachLoad(func(lead int, e *EndLoad) {
+		load := &n.Leads[lead]
+		if !straight(&n.rig.Leads[lead]) || e.Socket != "barrel" || load.From[0].Socket != "barrel" {
+			return
+		}
+		plug, into := n.outletSocket(load.From[0].port), n.inletSocket(e.port)
+		name := n.rig.Leads[lead].Name
+		if plug.negative.Value != into.negative.Value {
+			out.Add(r, finding.Danger, e.Where(), nil, "%s: the centre of one plug is ground where the other's carries the supply: it turns the voltage round at %s.", name, n.loadWords(e))
+		}
+		switch {
+		case plug.barrel.Known && into.barrel.Known && plug.barrel.Value != into.barrel.Value:
+			out.Add(r, finding.Blocked, e.Where(), nil, "%s: a plug of %s mm goes to a socket of %s mm.", name, plug.barrel.Value, into.barrel.Value)
+		case plug.barrel.Known && !into.barrel.Known && e.port.at >= 0:
+			out.Need(r, n.pathOf(e.port, "inlets")+"/barrel_mm", "the size of the round socket of "+n.loadWords(e), "Measure its pin: 2.1 and 2.5 mm look alike.", "whether the plug holds")
+		}
+	})
 }
 
 // judgePins holds the pin maps of the two sides of every end together.

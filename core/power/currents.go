@@ -225,7 +225,11 @@ func (n *Network) board() Watts {
 func (n *Network) slotFeeder() {
 	stages := n.rig.Route.Stages
 	for i := len(stages) - 1; i >= 0; i-- {
-		if s := &stages[i]; rig.Is(s.Kind, rig.Dock) || len(s.Inlets) > 0 {
+		s := &stages[i]
+		if rig.Is(s.Passes, true) && !n.stages[i].fed && n.mayPass(i) {
+			continue // its own inlets are left open
+		}
+		if rig.Is(s.Kind, rig.Dock) || len(s.Inlets) > 0 {
 			n.Slot.Stage, n.Slot.Name, n.Slot.where = i, s.Name, "/route/stages/"+itoa(i)
 			return
 		}
@@ -234,6 +238,12 @@ func (n *Network) slotFeeder() {
 	if slot := n.rig.Slot(n.rig.Route.Slot); slot != nil {
 		n.Slot.Name, n.Slot.where = slot.Name, "/host/slots/"+itoa(rig.IndexOf(n.rig.Host.Slots, slot))
 	}
+}
+
+// mayPass reports a stage between two card slots, which can pass power on.
+func (n *Network) mayPass(i int) bool {
+	s := &n.rig.Route.Stages[i]
+	return rig.Is(s.Plug.Form, rig.CardSlot) && rig.Is(s.Socket.Form, rig.CardSlot)
 }
 
 // splitCard divides the card's watts among slot and plugs, each at its own worst
@@ -465,6 +475,9 @@ func (n *Network) hostDraw() flow {
 	if n.Slot.Stage < 0 && n.rig.Route.Slot != "" {
 		if slot := n.rig.Slot(n.rig.Route.Slot); slot != nil && feedsCards(slot) {
 			f.card = n.Slot.Both.Plus(n.conversion())
+			if !slot.Form.Known {
+				f.card.Low = 0 // it may be of a form that feeds no card
+			}
 		}
 	}
 	return f

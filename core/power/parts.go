@@ -54,6 +54,8 @@ type socket struct {
 	current   rig.Fact[units.Amp]
 	sense     rig.Fact[units.Watt]
 	voltage   rig.Fact[units.Volt]
+	barrel    rig.Fact[rig.Barrel]
+	negative  rig.Fact[bool]
 }
 
 // index finds parts by name.
@@ -139,10 +141,10 @@ func (n *Network) outletSocket(p port) socket {
 	switch p.kind {
 	case aSupply:
 		o := &n.rig.Supplies[p.part].Outlets[p.at]
-		return socket{o.Connector, o.Current, o.SenseW, o.Voltage}
+		return socket{o.Connector, o.Current, o.SenseW, o.Voltage, o.Barrel, o.Negative}
 	case aStage:
 		o := &n.rig.Route.Stages[p.part].Outlets[p.at]
-		return socket{o.Connector, o.Current, o.SenseW, o.Voltage}
+		return socket{o.Connector, o.Current, o.SenseW, o.Voltage, o.Barrel, o.Negative}
 	case aLead:
 		return socket{connector: n.rig.Leads[p.part].To[p.at].Connector}
 	}
@@ -157,10 +159,10 @@ func (n *Network) inletSocket(p port) socket {
 	switch p.kind {
 	case aStage:
 		in := &n.rig.Route.Stages[p.part].Inlets[p.at]
-		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage}
+		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative}
 	case theHost:
 		in := &n.rig.Host.Inlets[p.at]
-		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage}
+		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative}
 	case theCard:
 		plug := &n.rig.Card.Plugs[p.at]
 		return socket{connector: plug.Connector, sense: plug.SenseW}

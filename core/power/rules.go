@@ -9,6 +9,8 @@ var rules = finding.Table[*Network]{
 		Fires: "a load or a contact meant for one voltage is reached by another; unknown where a plug whose kind does not fix its voltage states none"}, Judge: judgeVoltage},
 	{Rule: finding.Rule{Name: "power.contract", Title: "A voltage nobody negotiated", Levels: "danger",
 		Fires: "a USB-C plug carries a voltage that nobody negotiated"}, Judge: judgeContract},
+	{Rule: finding.Rule{Name: "power.barrel", Title: "Round plugs that do not match", Levels: "blocked; danger",
+		Fires: "a round plug of another size than its socket (blocked), or with the other contact as ground (danger); its voltage and current are judged by power.voltage and power.connector"}, Judge: judgeBarrel},
 	{Rule: finding.Rule{Name: "power.backfeed", Title: "Two supplies feed into each other", Levels: "danger",
 		Fires: "two sources meet on one net, whatever their voltage: on a lead, a dock, the host, or a powered riser that passes its slot's power on"}, Judge: judgeBackfeed},
 	{Rule: finding.Rule{Name: "power.socket", Title: "Two plugs in one socket", Levels: "blocked",
@@ -45,6 +47,8 @@ var rules = finding.Table[*Network]{
 		Fires: "the host's own brick also feeds the card's slot: a risk over the planned share, blocked over its rating; conversion losses counted"}, Judge: judgeHostBrick},
 	{Rule: finding.Rule{Name: "power.turn-on", Title: "Nothing switches the supply on", Levels: "blocked",
 		Fires: "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined to the supply by a lead, direct or extended, that carries that contact"}, Judge: judgeTurnOn},
+	{Rule: finding.Rule{Name: "power.wall", Title: "Watts at the wall", Levels: "note",
+		Fires: "the load of a supply the plan hangs on is known: what a meter at the wall should show under load"}, Judge: judgeWall},
 	{Rule: finding.Rule{Name: "power.ground", Title: "Two supplies, one ground", Levels: "note",
 		Fires: "more than one supply is in use"}, Judge: judgeGround},
 }

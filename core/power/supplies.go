@@ -304,3 +304,40 @@ func judgeGround(r *finding.Rule, n *Network, out *finding.List) {
 			"%d supplies share one ground, through the shield of the cable: plug them into one outlet strip.", used)
 	}
 }
+
+// Wall is what the supply takes from the mains under load, by the class of its
+// efficiency; over all classes while that is not told.
+func (n *Network) Wall(i int) (Watts, bool) {
+	s, load := &n.rig.Supplies[i], n.Supplies[i].Load
+	classes := []string{"plain", "titanium"}
+	switch {
+	case s.Kind.Known && !WaitsToBeSwitched(s):
+		classes = []string{"brick", "brick"}
+	case s.Effic.Known:
+		classes = []string{string(s.Effic.Value), string(s.Effic.Value)}
+	}
+	high, ok := n.ref.Wall(classes[0], load.High, s.Rating.Value)
+	low, _ := n.ref.Wall(classes[1], load.Low, s.Rating.Value)
+	return Watts{Low: low, High: high}, ok && s.Rating.Known
+}
+
+// judgeWall gives what a meter at the wall should show, to compare.
+func judgeWall(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.Supplies {
+		if !n.Supplies[i].FeedsPlan || !n.Supplies[i].Load.Known() {
+			continue
+		}
+		if wall, ok := n.Wall(i); ok {
+			out.Add(r, finding.Note, "/supplies/"+itoa(i), finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)}},
+				"A meter at the wall should show %s for %s under load, at the most.", words(wall), n.rig.Supplies[i].Name)
+		}
+	}
+}
+
+// words are a power, or its two ends.
+func words(w Watts) string {
+	if w.High.String() == w.Low.String() {
+		return w.High.String()
+	}
+	return units.Trim(float64(w.Low), 0) + " to " + units.Trim(float64(w.High), 0) + " W"
+}

@@ -70,6 +70,14 @@ type Spike struct {
 	Origin
 }
 
+// Efficiency is what share of the mains a class of supply gives on, at 20, 50 and
+// 100 % of its rating.
+type Efficiency struct {
+	Class string     `json:"class"`
+	At    [3]float64 `json:"at"`
+	Origin
+}
+
 // Planning is one planning value.
 type Planning struct {
 	Name  string  `json:"name"`
@@ -87,6 +95,7 @@ type Tables struct {
 	Slots       []SlotRow
 	Wires       []Wire
 	Spikes      []Spike
+	Efficiency  []Efficiency
 	Planning    []Planning
 	Values
 
@@ -118,7 +127,7 @@ func Load() (*Tables, error) {
 	for name, into := range map[string]any{
 		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
 		"matings": &t.Matings, "slots": &t.Slots, "planning": &t.Planning,
-		"wires": &t.Wires, "spikes": &t.Spikes,
+		"wires": &t.Wires, "spikes": &t.Spikes, "efficiency": &t.Efficiency,
 	} {
 		raw, err := data.ReadFile("data/" + name + ".json")
 		if err != nil {
@@ -227,4 +236,34 @@ func (t *Tables) SpikeTimes(of string) [4]float64 {
 		}
 	}
 	return [4]float64{}
+}
+
+// standing is what a supply loses with nothing on it, as a share of its rating.
+const standing = 0.012
+
+// Wall is what a supply of that class takes from the mains at a load: linear
+// between the points of its class and, below a fifth of the rating, between what
+// it loses there and what it loses standing. False for a class that is not listed.
+func (t *Tables) Wall(class string, load, rating units.Watt) (units.Watt, bool) {
+	for i := range t.Efficiency {
+		if e := &t.Efficiency[i]; e.Class == class && rating > 0 {
+			return wall(e.At, float64(load/rating)) * rating, true
+		}
+	}
+	return 0, false
+}
+
+// wall is mains over rating at a share x of the rating.
+func wall(at [3]float64, x float64) units.Watt {
+	switch {
+	case x < 0.2:
+		loss := 0.2/at[0] - 0.2
+		return units.Watt(x + standing + (loss-standing)*x/0.2)
+	case x < 0.5:
+		return units.Watt(x / (at[0] + (at[1]-at[0])*(x-0.2)/0.3))
+	case x < 1:
+		return units.Watt(x / (at[1] + (at[2]-at[1])*(x-0.5)/0.5))
+	default:
+		return units.Watt(x / at[2])
+	}
 }

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 func load(t *testing.T) *Tables {
@@ -115,4 +116,20 @@ func TestPinMapsByNumber(t *testing.T) {
 			assert.LessOrEqual(t, to, len(ref.Connector(m.Socket).Pins), "%s in %s", m.Plug, m.Socket)
 		}
 	}
+}
+
+func TestWallIsWhatTheMainsGive(t *testing.T) {
+	ref := load(t)
+	for _, c := range []struct {
+		class              string
+		load, rating, want float64
+	}{
+		{"gold", 250, 500, 277.78}, {"gold", 500, 500, 574.71}, {"gold", 175, 500, 197.74}, {"plain", 100, 500, 125}, {"gold", 0, 500, 6}, {"gold", 50, 500, 60.47}, {"brick", 60, 120, 67.42},
+	} {
+		got, ok := ref.Wall(c.class, units.Watt(c.load), units.Watt(c.rating))
+		require.True(t, ok)
+		assert.InDelta(t, c.want, float64(got), 0.01, "%s %v of %v", c.class, c.load, c.rating)
+	}
+	_, ok := ref.Wall("steam", 1, 1)
+	assert.False(t, ok)
 }

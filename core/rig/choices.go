@@ -35,6 +35,10 @@ type (
 	SupplyKind string
 	// Class is how modern the design of a supply is.
 	Class string
+	// Efficiency is the class of a supply's efficiency.
+	Efficiency string
+	// Barrel is the size of a barrel plug, in millimetres outside and inside.
+	Barrel string
 	// TurnOn is what turns an ATX-style supply on.
 	TurnOn string
 	// Connector is a power connector; the reference has its contacts.
@@ -124,6 +128,10 @@ func (SupplyKind) Choices() []string {
 	return []string{"atx", "sfx", "sfx-l", "tfx", "flex", "proprietary", "brick", "usb-c"}
 }
 func (Class) Choices() []string { return []string{"current", "older"} }
+func (Efficiency) Choices() []string {
+	return []string{"plain", "bronze", "silver", "gold", "platinum", "titanium"}
+}
+func (Barrel) Choices() []string { return []string{"5.5x2.1", "5.5x2.5", "other"} }
 func (TurnOn) Choices() []string {
 	return []string{"jumper", "wire", "switch-board", "dock", "host-board", "none"}
 }

@@ -224,6 +224,7 @@ type Supply struct {
 	Rails   []Rail           `json:"rails,omitzero" doc:"Its rails, as printed on its label."`
 	Outlets []Outlet         `json:"outlets,omitzero" doc:"Its outlets."`
 	Class   Fact[Class]      `json:"class,omitzero" doc:"An older design, or a current one, which rides out longer spikes."`
+	Effic   Fact[Efficiency] `json:"efficiency,omitzero" doc:"The class of its efficiency, as its label shows it."`
 	Grouped Fact[bool]       `json:"group_regulated,omitzero" doc:"It regulates its rails as a group, as older ones do."`
 	TurnOn  Fact[TurnOn]     `json:"turn_on,omitzero" doc:"What turns it on."`
 	Price
@@ -244,6 +245,8 @@ type Outlet struct {
 	Current   Fact[units.Amp]  `json:"current_a,omitzero" is:"0..200" doc:"What the part itself states for it, A."`
 	SenseW    Fact[units.Watt] `json:"sense_w,omitzero" is:"150|300|450|600" doc:"What the sense pins of a card-16 announce, W."`
 	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"the rail's" doc:"The voltage it gives, where its kind does not fix it, V."`
+	Barrel    Fact[Barrel]     `json:"barrel_mm,omitzero" doc:"Size of a barrel plug, outside by inside."`
+	Negative  Fact[bool]       `json:"centre_negative,omitzero" else:"no" doc:"Its centre contact is ground."`
 }
 
 // Inlet is a socket that takes power.
@@ -252,6 +255,8 @@ type Inlet struct {
 	Connector Fact[Connector]  `json:"connector,omitzero" doc:"Its connector."`
 	Current   Fact[units.Amp]  `json:"current_a,omitzero" is:"0..200" doc:"What the part itself states for it, A."`
 	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"12 on a dock" doc:"The voltage it takes, where its kind does not fix it, V."`
+	Barrel    Fact[Barrel]     `json:"barrel_mm,omitzero" doc:"Size of a barrel plug, outside by inside."`
+	Negative  Fact[bool]       `json:"centre_negative,omitzero" else:"no" doc:"Its centre contact is ground."`
 }
 
 // Lead is a power lead: a plain one, an adapter, a splitter or a chain.
