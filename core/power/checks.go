@@ -100,26 +100,30 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
 // judge3V3: a dock that makes no 3.3 V needs it from a lead.
 func (n *Network) judge3V3(r *finding.Rule, out *finding.List) {
 	makes := n.rig.Route.Stages[n.Slot.Stage].Makes3V3
-	if rig.Is(makes, true) || n.stages[n.Slot.Stage].v33 != 0 || n.opaque(n.Slot.Stage) {
+	if rig.Is(makes, true) || n.stages[n.Slot.Stage].v33 != 0 {
 		return
 	}
 	if !makes.Known {
 		out.Need(r, n.Slot.where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes the slot's 3.3 V itself", "Look for a converter beside the slot, or read its papers.", "whether the slot has its 3.3 V: no lead brings any")
 		return
 	}
+	if n.stages[n.Slot.Stage].mayV33 != 0 {
+		n.needOpaque(r, aStage, func(t net) bool { return t.mayV33 != 0 }, "whether the slot has its 3.3 V", out)
+		return
+	}
 	out.Add(r, finding.Blocked, n.Slot.where, nil, "The card slot of %s has no 3.3 V: it makes none, and no lead brings it.", n.Slot.Name)
 }
 
-// opaque reports a stage with a lead whose pins nobody knows: it may bring
-// anything.
-func (n *Network) opaque(stage int) (unknown bool) {
-	n.eachLoad(func(_ int, e *EndLoad) {
-		if e.port.kind == aStage && e.port.part == stage {
-			row := n.row(e.Socket)
-			unknown = unknown || row == nil || len(row.Pins) == 0
+// needOpaque asks for the connector of the first lead to such a part whose pins
+// nobody knows and that may bring what is looked for.
+func (n *Network) needOpaque(r *finding.Rule, to kind, may func(net) bool, decides string, out *finding.List) {
+	asked := false
+	n.eachLoad(func(lead int, e *EndLoad) {
+		if !asked && e.port.kind == to && may(n.Leads[lead].net) {
+			asked = true
+			out.Need(r, e.Where()+"/connector", "the connectors of "+n.rig.Leads[lead].Name, "Look at both its ends.", decides)
 		}
 	})
-	return unknown
 }
 
 func (n *Network) judgePlugsFed(r *finding.Rule, out *finding.List, slotFed bool) {
@@ -585,6 +589,8 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
 	case how == rig.TurnOnNone:
 		out.Add(r, finding.Blocked, at, nil, "%s is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.", s.Name)
+	case how == rig.TurnOnHost && n.rig.Host.Supply != s.Name && !n.onAtHost(i) && n.mayReach(i, theHost):
+		n.needOpaque(r, theHost, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
 	case how == rig.TurnOnHost && n.rig.Host.Supply != s.Name && !n.onAtHost(i):
 		out.Add(r, finding.Blocked, at, nil, "%s waits for the host's board, but no lead with its turn-on contact reaches the host.", s.Name)
 	case how == rig.TurnOnDock:
@@ -606,6 +612,15 @@ func (n *Network) onAtHost(i int) (on bool) {
 }
 
 func bit(i int) supplySet { return 1 << i }
+
+// mayReach reports a lead to such a part that may carry the supply's turn-on
+// contact, through a connector that nobody knows.
+func (n *Network) mayReach(i int, to kind) (may bool) {
+	n.eachLoad(func(lead int, e *EndLoad) {
+		may = may || e.port.kind == to && n.Leads[lead].net.mayOn&bit(i) != 0
+	})
+	return may
+}
 
 func (n *Network) pulledByDock(i int) bool {
 	for s := range n.stages {
@@ -631,6 +646,10 @@ func (n *Network) judgeDockSwitches(r *finding.Rule, i int, at string, out *find
 			return
 		}
 		joined = true
+	}
+	if n.mayReach(i, aStage) {
+		n.needOpaque(r, aStage, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
+		return
 	}
 	if joined {
 		out.Add(r, finding.Blocked, at, nil, "%s waits for the dock, but no dock on its leads switches a supply on.", s.Name)

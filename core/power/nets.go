@@ -72,11 +72,12 @@ type supplySet uint64
 // turn-on lines are joined with it.
 type net struct {
 	live, v33, on supplySet
-	fed           bool // by a supply, or by a socket that has power without one
+	mayV33, mayOn supplySet // through a connector that nobody knows
+	fed           bool      // by a supply, or by a socket that has power without one
 }
 
 func (t net) plus(o net) net {
-	return net{t.live | o.live, t.v33 | o.v33, t.on | o.on, t.fed || o.fed}
+	return net{t.live | o.live, t.v33 | o.v33, t.on | o.on, t.mayV33 | o.mayV33, t.mayOn | o.mayOn, t.fed || o.fed}
 }
 
 // join mates every end of every lead and follows the nets to their sources.
@@ -265,13 +266,7 @@ func (n *Network) behind(e *EndLoad) (t net) {
 	switch e.port.kind {
 	case aSupply:
 		bit := supplySet(1) << e.port.part
-		t = net{live: bit, fed: true}
-		if n.pass(e, "+3.3") {
-			t.v33 = bit
-		}
-		if n.pass(e, "turn-on") {
-			t.on = bit
-		}
+		t = n.kept(e, net{live: bit, v33: bit, on: bit, fed: true})
 	case aLead:
 		t = n.trace(e.port.part)
 		t = n.kept(e, t)
@@ -284,17 +279,32 @@ func (n *Network) behind(e *EndLoad) (t net) {
 
 // kept is what of a net passes a mated pair.
 func (n *Network) kept(e *EndLoad, t net) net {
-	if !n.pass(e, "+3.3") {
-		t.v33 = 0
-	}
-	if !n.pass(e, "turn-on") {
-		t.on = 0
-	}
+	t.v33, t.mayV33 = n.through(e, "+3.3", t.v33, t.mayV33)
+	t.on, t.mayOn = n.through(e, "turn-on", t.on, t.mayOn)
 	return t
 }
 
-// pass reports a pair whose both sides have a pin of that name; one that nobody
-// told may have any.
+// through is what of a line passes a pair: all of it where both sides have the
+// pin, perhaps where nobody knows the pins of a side, nothing else.
+func (n *Network) through(e *EndLoad, pin string, sure, may supplySet) (supplySet, supplySet) {
+	plug, socket := n.mayHave(e.Plug, pin), n.mayHave(e.Socket, pin)
+	switch {
+	case !plug || !socket:
+		return 0, 0
+	case n.pass(e, pin):
+		return sure, may
+	default:
+		return 0, may | sure
+	}
+}
+
+// mayHave reports a connector that has the pin, or whose pins nobody knows.
+func (n *Network) mayHave(c rig.Connector, pin string) bool {
+	row := n.row(c)
+	return row == nil || len(row.Pins) == 0 || n.has(c, pin)
+}
+
+// pass reports a pair whose both sides have a pin of that name.
 func (n *Network) pass(e *EndLoad, pin string) bool {
 	return n.has(e.Plug, pin) && n.has(e.Socket, pin)
 }
