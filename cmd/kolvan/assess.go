@@ -23,7 +23,7 @@ import (
 
 type assessCommand struct {
 	Files []string `arg:"" name:"file" help:"Rig files; - for standard input."`
-	JSON  bool     `name:"json" help:"Print kolvan-report/1, one report a file."`
+	JSON  bool     `name:"json" help:"Print kolvan-report/1; an array where several files are given."`
 	Tries int      `default:"1200" help:"Effort for the search of changes that clear something; more finds more where the report says so."`
 }
 
@@ -35,6 +35,7 @@ func (c *assessCommand) Run() error {
 		return err
 	}
 	var wrong []error
+	var reports []*assess.Report
 	stops := false
 	for _, name := range c.Files {
 		report, err := assessFile(name, ref, bins, assess.Effort(c.Tries))
@@ -43,9 +44,10 @@ func (c *assessCommand) Run() error {
 			continue
 		}
 		stops = stops || report.Stops()
-		if err := c.print(stdout, report); err != nil {
-			return fmt.Errorf("printing the verdict: %w", err)
-		}
+		reports = append(reports, report)
+	}
+	if err := c.print(stdout, reports); err != nil {
+		return fmt.Errorf("printing the verdict: %w", err)
 	}
 	if wrong != nil {
 		return errors.Join(wrong...)
@@ -96,16 +98,27 @@ func readRig(name string) (*rig.Rig, error) {
 	return rig.Read(file)
 }
 
-func (c *assessCommand) print(w io.Writer, report *assess.Report) error {
-	if c.JSON {
-		data, err := json.Marshal(report, jsontext.WithIndent("  "))
-		if err != nil {
-			return err
+func (c *assessCommand) print(w io.Writer, reports []*assess.Report) error {
+	if !c.JSON {
+		for _, report := range reports {
+			if _, err := io.WriteString(w, verdict(report)); err != nil {
+				return err
+			}
 		}
-		_, err = fmt.Fprintf(w, "%s\n", data)
+		return nil
+	}
+	var all any = reports
+	switch {
+	case len(reports) == 0:
+		return nil
+	case len(c.Files) == 1:
+		all = reports[0]
+	}
+	data, err := json.Marshal(all, jsontext.WithIndent("  "), json.Deterministic(true))
+	if err != nil {
 		return err
 	}
-	_, err := io.WriteString(w, verdict(report))
+	_, err = fmt.Fprintf(w, "%s\n", data)
 	return err
 }
 
