@@ -26,6 +26,8 @@ type powerDrawing struct {
 	Empty  string
 
 	under float64 // where the next band passes below the middle column
+	Steps []loadStep
+	Rides string // what the card's supply rides out at the step shown
 }
 
 // band is one lead, or the way through a board, from left to right.
@@ -78,7 +80,55 @@ func drawPower(r *rig.Rig, report *assess.Report, sel string) *powerDrawing {
 	}
 	d.ownLeads(r, report, from, to)
 	d.spread()
+	d.load(r, report, "")
 	return d
+}
+
+// loadStep is one load the drawing can be shown at.
+type loadStep struct {
+	Key, Label string
+	Here       bool
+}
+
+// load shows the drawing at a step: lasting, or for the milliseconds of a band of
+// the card's spikes, when everything that feeds the card carries more.
+func (d *powerDrawing) load(r *rig.Rig, report *assess.Report, step string) {
+	i := report.Power.CardSupply()
+	if i < 0 || !report.Power.Supplies[i].Rating.Known {
+		return
+	}
+	d.Steps = []loadStep{{"", "lasting", step == ""}}
+	bands := report.Power.Bands(i)
+	for b := len(bands) - 1; b >= 0; b-- {
+		key := units.Trim(bands[b].Milliseconds, 1)
+		d.Steps = append(d.Steps, loadStep{key, key + " ms", key == step})
+		if key == step {
+			d.Rides = r.Supplies[i].Name + ": up to " + bands[b].Takes.High.String() + ", rides out " + wattWords(bands[b].Rides)
+			d.thicken(r, report, bands[b].Times)
+		}
+	}
+	if d.Rides == "" {
+		d.Steps[0].Here = true
+	}
+}
+
+// thicken loads the bands with the card's part of them so many times.
+func (d *powerDrawing) thicken(r *rig.Rig, report *assess.Report, times float64) {
+	for i := range r.Leads {
+		more := 1 + report.Power.CardPart(i)*(times-1)
+		load := &report.Power.Leads[i]
+		at := "/leads/" + strconv.Itoa(i)
+		for b := range d.Bands {
+			if d.Bands[b].Sel == at && !d.Bands[b].Through {
+				d.Bands[b].Load = min(thickest, d.Bands[b].Load*more)
+			}
+		}
+		for l := range d.Labels {
+			if d.Labels[l].Sel == at && load.Load.Known() && load.Volts > 0 {
+				d.Labels[l].Text = units.Trim(float64(load.Amps())*more, 1) + " A"
+			}
+		}
+	}
 }
 
 func wattWords(w power.Watts) string {
@@ -231,7 +281,8 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 		d.Labels = append(d.Labels, mark{X: leftX + leftW + 68, Y: powerTop + 12, Text: clip(lead.Name, 12) + " is not connected", Sel: "/leads/" + strconv.Itoa(i)})
 		return
 	}
-	b := band{Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()), May: thickness(leastPlan(load))}
+	_, planned := nearest(load)
+	b := band{Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()), May: thickness(planned)}
 	b.Chosen = b.Sel == sel
 	var knot [2]float64
 	if len(starts) == 1 && len(ends) == 1 {
@@ -294,17 +345,23 @@ func (d *powerDrawing) knot(b band, starts, ends [][2]float64) [2]float64 {
 
 func thickness(a units.Amp) float64 { return min(thickest, max(2, float64(a)*pixelsPerAmp)) }
 
-// leastPlan is the least that any end of the lead is planned for; 0 while open.
-func leastPlan(load *power.LeadLoad) units.Amp {
-	least := units.Amp(0)
+// nearest is the end of the lead that carries most of what it is planned for, with
+// its current and its plan; the plan is 0 while all are open.
+func nearest(load *power.LeadLoad) (amps, plan units.Amp) {
+	amps = load.Amps()
+	share := -1.0
 	for _, ends := range [][]power.EndLoad{load.From, load.To} {
 		for _, e := range ends {
-			if e.Fit == power.Mates && (least == 0 || e.Cap.Plan < least) {
-				least = e.Cap.Plan
+			if e.Fit != power.Mates || e.Cap.Plan <= 0 {
+				continue
+			}
+			carried := e.Load.High.Over(load.Volts)
+			if part := float64(carried / e.Cap.Plan); part > share {
+				share, amps, plan = part, carried, e.Cap.Plan
 			}
 		}
 	}
-	return least
+	return amps, plan
 }
 
 func bandClass(load *power.LeadLoad) string {
@@ -329,10 +386,11 @@ func bandClass(load *power.LeadLoad) string {
 
 func ampWords(load *power.LeadLoad) string {
 	asked, may := "?", "?"
+	amps, plan := nearest(load)
 	if load.Load.Known() && load.Volts > 0 {
-		asked = units.Trim(float64(load.Amps()), 1)
+		asked = units.Trim(float64(amps), 1)
 	}
-	if plan := leastPlan(load); plan > 0 {
+	if plan > 0 {
 		may = units.Trim(float64(plan), 1)
 	}
 	return asked + " of " + may + " A"
@@ -376,16 +434,28 @@ func (d *powerDrawing) spread() {
 	}
 }
 
-// face is one side of a mated end, pin by pin.
+// joint is a mated end of a lead: the socket as one looks into it, and the plug in
+// the hand as one looks at its face, mirrored.
+type joint struct {
+	Title string
+	Faces []face
+	Says  string // what touches what it must not
+}
+
+// face is one side of a joint: rows of pins, the latch above the first.
 type face struct {
 	Title string
-	Pins  []pin
+	Rows  [][]pin
+	Latch bool
+	Many  bool // pins in a row
 }
 
 type pin struct {
 	Number int
 	Name   string
 	Class  string // the wire's colour in the trade
+	Bad    bool   // it meets what it must not
+	Open   bool   // it meets nothing
 }
 
 // wireClasses are the colours of the trade by what a pin carries.
@@ -393,27 +463,70 @@ var wireClasses = map[string]string{
 	"+12": "yellow", "+5": "red", "+3.3": "orange", "GND": "black", "turn-on": "green", "power-good": "grey", "+5 standby": "purple", "-12": "blue",
 }
 
-// faces opens the plugs of the chosen lead.
-func faces(r *rig.Rig, report *assess.Report, sel string) []face {
+// joints opens both ends of the chosen lead.
+func joints(r *rig.Rig, report *assess.Report, sel string) []joint {
 	i, err := strconv.Atoi(strings.TrimPrefix(sel, "/leads/"))
 	if err != nil || i < 0 || i >= len(r.Leads) {
 		return nil
 	}
 	load, lead := &report.Power.Leads[i], &r.Leads[i]
-	list := make([]face, 0, len(lead.From)+len(lead.To))
-	for j, e := range load.From {
-		list = append(list, faceOf(report, e, lead.From[j]))
+	list := make([]joint, 0, len(lead.From)+len(lead.To))
+	for j := range load.From {
+		list = append(list, jointOf(report, &load.From[j], lead.From[j]))
 	}
-	for j, e := range load.To {
-		list = append(list, faceOf(report, e, lead.To[j]))
+	for j := range load.To {
+		list = append(list, jointOf(report, &load.To[j], lead.To[j]))
 	}
 	return list
 }
 
-func faceOf(report *assess.Report, e power.EndLoad, end rig.LeadEnd) face {
-	f := face{Title: fmt.Sprintf("%s plug at %s %s", rig.Spoken(e.Plug), orText(end.Part, "a free end"), end.At)}
-	for i, name := range report.Power.Pins(e.Plug) {
-		f.Pins = append(f.Pins, pin{i + 1, name, wireClasses[name]})
+func jointOf(report *assess.Report, e *power.EndLoad, end rig.LeadEnd) joint {
+	at := strings.TrimSpace(orText(end.Part, "a free end") + " " + end.At)
+	j := joint{Title: "At " + at}
+	contacts := report.Power.Contacts(e)
+	meets, bad := map[int]power.Contact{}, 0
+	touched := map[int]power.Contact{}
+	for _, c := range contacts {
+		meets[c.Plug], touched[c.Socket] = c, c
+		if c.Bad {
+			bad++
+		}
+	}
+	if end.Part != "" {
+		j.Faces = append(j.Faces, faceOf(report, "the socket, "+connectorWords(e.Socket), e.Socket, touched, false))
+	}
+	j.Faces = append(j.Faces, faceOf(report, "the plug in the hand, "+connectorWords(e.Plug), e.Plug, meets, true))
+	if bad > 0 {
+		j.Says = plural(bad, "contact") + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, and never join them."
+	}
+	return j
+}
+
+func connectorWords(c rig.Connector) string { return orText(rig.Spoken(c), "not known") }
+
+// manyPins in a row are written smaller.
+const manyPins = 9
+
+// faceOf lays the pins of a connector out in its rows, the last one on top beside
+// the latch; a plug is the mirror of its socket.
+func faceOf(report *assess.Report, title string, c rig.Connector, meets map[int]power.Contact, mirrored bool) face {
+	f := face{Title: title}
+	names, first := report.Power.Pins(c), 0
+	rows := report.Power.Rows(c)
+	f.Latch = len(rows) > 1
+	for _, n := range rows {
+		f.Many = f.Many || n > manyPins
+		row := make([]pin, n)
+		for k := range row {
+			number := first + k + 1
+			contact, there := meets[number]
+			row[k] = pin{number, names[number-1], wireClasses[names[number-1]], contact.Bad, !there && len(meets) > 0}
+		}
+		if mirrored {
+			slices.Reverse(row)
+		}
+		f.Rows = append([][]pin{row}, f.Rows...)
+		first += n
 	}
 	return f
 }

@@ -41,8 +41,9 @@ type region struct {
 	Form     *form
 	Feedable bool         // what is chosen is a load
 	Feeds    []feedOption // leads that could feed it
-	Faces    []face
+	Joints   []joint
 	Trouble  *trouble
+	Load     string // the spike the power drawing is shown at
 	More     string // where more changes are tried than were; empty when all were
 
 	Route *routeDrawing
@@ -159,6 +160,7 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	if report.Untried && effort == assess.UsualEffort {
 		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", l.ID, station, url.QueryEscape(sel))
 	}
+	v.Load = c.Query("load")
 	v.Stations = stations(l.rig, &report, station, v.Inches)
 	v.Verdict, v.Level = verdictWords(&report)
 	v.Findings = findingViews(&report)
@@ -267,6 +269,9 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 		v.Figures = routeFigures(report)
 	case "power":
 		v.Power = drawPower(r, report, v.Sel)
+		if v.Load != "" {
+			v.Power.load(r, report, v.Load)
+		}
 		v.Figures = powerFigures(r, report)
 	case "fit":
 		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
@@ -307,7 +312,7 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	}
 	if v.Station == "power" {
 		v.feedOptions(r, a.ref)
-		v.Faces = faces(r, report, v.Sel)
+		v.Joints = joints(r, report, v.Sel)
 	}
 }
 

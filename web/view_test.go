@@ -210,11 +210,41 @@ func TestBandsAreAsThickAsTheirAmps(t *testing.T) {
 
 func TestFacesOpenPinOnPin(t *testing.T) {
 	r, report, _ := demoRig(t, "Dome-shed stacker")
-	opened := faces(r, report, "/leads/1")
+	opened := joints(r, report, "/leads/1")
 	require.Len(t, opened, 2)
-	assert.Equal(t, pin{1, "+12", "yellow"}, opened[0].Pins[0])
-	assert.Equal(t, pin{5, "GND", "black"}, opened[0].Pins[4])
-	assert.Nil(t, faces(r, report, "/card"))
+	socket, plug := opened[0].Faces[0], opened[0].Faces[1]
+	assert.Equal(t, pin{1, "+12", "yellow", false, false}, socket.Rows[1][0], "the first row is below")
+	assert.Equal(t, pin{5, "GND", "black", false, false}, socket.Rows[0][0], "the latch is beside the last")
+	assert.Equal(t, 4, plug.Rows[1][0].Number, "the plug is the mirror of its socket")
+	assert.Nil(t, joints(r, report, "/card"))
+
+	r.Leads[1].From[0].At, r.Leads[1].From[0].Connector = "processor", rig.Of(rig.Connector("card-8"))
+	again := assess.Rig(r, tables(t))
+	wrong := joints(r, &again, "/leads/1")[0]
+	assert.Contains(t, wrong.Says, "6 contacts")
+	assert.True(t, wrong.Faces[0].Rows[1][0].Bad)
+}
+
+func tables(t *testing.T) *reference.Tables {
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	return ref
+}
+
+// TestLoadStepsLoadTheDrawing: a band of the card's spikes makes the leads of the
+// card thicker and says what the supply rides out.
+func TestLoadStepsLoadTheDrawing(t *testing.T) {
+	r, report, _ := demoRig(t, "Dome-shed stacker")
+	lasting, spike := drawPower(r, report, ""), drawPower(r, report, "")
+	spike.load(r, report, "0.1")
+	assert.Equal(t, "lasting", lasting.Steps[0].Label)
+	assert.True(t, spike.Steps[4].Here)
+	assert.Contains(t, spike.Rides, "rides out 715–825 W")
+	for i := range lasting.Bands {
+		if lasting.Bands[i].Name == "card lead" {
+			assert.Greater(t, spike.Bands[i].Load, lasting.Bands[i].Load)
+		}
+	}
 }
 
 // TestFeedsOfferOnlyWhatGoesIn: the look-alike eight-pin is not among them.

@@ -528,6 +528,52 @@ func isNeeded(pin string) bool {
 	return strings.HasPrefix(pin, "+") || pin == "GND" || pin == "turn-on"
 }
 
+// Contact is one pin of a plug on one of its socket, from 1; Bad marks supply on
+// what it must not meet.
+type Contact struct {
+	Plug, Socket int
+	Bad          bool
+}
+
+// Contacts lists what touches what at a mated end; none where the plug does not
+// enter or a map is not known.
+func (n *Network) Contacts(e *EndLoad) (list []Contact) {
+	m, enters := n.ref.Enters(e.Plug, e.Socket)
+	plug, socket := n.row(e.Plug), n.row(e.Socket)
+	if !enters || plug == nil || socket == nil {
+		return nil
+	}
+	for i := range plug.Pins {
+		to := i + 1
+		if m.Pins != nil {
+			to = m.Pins[i]
+		}
+		if to > 0 {
+			list = append(list, Contact{i + 1, to, clashes(plug.Pins[i], socket.Pins[to-1])})
+		}
+	}
+	return list
+}
+
+// Rows are the pins in each row of a connector's face, the latch beside the last.
+func (n *Network) Rows(c rig.Connector) []int {
+	row := n.row(c)
+	switch {
+	case row == nil || len(row.Pins) == 0:
+		return nil
+	case row.Rows == nil:
+		return []int{len(row.Pins)}
+	default:
+		return row.Rows
+	}
+}
+
+// clashes reports a pin that brings supply where it must not be, or ground to a
+// supply pin.
+func clashes(plug, socket string) bool {
+	return isSupply(plug) && plug != socket && socket != "none" || isSupply(socket) && plug == "GND"
+}
+
 // badContact returns the first pin of the plug that brings supply where it must
 // not be, or brings ground to a supply pin, and what it meets there.
 func badContact(plug, socket *reference.Connector, m reference.Mating) (pin int, on string) {
@@ -535,9 +581,7 @@ func badContact(plug, socket *reference.Connector, m reference.Mating) (pin int,
 		if to == 0 {
 			continue
 		}
-		a, b := plug.Pins[i], socket.Pins[to-1]
-		clash := isSupply(a) && a != b && b != "none" || isSupply(b) && a == "GND"
-		if clash {
+		if b := socket.Pins[to-1]; clashes(plug.Pins[i], b) {
 			return i, b
 		}
 	}

@@ -197,12 +197,10 @@ type rideLimit struct {
 // judgeBands adds the first band that is not ridden out; open says that one may
 // not be.
 func (n *Network) judgeBands(r *finding.Rule, i int, l rideLimit, out *finding.List) (said, open bool) {
-	card := n.board().Most(l.load)
-	others := Watts{Low: max(0, l.load.Low-card.Low), High: max(0, l.load.High-card.High)}
 	takes := n.cardSpike()
 	low, high := n.rides(i)
 	for b, ms := range reference.Bands {
-		spike := others.Plus(Watts{Low: card.Low * units.Watt(takes[0][b]), High: card.High * units.Watt(takes[1][b])})
+		spike := n.spiked(l.load, takes, b)
 		ability := units.Between(l.most*units.Watt(low[b]), l.most*units.Watt(high[b]))
 		switch spike.Over(ability) {
 		case units.Always:
@@ -214,6 +212,41 @@ func (n *Network) judgeBands(r *finding.Rule, i int, l rideLimit, out *finding.L
 		}
 	}
 	return false, open
+}
+
+// Band is one length of spikes: what a supply's loads may then take, and what it
+// rides out.
+type Band struct {
+	Milliseconds float64
+	Takes, Rides Watts
+	Times        float64 // the card's multiple of its board power, at the most
+}
+
+// Bands are the card's spikes on a supply, shortest first.
+func (n *Network) Bands(i int) (list []Band) {
+	load, most := n.Supplies[i].Load, n.Supplies[i].Rating.Value
+	takes := n.cardSpike()
+	low, high := n.rides(i)
+	for b, ms := range reference.Bands {
+		list = append(list, Band{ms, n.spiked(load, takes, b), units.Between(most*units.Watt(low[b]), most*units.Watt(high[b])), takes[1][b]})
+	}
+	return list
+}
+
+// spiked is a load with the card's part of it at a spike.
+func (n *Network) spiked(load Watts, takes [2][4]float64, b int) Watts {
+	card := n.board().Most(load)
+	others := Watts{Low: max(0, load.Low-card.Low), High: max(0, load.High-card.High)}
+	return others.Plus(Watts{Low: card.Low * units.Watt(takes[0][b]), High: card.High * units.Watt(takes[1][b])})
+}
+
+// CardPart is the share of a lead's load that is the card's.
+func (n *Network) CardPart(lead int) float64 {
+	f := n.Leads[lead].flow
+	if all := f.live().High; all > 0 {
+		return float64(f.card.High / all)
+	}
+	return 0
 }
 
 // cardSpike is what the card takes for each band, at least and at most, as a

@@ -16,6 +16,7 @@ type Connector struct {
 	// both halves.
 	OpenVoltage bool     `json:"open_voltage"`
 	Pins        []string `json:"pins"` // pin 1 first, facing the socket
+	Rows        []int    `json:"rows"` // pins in each row, the latch beside the last; none for one row
 	Origin
 }
 
