@@ -3,6 +3,7 @@ package web_test
 import (
 	"context"
 	"net"
+	"os"
 	"path/filepath"
 	"sync"
 	"testing"
@@ -219,4 +220,68 @@ func TestOwnPartsComeFirst(t *testing.T) {
 	p.page.MustWaitLoad()
 	p.open("/bins")
 	p.sees(".found", "my old Wagtail")
+}
+
+// TestEditWaitsForTheDataFile: while the data file is away the page says so and
+// keeps the edit, and sends it when the file is back.
+func TestEditWaitsForTheDataFile(t *testing.T) {
+	free, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	v := &service{t: t, path: filepath.Join(t.TempDir(), "k.db"), addr: free.Addr().String()}
+	require.NoError(t, free.Close())
+	v.start()
+	defer v.stop()
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	doc, err := rig.Encode(rigs[0])
+	require.NoError(t, err)
+	_, err = v.s.Create(context.Background(), store.RigKind, rigs[0].Name, doc, "demo")
+	require.NoError(t, err)
+	p := somebody(t, "http://"+v.addr)
+	p.open("/rigs/1/route?sel=/card")
+	require.NoError(t, os.Rename(v.path, v.path+".away"))
+	p.fill("#f-card-power_w", "151 W")
+	p.sees("#notice", "moved or deleted")
+	require.NoError(t, os.Rename(v.path+".away", v.path))
+	p.sees(".kept", "change 2")
+	assert.InDelta(t, 151, float64(p.exported().Card.Power.Value), 1e-9)
+	assert.True(t, p.until(`() => document.getElementById('notice').hidden`))
+}
+
+// TestFormOfTheBenchAfterARestart: its token is forgotten, what was typed is not.
+func TestFormOfTheBenchAfterARestart(t *testing.T) {
+	free, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	v := &service{t: t, path: filepath.Join(t.TempDir(), "k.db"), addr: free.Addr().String()}
+	require.NoError(t, free.Close())
+	v.start()
+	p := somebody(t, "http://"+v.addr)
+	p.open("/")
+	v.stop()
+	v.start()
+	defer v.stop()
+	p.fill("#new-name", "typed before the restart")
+	p.click("button", "Start")
+	p.page.MustWaitLoad()
+	p.sees("main", "You typed typed before the restart")
+	require.True(t, p.until(`() => document.querySelector('.again [name=_csrf]').value !== ''`))
+	p.click("button", "Send it again")
+	p.page.MustWaitLoad()
+	p.sees(".here", "Survey")
+	assert.Equal(t, "typed before the restart", p.find("#rig-name").MustProperty("value").String())
+}
+
+// TestQuestionIsAnsweredWhereItStands: a missing fact is asked once, says what each
+// answer brings, and goes with its answer.
+func TestQuestionIsAnsweredWhereItStands(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/4/route?sel=/route/stages/0")
+	p.fill("#f-route-stages-0-generation", "")
+	p.sees(".question", "The generation of Field dock")
+	assert.Len(t, p.page.MustElements(".question"), 1)
+	p.click(".question summary", "what each answer brings")
+	p.sees(".question dd", "0.82 GB/s net")
+	p.fill("#ask-f-route-stages-0-generation", "3")
+	assert.True(t, p.until(`() => !document.querySelector('.question')`))
+	assert.Equal(t, 3, p.exported().Route.Stages[0].Gen.Value)
 }

@@ -13,6 +13,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
+	"syscall"
 	"testing"
 	"time"
 
@@ -174,4 +175,90 @@ func fetch(t *testing.T, client *http.Client, address string) string {
 	body, err := io.ReadAll(answer.Body)
 	require.NoError(t, err)
 	return string(body)
+}
+
+// TestBackupAndRestore goes the way of the guide: there and back, by a backup and
+// by an export of all.
+func TestBackupAndRestore(t *testing.T) {
+	bin, dir := built(t), t.TempDir()
+	at := func(name string) string { return filepath.Join(dir, name) }
+	run := func(args ...string) (string, string, int) {
+		return kolvan(t, bin, "", append(args, "--data", at("k.db"))...)
+	}
+	_, errs, code := run("backup", at("none.db"))
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "there is no data file")
+	assert.NoFileExists(t, at("k.db"))
+	_, _, code = run("import", "../../demo/rigs/field_kit.json")
+	require.Equal(t, 0, code)
+	_, _, code = run("backup", at("backup.db"))
+	require.Equal(t, 0, code)
+	all, _, code := run("export", "--all")
+	require.Equal(t, 0, code)
+	require.NoError(t, os.WriteFile(at("all.json"), []byte(all), 0o600))
+	for _, from := range []string{"backup.db", "all.json"} {
+		_, _, code = run("import", "../../demo/rigs/ticket_desk.json")
+		require.Equal(t, 0, code)
+		out, errs, code := run("restore", at(from))
+		require.Equal(t, 0, code, errs)
+		assert.Contains(t, out, "is kept as")
+		out, _, code = run("check")
+		assert.Equal(t, 0, code)
+		assert.Contains(t, out, "whole")
+		_, _, code = run("export", "Field kit")
+		assert.Equal(t, 0, code)
+		_, _, code = run("export", "Ticket-desk all-in-one")
+		assert.Equal(t, 2, code, "what came after the backup is not in it")
+	}
+	require.NoError(t, os.WriteFile(at("wrong.json"), []byte(`{"format":"kolvan-bench/9","rigs":[],"parts":[]}`), 0o600))
+	_, errs, code = run("restore", at("wrong.json"))
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "kolvan-bench/1")
+}
+
+// TestSignalsEndIt: also the one that comes just after the start.
+func TestSignalsEndIt(t *testing.T) {
+	bin := built(t)
+	for wait := range 8 {
+		cmd := exec.Command(bin, "demo", "--addr", "127.0.0.1:0")
+		require.NoError(t, cmd.Start())
+		time.Sleep(time.Duration(wait*15) * time.Millisecond)
+		require.NoError(t, cmd.Process.Signal(syscall.SIGTERM))
+		ended := make(chan error, 1)
+		go func() { ended <- cmd.Wait() }()
+		select {
+		case <-ended:
+		case <-time.After(20 * time.Second):
+			_ = cmd.Process.Kill()
+			require.Fail(t, "it does not end", "after %d ms", wait*15)
+		}
+	}
+}
+
+// TestNothingPrintedActsOnATerminal: what a file or a name holds is written out.
+func TestNothingPrintedActsOnATerminal(t *testing.T) {
+	bin := built(t)
+	_, errs, code := kolvan(t, bin, `{"format":"kolvan-rig/1","name":"red\u001b[31m"}`, "assess", "-")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "without control characters")
+	assert.NotContains(t, errs, "\x1b")
+	_, errs, code = kolvan(t, bin, "", "assess", "no\x1b[31mfile\u202e")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, `no\u001b[31mfile\u202e`)
+	assert.Equal(t, "plain\ntext", shown("plain\ntext"))
+}
+
+func TestSeveralFilesGiveOneArray(t *testing.T) {
+	bin := built(t)
+	out, _, _ := kolvan(t, bin, "", "assess", "--json", "../../demo/rigs/field_kit.json", "../../demo/rigs/ticket_desk.json")
+	var reports []struct {
+		Rig       string
+		Bounds    map[string][2]*float64
+		Questions []any
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &reports))
+	require.Len(t, reports, 2)
+	assert.Equal(t, "Ticket-desk all-in-one", reports[1].Rig)
+	assert.NotNil(t, reports[1].Questions)
+	assert.InDelta(t, .4084, *reports[1].Bounds["link.net_gb_s"][1], .001)
 }

@@ -81,3 +81,54 @@ func TestUnknownOccupantIsAskedFor(t *testing.T) {
 	r.Host.Drives[0].Boots = rig.Fact[bool]{}
 	assert.Equal(t, []string{"unknown boot.displaced /host/drives/0/boots"}, said(r))
 }
+
+// TestNewPlaces: what goes where, of a drive that starts the host and of its
+// radio.
+func TestNewPlaces(t *testing.T) {
+	slot := func(form rig.Form, key rig.Key, occupant string) rig.Slot {
+		s := rig.Slot{Name: "other", Form: rig.Of(form), Occupant: rig.Of(occupant), Bootable: rig.Of(true), Carries: rig.Of([]rig.Carried{"pcie"})}
+		if key != "" {
+			s.Key = rig.Of(key)
+		}
+		return s
+	}
+	level := func(other rig.Slot, d rig.Displaced) string {
+		r := rig.New("places")
+		occupant := d.Occupant
+		r.Host.Drives = []rig.Drive{{Name: "drive", Boots: rig.Of(true)}, {Name: "data", Boots: rig.Of(false)}}
+		r.Host.Networks = []rig.Network{{Name: "radio", Kind: rig.Of(rig.Wireless), Used: rig.Of(true)}}
+		r.Host.Slots = []rig.Slot{{Name: "s", Form: rig.Of(rig.M2), Occupant: rig.Of(occupant)}, other}
+		r.Route.Slot, r.Route.Displaced = "s", []rig.Displaced{d}
+		out := finding.List{}
+		gate.Judge(r, &out)
+		if len(out.Findings) == 0 {
+			return "settled"
+		}
+		return out.Findings[0].Level.String()
+	}
+	to := func(home rig.Home) rig.Displaced {
+		return rig.Displaced{Occupant: "drive", Home: rig.Of(home), Slot: "other", Bootable: rig.Of(true)}
+	}
+	radio := func(home rig.Home) rig.Displaced {
+		return rig.Displaced{Occupant: "radio", Home: rig.Of(home), Slot: "other"}
+	}
+	empty := rig.NoOccupant
+	for _, c := range []struct {
+		name, want string
+		other      rig.Slot
+		d          rig.Displaced
+	}{
+		{"a drive into key M", "settled", slot(rig.M2, "M", empty), to(rig.HomeSlot)},
+		{"a drive into a wireless slot", "blocked", slot(rig.M2, "E", empty), to(rig.HomeSlot)},
+		{"a drive into a slot that is taken", "blocked", slot(rig.M2, "M", "data"), to(rig.HomeSlot)},
+		{"a drive into a slot whose key nobody saw", "unknown", slot(rig.M2, "", empty), to(rig.HomeSlot)},
+		{"a drive into an Ethernet socket", "blocked", slot(rig.M2, "M", empty), to("ethernet")},
+		{"a drive on a memory card", "settled", slot(rig.M2, "M", empty), to("memory-card")},
+		{"a radio into key E", "settled", slot(rig.M2, "E", empty), radio(rig.HomeSlot)},
+		{"a radio into key M", "risk", slot(rig.M2, "M", empty), radio(rig.HomeSlot)},
+		{"a radio's work to a wire", "settled", slot(rig.M2, "M", empty), radio("ethernet")},
+		{"a radio into the card reader", "risk", slot(rig.M2, "M", empty), radio("memory-card")},
+	} {
+		assert.Equal(t, c.want, level(c.other, c.d), c.name)
+	}
+}

@@ -1,0 +1,100 @@
+package power
+
+import (
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+)
+
+// judgeTurnOn asks of every supply that waits who pulls its turn-on contact.
+func judgeTurnOn(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.rig.Supplies {
+		s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
+		if !s.Kind.Known {
+			out.Need(r, at+"/kind", "the kind of "+s.Name, "A sealed brick is on when plugged in; all others wait to be switched on.", "whether anything switches it on")
+			continue
+		}
+		if WaitsToBeSwitched(s) {
+			n.judgeWaiting(r, i, at, out)
+		}
+	}
+}
+
+func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.List) {
+	s := &n.rig.Supplies[i]
+	switch how, known := s.TurnOn.Get(); {
+	case !known && (n.rig.Host.Supply == s.Name || n.onAtHost(i)):
+		return // the host's board switches its own supply on
+	case !known && n.pulledByDock(i):
+		return
+	case !known:
+		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
+	case how == rig.TurnOnNone:
+		out.Add(r, finding.Blocked, at, nil, "%s is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.", s.Name)
+	case how == rig.TurnOnHost && n.rig.Host.Supply != s.Name && !n.onAtHost(i) && n.mayReach(i, theHost):
+		n.needOpaque(r, theHost, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
+	case how == rig.TurnOnHost && n.rig.Host.Supply != s.Name && !n.onAtHost(i):
+		out.Add(r, finding.Blocked, at, nil, "%s waits for the host's board, but no lead with its turn-on contact reaches the host.", s.Name)
+	case how == rig.TurnOnDock:
+		n.judgeDockSwitches(r, i, at, out)
+	}
+}
+
+// onAtHost reports a lead that carries the supply's turn-on contact to the host,
+// or a proprietary one, which does what its maker had in mind.
+func (n *Network) onAtHost(i int) (on bool) {
+	own := bit(i)
+	n.eachLoad(func(lead int, e *EndLoad) {
+		t := n.Leads[lead].net
+		if e.port.kind == theHost && (t.on&own != 0 && n.pass(e, "turn-on") || t.live&own != 0 && e.Plug == "proprietary") {
+			on = true
+		}
+	})
+	return on
+}
+
+func bit(i int) supplySet { return 1 << i }
+
+// mayReach reports a lead to such a part that may carry the supply's turn-on
+// contact, through a connector that nobody knows.
+func (n *Network) mayReach(i int, to kind) (may bool) {
+	n.eachLoad(func(lead int, e *EndLoad) {
+		may = may || e.port.kind == to && n.Leads[lead].net.mayOn&bit(i) != 0
+	})
+	return may
+}
+
+func (n *Network) pulledByDock(i int) bool {
+	for s := range n.stages {
+		if n.stages[s].on&bit(i) != 0 && rig.Is(n.rig.Route.Stages[s].TurnsOn, true) {
+			return true
+		}
+	}
+	return false
+}
+
+func (n *Network) judgeDockSwitches(r *finding.Rule, i int, at string, out *finding.List) {
+	s, joined := &n.rig.Supplies[i], false
+	for k := range n.stages {
+		if n.stages[k].on&bit(i) == 0 {
+			continue
+		}
+		stage := &n.rig.Route.Stages[k]
+		switch turns, known := stage.TurnsOn.Get(); {
+		case !known:
+			out.Need(r, "/route/stages/"+itoa(k)+"/turns_on", "whether "+stage.Name+" switches the supply on", "Read its papers.", "whether "+s.Name+" ever starts")
+			return
+		case turns:
+			return
+		}
+		joined = true
+	}
+	if n.mayReach(i, aStage) {
+		n.needOpaque(r, aStage, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
+		return
+	}
+	if joined {
+		out.Add(r, finding.Blocked, at, nil, "%s waits for the dock, but no dock on its leads switches a supply on.", s.Name)
+		return
+	}
+	out.Add(r, finding.Blocked, at, nil, "%s waits for the dock, but no lead carries its turn-on contact (PS_ON) there: that takes a main 24-pin or 20-pin plug, direct or extended.", s.Name)
+}
