@@ -36,6 +36,7 @@ type region struct {
 	Level    string
 	Findings []findingView
 	Ask      []questionView
+	AskMore  int // questions not shown yet
 	Figures  []figure
 	Next     *nextStep
 	Form     *form
@@ -205,6 +206,9 @@ type questionView struct {
 	Sel     string
 }
 
+// mostQuestions are shown at a time; the others come up as these are answered.
+const mostQuestions = 24
+
 func questionViews(r *rig.Rig, report *assess.Report, v *region, t *trouble) []questionView {
 	rules := map[string]*finding.Finding{}
 	for i := range report.Findings {
@@ -212,8 +216,10 @@ func questionViews(r *rig.Rig, report *assess.Report, v *region, t *trouble) []q
 			rules[f.Where] = f
 		}
 	}
-	list := make([]questionView, 0, len(report.Questions))
-	for _, q := range report.Questions {
+	shown := report.Questions[:min(len(report.Questions), mostQuestions)]
+	v.AskMore = len(report.Questions) - len(shown)
+	list := make([]questionView, 0, len(shown))
+	for _, q := range shown {
 		view := questionView{Question: q, Sel: thingOf(q.Fact)}
 		if f := rules[q.Fact]; f != nil {
 			view.Station = stationOf(f)

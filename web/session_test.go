@@ -30,6 +30,22 @@ type service struct {
 	open *connections
 }
 
+// serve starts a Kolvan with the first of the demo rigs.
+func serve(t *testing.T) (*service, *rig.Rig) {
+	free, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	v := &service{t: t, path: filepath.Join(t.TempDir(), "k.db"), addr: free.Addr().String()}
+	require.NoError(t, free.Close())
+	v.start()
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	doc, err := rig.Encode(rigs[0])
+	require.NoError(t, err)
+	_, err = v.s.Create(context.Background(), store.RigKind, rigs[0].Name, doc, "demo")
+	require.NoError(t, err)
+	return v, rigs[0]
+}
+
 // connections are a listener that can cut what it has accepted, as the end of a
 // process does.
 type connections struct {
@@ -86,18 +102,7 @@ func (v *service) stop() {
 // kept and what was typed stays; after a restart the same page sends it again,
 // though its token is forgotten, and undo reaches back before the restart.
 func TestRestartUnderAnOpenPage(t *testing.T) {
-	free, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	v := &service{t: t, path: filepath.Join(t.TempDir(), "k.db"), addr: free.Addr().String()}
-	require.NoError(t, free.Close())
-	v.start()
-	rigs, err := demo.Rigs()
-	require.NoError(t, err)
-	doc, err := rig.Encode(rigs[0])
-	require.NoError(t, err)
-	_, err = v.s.Create(context.Background(), store.RigKind, rigs[0].Name, doc, "demo")
-	require.NoError(t, err)
-
+	v, first := serve(t)
 	p := somebody(t, "http://"+v.addr)
 	p.open("/rigs/1/route?sel=/card")
 	p.fill("#f-card-power_w", "150 W")
@@ -117,7 +122,7 @@ func TestRestartUnderAnOpenPage(t *testing.T) {
 		p.click("[data-undo]", "undo")
 	}
 	back := p.exported()
-	assert.Equal(t, rigs[0].Card.Power, back.Card.Power, "undone to before the restart")
+	assert.Equal(t, first.Card.Power, back.Card.Power, "undone to before the restart")
 }
 
 func TestAcknowledgeAndGoToTheThing(t *testing.T) {
@@ -225,18 +230,8 @@ func TestOwnPartsComeFirst(t *testing.T) {
 // TestEditWaitsForTheDataFile: while the data file is away the page says so and
 // keeps the edit, and sends it when the file is back.
 func TestEditWaitsForTheDataFile(t *testing.T) {
-	free, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	v := &service{t: t, path: filepath.Join(t.TempDir(), "k.db"), addr: free.Addr().String()}
-	require.NoError(t, free.Close())
-	v.start()
+	v, _ := serve(t)
 	defer v.stop()
-	rigs, err := demo.Rigs()
-	require.NoError(t, err)
-	doc, err := rig.Encode(rigs[0])
-	require.NoError(t, err)
-	_, err = v.s.Create(context.Background(), store.RigKind, rigs[0].Name, doc, "demo")
-	require.NoError(t, err)
 	p := somebody(t, "http://"+v.addr)
 	p.open("/rigs/1/route?sel=/card")
 	require.NoError(t, os.Rename(v.path, v.path+".away"))
@@ -250,11 +245,7 @@ func TestEditWaitsForTheDataFile(t *testing.T) {
 
 // TestFormOfTheBenchAfterARestart: its token is forgotten, what was typed is not.
 func TestFormOfTheBenchAfterARestart(t *testing.T) {
-	free, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	v := &service{t: t, path: filepath.Join(t.TempDir(), "k.db"), addr: free.Addr().String()}
-	require.NoError(t, free.Close())
-	v.start()
+	v, _ := serve(t)
 	p := somebody(t, "http://"+v.addr)
 	p.open("/")
 	v.stop()

@@ -4,6 +4,9 @@
 package assess
 
 import (
+	"github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
+
 	"kolvan/core/brief"
 	"kolvan/core/finding"
 	"kolvan/core/fit"
@@ -81,46 +84,72 @@ func Rig(r *rig.Rig, ref *reference.Tables) Report {
 	return report
 }
 
-// Bounds are figures by their names in Figures, each with its two ends.
-type Bounds map[string][2]*float64
+// A Bound is one figure between its two ends; Open leaves the far one open.
+type Bound struct {
+	Name      string
+	Low, High float64
+	Open      bool
+}
+
+// Bounds are figures by their names in Figures.
+type Bounds []Bound
+
+// Of returns the bound of a figure.
+func (b Bounds) Of(name string) (Bound, bool) {
+	for i := range b {
+		if b[i].Name == name {
+			return b[i], true
+		}
+	}
+	return Bound{}, false
+}
+
+// MarshalJSONTo writes {"name": [low, high], …}, null for an open end.
+func (b Bounds) MarshalJSONTo(enc *jsontext.Encoder) error {
+	if err := enc.WriteToken(jsontext.BeginObject); err != nil {
+		return err
+	}
+	for _, of := range b {
+		ends := []*float64{number(of.Low), nil}
+		if !of.Open {
+			ends[1] = number(of.High)
+		}
+		if err := enc.WriteToken(jsontext.String(of.Name)); err != nil {
+			return err
+		}
+		if err := json.MarshalEncode(enc, ends); err != nil {
+			return err
+		}
+	}
+	return enc.WriteToken(jsontext.EndObject)
+}
 
 func bounds(r *rig.Rig, report *Report) Bounds {
-	b := Bounds{}
+	b := make(Bounds, 0, 9)
 	p := report.Link
 	if len(p.Elements) > 0 && !p.None {
-		put2(b, "link.width", p.WidthEnds)
-		put2(b, "link.gen", p.GenEnds)
-		put2(b, "link.raw_gb_s", p.RawEnds)
-		put2(b, "link.net_gb_s", p.NetEnds)
+		b = append(b, boundOf("link.width", p.WidthEnds), boundOf("link.gen", p.GenEnds), boundOf("link.raw_gb_s", p.RawEnds), boundOf("link.net_gb_s", p.NetEnds))
 		if memory, known := r.Card.Memory.Get(); known && p.NetEnds.High > 0 {
 			size := float64(memory) * units.BytesPerGibibyte / 1e9
-			fill := [2]*float64{number(size / float64(p.NetEnds.High)), nil}
-			if p.NetEnds.Low > 0 {
-				fill[1] = number(size / float64(p.NetEnds.Low))
-			}
-			b["link.fill_s"] = fill
+			b = append(b, Bound{"link.fill_s", size / float64(p.NetEnds.High), size / float64(p.NetEnds.Low), p.NetEnds.Low == 0})
 		}
 	}
 	if i := report.Power.CardSupply(); i >= 0 {
 		load := &report.Power.Supplies[i]
-		put2(b, "power.sustained_w", load.Load)
+		b = append(b, boundOf("power.sustained_w", load.Load))
 		if rating, known := load.Rating.Get(); known && rating > 0 {
-			b["power.supply_share"] = [2]*float64{number(load.Load.Low / rating), number(load.Load.High / rating)}
+			b = append(b, boundOf("power.supply_share", load.Load.Times(1/float64(rating))))
 		}
 	}
 	if gap, known := report.Chamber.Gap(); known {
-		b["fit.gap_mm"] = [2]*float64{number(gap.Distance), number(gap.Distance)}
+		b = append(b, Bound{Name: "fit.gap_mm", Low: float64(gap.Distance), High: float64(gap.Distance)})
 	}
 	sum, open := brief.ToBuy(r)
-	b["brief.to_buy"] = [2]*float64{number(sum), number(sum)}
-	if len(open) > 0 {
-		b["brief.to_buy"] = [2]*float64{number(sum), nil}
-	}
-	return b
+	return append(b, Bound{"brief.to_buy", float64(sum), float64(sum), len(open) > 0})
 }
 
-func put2[T ~float64 | ~int](b Bounds, name string, ends units.Range[T]) {
-	b[name] = [2]*float64{number(float64(ends.Low)), number(float64(ends.High))}
+func boundOf[T ~float64 | ~int](name string, ends units.Range[T]) Bound {
+	return Bound{Name: name, Low: float64(ends.Low), High: float64(ends.High)}
 }
 
 // judge runs the computations and the rules; out gathers the findings, in the

@@ -17,6 +17,7 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/parts"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 func stock(t testing.TB) *assess.Bins {
@@ -109,7 +110,7 @@ func all(operations ...string) string { return strings.Join(operations, ",") }
 func boardPower(w string) string { return set("/card/power_w", w) }
 
 // TestRules holds each rule to its level in each case, and all that is said to
-// the exact set of rule, level and place in testdata/rule_cases.txt, which
+// the exact set of rule, level, place and numbers in testdata/rule_cases.txt, which
 // KOLVAN_UPDATE=1 writes anew, to be read before it is kept.
 func TestRules(t *testing.T) {
 	ref := coretest.Tables(t)
@@ -131,7 +132,11 @@ func TestRules(t *testing.T) {
 				}
 				assert.Equal(t, want, level(&report, rule, want), "%+v", report.Findings)
 				for _, f := range report.Findings {
-					fmt.Fprintf(&exact, "  %s %s %s\n", f.Rule, f.Level, f.Where)
+					fmt.Fprintf(&exact, "  %s %s %s", f.Rule, f.Level, f.Where)
+					for _, number := range f.Numbers {
+						fmt.Fprintf(&exact, " %s=%v", number.Name, units.Round(number.Value, 4))
+					}
+					exact.WriteString("\n")
 					assert.Contains(t, strings.Split(levels[f.Rule], "; "), f.Level.String(), "%s lists its levels", f.Rule)
 				}
 			})
@@ -195,9 +200,9 @@ func TestCertainInSpiteOfWhatIsMissing(t *testing.T) {
 			}
 			assert.NotContains(t, asked, c.not)
 			for name, want := range c.bounds {
-				got := report.Bounds[name]
-				assert.InDelta(t, want[0], *got[0], 0.001, name)
-				assert.InDelta(t, want[1], *got[1], 0.001, name)
+				got, _ := report.Bounds.Of(name)
+				assert.InDelta(t, want[0], got.Low, 0.001, name)
+				assert.InDelta(t, want[1], got.High, 0.001, name)
 			}
 		})
 	}

@@ -53,8 +53,8 @@ func TestWhatIsForgottenIsUnknown(t *testing.T) {
 			}
 		}
 		for name, figure := range figuresOf(t, report.Figures) {
-			ends, there := report.Bounds[name]
-			agree := there && ends[1] != nil && *ends[0] == *ends[1]
+			ends, there := report.Bounds.Of(name)
+			agree := !ends.Open && ends.Low == ends.High
 			if there && agree != (figure != nil) {
 				t.Fatalf("%s is %v, its ends %v; forgotten: %v", name, figure, ends, forgotten)
 			}
