@@ -15,7 +15,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"kolvan/core/rig"
 	"kolvan/store"
+	"kolvan/web"
 )
 
 // post sends a form of a page, with further headers.
@@ -215,4 +217,71 @@ func TestBenchOfVeryManyRigs(t *testing.T) {
 	assert.Less(t, strings.Index(page, "copy 019"), strings.Index(page, "copy 010"))
 	_, page = c.get("/?q=zeppelin")
 	assert.Contains(t, page, "No rig on the bench")
+}
+
+func TestDamagedPartOfTheBins(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	c.post("/bins", "rig", "1", "kind", "card", "path", "/card")
+	_, page := c.get("/bins/5")
+	c.post("/bins/5/set", "rev", revision.FindStringSubmatch(page)[1], "path", "/name", "value", "measured")
+	spoil(t, s, "UPDATE revisions SET doc = 'x' || doc WHERE id = (SELECT head FROM things WHERE id = 5)")
+	status, page := c.get("/bins")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, `action="/bins/5/recover"`)
+	_, found := c.get("/rigs/1/parts?q=measured")
+	assert.NotContains(t, found, "my card", "what cannot be read is not offered")
+	status, _ = c.get("/rigs/1/route")
+	assert.Equal(t, http.StatusOK, status, "and harms no rig")
+	status, doc := c.get("/bins/5/export")
+	assert.Equal(t, http.StatusOK, status)
+	assert.True(t, strings.HasPrefix(doc, "x{"))
+	status, _ = c.post("/bins/5/recover")
+	assert.Equal(t, http.StatusSeeOther, status)
+	_, page = c.get("/bins/5")
+	assert.Contains(t, page, "Corvane 16G")
+}
+
+// TestReadOnlyDataFile: everything can be looked at, and every page says that
+// nothing can be changed.
+func TestReadOnlyDataFile(t *testing.T) {
+	_, made := bench(t)
+	path := made.Path()
+	require.NoError(t, made.Close())
+	require.NoError(t, os.Chmod(path, 0o400))
+	s, err := store.Open(context.Background(), path, store.Serving)
+	require.NoError(t, err)
+	defer s.Close()
+	app, err := web.New(s, []string{host})
+	require.NoError(t, err)
+	app.Tell([]string{"a page is torn"})
+	c := newClient(t, app)
+	status, page := c.get("/rigs/1/power")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "nothing can be changed")
+	assert.Contains(t, page, "a page is torn")
+	status, says := c.post("/rigs/1/set", "rev", c.rev(1), "path", "/name", "value", "x")
+	assert.Equal(t, http.StatusServiceUnavailable, status)
+	assert.Contains(t, says, "read-only")
+}
+
+// TestMoreCanBeTried: a rig with more to try than the usual effort says so, with
+// a way to go on.
+func TestMoreCanBeTried(t *testing.T) {
+	app, s := bench(t)
+	r := kept(t, s, 3)
+	r.Supplies[0].Rating.Value = 100
+	for i := range 60 {
+		lead := rig.Lead{Name: fmt.Sprint("more ", i), From: []rig.LeadEnd{{Part: r.Supplies[0].Name}}, To: []rig.LeadEnd{{Part: rig.CardPart}, {Part: rig.HostPart}}}
+		r.Leads = append(r.Leads, lead)
+	}
+	doc, err := rig.Encode(r)
+	require.NoError(t, err)
+	id, err := s.Create(context.Background(), store.RigKind, r.Name, doc, "made")
+	require.NoError(t, err)
+	c := newClient(t, app)
+	_, page := c.get(fmt.Sprintf("/rigs/%d/power", id))
+	assert.Contains(t, page, "try more changes")
+	_, page = c.get(fmt.Sprintf("/rigs/%d/power?effort=more", id))
+	assert.NotContains(t, page, "try more changes")
 }

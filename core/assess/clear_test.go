@@ -167,3 +167,30 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		})
 	}
 }
+
+// TestSearchIsBounded: it ends with its effort, says that more could be tried, and
+// with the client it was for.
+func TestSearchIsBounded(t *testing.T) {
+	ref, bins := coretest.Tables(t), stock(t)
+	r := whole(t, "["+set("/supplies/1/rating_w", "119")+"]")
+	search := func(effort assess.Effort) (found int, untried bool) {
+		report := assess.Rig(r, ref)
+		require.NoError(t, assess.Clear(context.Background(), &report, r, ref, bins, effort))
+		for _, f := range report.Findings {
+			found += len(f.Clear)
+		}
+		return found, report.Untried
+	}
+	little, untried := search(1)
+	assert.True(t, untried)
+	all, untried := search(assess.UsualEffort)
+	assert.False(t, untried)
+	assert.Greater(t, all, little)
+
+	gone, leave := context.WithCancel(context.Background())
+	leave()
+	report := assess.Rig(r, ref)
+	assert.ErrorIs(t, assess.Clear(gone, &report, r, ref, bins, assess.UsualEffort), context.Canceled)
+	report = assess.Rig(whole(t, "["+drop("/card/power_w")+","+set("/supplies/1/rating_w", "150")+"]"), ref)
+	assert.ErrorIs(t, assess.Ask(gone, &report, r, ref), context.Canceled)
+}

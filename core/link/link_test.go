@@ -2,6 +2,7 @@ package link_test
 
 import (
 	"fmt"
+	"kolvan/core/finding"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -162,5 +163,43 @@ func TestUnknownIsNotGuessed(t *testing.T) {
 		assert.Zero(t, p.Net, name)
 		_, known := p.Pinch()
 		assert.False(t, known, name)
+	}
+}
+
+// TestFormsCarryNoMoreThanTheyCan: what is told beyond what a form carries counts
+// as the form, and is said.
+func TestFormsCarryNoMoreThanTheyCan(t *testing.T) {
+	ref := coretest.Tables(t)
+	for _, c := range []struct {
+		name       string
+		slot       rig.Slot
+		width, gen int
+		claims     int
+	}{
+		{"M.2 key M of eight lanes", rig.Slot{Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Lanes: rig.Of(8), Gen: rig.Of(4)}, 4, 4, 1},
+		{"M.2 key B of four", rig.Slot{Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("B")), Lanes: rig.Of(4), Gen: rig.Of(3)}, 2, 3, 1},
+		{"key E of two", rig.Slot{Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("E")), Lanes: rig.Of(2), Gen: rig.Of(3)}, 1, 3, 1},
+		{"mini PCIe of the third generation", rig.Slot{Form: rig.Of(rig.MiniPCIe), Lanes: rig.Of(1), Gen: rig.Of(3)}, 1, 2, 1},
+		{"OCuLink of the fifth", rig.Slot{Form: rig.Of(rig.OCuLink), Mechanical: rig.Of(4), Lanes: rig.Of(8), Gen: rig.Of(5)}, 4, 4, 2},
+		{"a short card slot of sixteen", rig.Slot{Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(4), OpenEnd: rig.Of(true), Lanes: rig.Of(16), Gen: rig.Of(3)}, 4, 3, 1},
+		{"a card slot that is what it says", rig.Slot{Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(8), Gen: rig.Of(3)}, 8, 3, 0},
+	} {
+		r := rig.New("claims")
+		c.slot.Name, r.Route.Slot = "s", "s"
+		c.slot.Carries = rig.Of([]rig.Carried{rig.PCIe})
+		r.Host.Slots = []rig.Slot{c.slot}
+		r.Card = rig.Card{Lanes: rig.Of(16), Edge: rig.Of(16), Gen: rig.Of(6), TrainsX2: rig.Of(true)}
+		p := link.For(r, ref)
+		out := finding.List{}
+		p.Judge(&out)
+		claims := 0
+		for _, f := range out.Findings {
+			if f.Rule == "link.claim" {
+				claims++
+			}
+		}
+		assert.Equal(t, c.width, p.Width, c.name)
+		assert.Equal(t, c.gen, p.Gen, c.name)
+		assert.Equal(t, c.claims, claims, c.name)
 	}
 }

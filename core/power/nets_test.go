@@ -173,3 +173,33 @@ func TestMeasuredDrawsStand(t *testing.T) {
 	assert.Equal(t, []string{"blocked /route/stages/0"}, said(t, r, "power.slot-limit"), "80 W from 75")
 	assert.Equal(t, []string{"risk /leads/1/from/0"}, said(t, r, "power.connector"), "160 W through 150")
 }
+
+// TestProprietaryPlugsAreNeverQuiet: joined with another kind nobody can tell by
+// their look what they put where; among themselves they are their maker's.
+func TestProprietaryPlugsAreNeverQuiet(t *testing.T) {
+	r := docked(120, "card-8")
+	r.Supplies[0].Outlets = append(r.Supplies[0].Outlets, rig.Outlet{Name: "own", Connector: rig.Of(rig.Connector("proprietary")), Current: rig.Of(units.Amp(18))})
+	r.Host.Inlets = []rig.Inlet{{Name: "own", Connector: rig.Of(rig.Connector("proprietary")), Voltage: rig.Of(units.Volt(12)), Current: rig.Of(units.Amp(18))}}
+	r.Leads = []rig.Lead{lead("board", ends(end("psu", "own", "proprietary")), ends(end("host", "own", "proprietary")))}
+	assert.Empty(t, said(t, r, "power.pins"))
+	r.Leads = []rig.Lead{lead("made", ends(rig.LeadEnd{Part: "psu", At: "own"}), ends(end("card", "A", "card-8")))}
+	assert.Equal(t, []string{"unknown /leads/0/from/0/connector"}, said(t, r, "power.pins"))
+}
+
+// TestWhatIsCertainIsSaidAsSuch: of a range the sure end stands in the sentence.
+func TestWhatIsCertainIsSaidAsSuch(t *testing.T) {
+	r := docked(120)
+	r.Card.Plugs = nil
+	r.Route.Stages[0].Makes3V3 = rig.Of(true)
+	r.Leads = []rig.Lead{lead("disk", ends(end("psu", "d1", "disk-15")), ends(end("dock", "disk", "disk-15")))}
+	out := finding.List{}
+	power.For(r, coretest.Tables(t)).Judge(&out)
+	for _, f := range out.Findings {
+		if f.Rule == "power.slot-limit" {
+			assert.Equal(t, finding.Danger, f.Level)
+			assert.Contains(t, f.Says, "at least 66 W")
+			return
+		}
+	}
+	assert.Fail(t, "nothing is said of the slot")
+}

@@ -3,6 +3,7 @@ package rig
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -219,4 +220,46 @@ func FuzzDecode(f *testing.F) {
 		require.NoError(t, err)
 		require.Equal(t, r, back)
 	})
+}
+
+// TestBoundsOfWhatAFileMayHave: up to the bound it is taken, beyond it refused
+// with the bound.
+func TestBoundsOfWhatAFileMayHave(t *testing.T) {
+	many := func(leads, ends int) *Rig {
+		r := New("many")
+		for i := range leads {
+			l := Lead{Name: fmt.Sprint("lead ", i)}
+			for j := range ends {
+				l.To = append(l.To, LeadEnd{At: fmt.Sprint("end ", j)})
+			}
+			r.Leads = append(r.Leads, l)
+		}
+		return r
+	}
+	assert.NoError(t, Validate(many(64, 4)))
+	assert.ErrorContains(t, Validate(many(64, 5)), "at most 256 ends of leads in all")
+	sockets := New("sockets")
+	for i := range 9 {
+		s := Supply{Name: fmt.Sprint("supply ", i)}
+		for j := range 64 {
+			s.Outlets = append(s.Outlets, Outlet{Name: fmt.Sprint("outlet ", j)})
+		}
+		sockets.Supplies = append(sockets.Supplies, s)
+	}
+	assert.ErrorContains(t, Validate(sockets), "at most 512 inlets and outlets")
+	sockets.Supplies = sockets.Supplies[:8]
+	assert.NoError(t, Validate(sockets))
+
+	wrong := many(64, 4)
+	for i := range wrong.Leads {
+		for j := range wrong.Leads[i].To {
+			wrong.Leads[i].To[j].At = "bell\a"
+		}
+	}
+	err := Validate(wrong)
+	assert.ErrorContains(t, err, "and 216 faults more", "nobody reads them all")
+	assert.ErrorContains(t, err, "without control characters")
+	remark := New("remark")
+	remark.Card.Power = Fact[units.Watt]{Known: true, Value: 1, Remark: "two\nlines"}
+	assert.NoError(t, Validate(remark))
 }
