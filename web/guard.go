@@ -78,7 +78,7 @@ const tokenLife = 24 * time.Hour
 // machine, not by port: the cookie is named by the port, so that two Kolvans do
 // not put each other's pages out.
 func (a *App) tokens(hosts []string) fiber.Handler {
-	_, port, _ := strings.Cut(hosts[0], ":")
+	port := hosts[0][strings.LastIndex(hosts[0], ":")+1:]
 	return csrf.New(csrf.Config{
 		CookieName: "kolvan_csrf_" + port, CookieSameSite: "Strict", CookieHTTPOnly: true, IdleTimeout: tokenLife,
 		Storage:      tokenStore{expirable.NewLRU[string, []byte](tokensKept, nil, tokenLife)},

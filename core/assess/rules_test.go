@@ -245,11 +245,13 @@ var ruleCases = []struct {
 		{"danger", "12 V into a host that takes 19", all(set("/host/inlets", `[{"name":"round","connector":"barrel","voltage_v":19}]`), toHost("round", "barrel"))},
 		{"quiet", "19 V into a dock that says so", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", "19"), set("/route/stages/2/inlets/3/voltage_v", "19"))},
 		{"quiet", "12 V into the dock's round plug", dockOn("round", "barrel", "round", "barrel")},
+		{"unknown", "one rail was read, and nobody says of what", all(drop("/supplies/1/kind"), set("/supplies/1/rails", `[{"name":"5V","voltage_v":5,"current_a":15}]`))},
 		{"unknown", "a brick without a label", all(set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rails"), dockOn("round", "barrel", "round", "barrel"))},
 		{"unknown", "what the host takes", all(drop("/host/supply"), toHost("round", "barrel"))},
 	}},
 	{"power.contract", []ruleCase{
 		{"danger", "12 V on a USB-C plug", all(drop("/host/supply"), toHost("c2", "card-8"), set("/leads/2/to/0/connector", `"usb-c"`))},
+		{"blocked", "70 W from a contract of 60", all(drop("/host/supply"), toHost("c", "usb-c"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":20,"current_a":3}`))},
 		{"quiet", "5 V on a USB-C plug", all(drop("/host/supply"), toHost("c", "usb-c"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":5}`))},
 		{"unknown", "what asks for 12 V", all(dockOn("c", "usb-c", "round", "barrel"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":12}`))},
 	}},
@@ -276,6 +278,8 @@ var ruleCases = []struct {
 		{"risk", "205 W for two plugs", all(twoPlugs, boardPower("250"))},
 		{"danger", "300 W for two plugs", all(twoPlugs, boardPower("375"))},
 		{"quiet", "150 W for two plugs", all(twoPlugs, boardPower("195"))},
+		{"asked by power.connector", "which plug the lead goes to",
+			all(twoPlugs, boardPower("250"), set("/leads/1/to", `[{"part":"card"}]`), set("/leads/2", `{"name":"l","owned":true,"from":[{"part":"main","at":"c2"}],"to":[{"part":"card"}]}`))},
 		{"asked by power.connector", "board power", all(twoPlugs, drop("/card/power_w"))},
 	}},
 	{"power.wire", []ruleCase{

@@ -111,39 +111,36 @@ var stanceWords = map[rig.Stance]string{
 	rig.NothingPermanent: "nothing permanent", rig.SpareCover: "a spare cover may be cut, nothing else", rig.CutFreely: "cut freely",
 }
 
-// A part of the rig with its price.
-type part struct {
-	name, where string
-	price       *rig.Price
-}
-
-func parts(r *rig.Rig) []part {
-	all := make([]part, 0, 2+len(r.Route.Stages)+len(r.Supplies)+len(r.Leads))
-	all = append(all, part{r.Host.Name, "/host", &r.Host.Price}, part{r.Card.Name, "/card", &r.Card.Price})
+// eachPart visits all parts of a rig with their prices; i is −1 for those that
+// stand alone.
+func eachPart(r *rig.Rig, visit func(name, list string, i int, price *rig.Price)) {
+	visit(r.Host.Name, "/host", -1, &r.Host.Price)
+	visit(r.Card.Name, "/card", -1, &r.Card.Price)
 	for i := range r.Route.Stages {
-		all = append(all, part{r.Route.Stages[i].Name, "/route/stages/" + strconv.Itoa(i), &r.Route.Stages[i].Price})
+		visit(r.Route.Stages[i].Name, "/route/stages", i, &r.Route.Stages[i].Price)
 	}
 	for i := range r.Supplies {
-		all = append(all, part{r.Supplies[i].Name, "/supplies/" + strconv.Itoa(i), &r.Supplies[i].Price})
+		visit(r.Supplies[i].Name, "/supplies", i, &r.Supplies[i].Price)
 	}
 	for i := range r.Leads {
-		all = append(all, part{r.Leads[i].Name, "/leads/" + strconv.Itoa(i), &r.Leads[i].Price})
+		visit(r.Leads[i].Name, "/leads", i, &r.Leads[i].Price)
 	}
-	return all
 }
 
 // ToBuy sums the prices of all named parts not known to be owned; open lists the
 // places of those without a price.
 func ToBuy(r *rig.Rig) (sum units.Money, open []string) {
-	for _, p := range parts(r) {
+	eachPart(r, func(name, list string, i int, price *rig.Price) {
 		switch {
-		case p.name == "" || rig.Is(p.price.Owned, true):
-		case p.price.Amount.Known:
-			sum += p.price.Amount.Value
+		case name == "" || rig.Is(price.Owned, true):
+		case price.Amount.Known:
+			sum += price.Amount.Value
+		case i < 0:
+			open = append(open, list)
 		default:
-			open = append(open, p.where)
+			open = append(open, list+"/"+strconv.Itoa(i))
 		}
-	}
+	})
 	return sum, open
 }
 

@@ -244,11 +244,8 @@ func (c *Chamber) missing() []missingFact {
 	var all []missingFact
 	// What is measured together is asked for once.
 	lack := func(at, of string, facts [3]Fact, names [3]string) {
-		for i, f := range facts {
-			if !f.Known {
-				all = append(all, missingFact{at + "/" + names[i], of, ruler})
-				return
-			}
+		if i := firstOpen(facts); i >= 0 {
+			all = append(all, missingFact{at + "/" + names[i], of, ruler})
 		}
 	}
 	axes := [3]string{"x_mm", "y_mm", "z_mm"}
@@ -258,22 +255,37 @@ func (c *Chamber) missing() []missingFact {
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
 		if !t.Holds {
-			c.lackBox(lack, "/chamber/things/"+strconv.Itoa(i), t.Name, t.At, t.Size)
+			c.lackBox(lack, "things", i, t.Name, t.At, t.Size)
 		}
 	}
 	for i := range c.rig.Chamber.Covers {
 		v := &c.rig.Chamber.Covers[i]
 		if !c.mayStayOff(v.Name) {
-			c.lackBox(lack, "/chamber/covers/"+strconv.Itoa(i), v.Name, v.At, v.Size)
+			c.lackBox(lack, "covers", i, v.Name, v.At, v.Size)
 		}
 	}
 	return all
 }
 
-func (c *Chamber) lackBox(lack func(at, of string, facts [3]Fact, names [3]string), where, name string, at rig.Place, size rig.Extent) {
+// firstOpen is the place of the first of three facts that is not known, or −1.
+func firstOpen(facts [3]Fact) int {
+	for i := range facts {
+		if !facts[i].Known {
+			return i
+		}
+	}
+	return -1
+}
+
+func (c *Chamber) lackBox(lack func(at, of string, facts [3]Fact, names [3]string), list string, i int, name string, at rig.Place, size rig.Extent) {
+	where, extent := place3(at), extent3(size)
+	if firstOpen(where) < 0 && firstOpen(extent) < 0 {
+		return
+	}
 	axes := [3]string{"x_mm", "y_mm", "z_mm"}
-	lack(where+"/at", "where "+name+" is", place3(at), axes)
-	lack(where+"/size", "the size of "+name, extent3(size), axes)
+	path := "/chamber/" + list + "/" + strconv.Itoa(i)
+	lack(path+"/at", "where "+name+" is", where, axes)
+	lack(path+"/size", "the size of "+name, extent, axes)
 }
 
 // Longest is the length of the longest card of the same height and thickness

@@ -360,6 +360,9 @@ func (n *Network) voltsFact(lead int) (where, of string) {
 			switch {
 			case e.port.kind == aSupply && n.endVolts(e, 0) == 0:
 				s := &n.rig.Supplies[e.port.part]
+				if !s.Kind.Known && len(s.Rails) == 1 && s.Rails[0].Voltage.Known {
+					return "/supplies/" + itoa(e.port.part) + "/kind", s.Name
+				}
 				if len(s.Rails) == 1 && (e.port.at < 0 || s.Outlets[e.port.at].Rail == "") {
 					return "/supplies/" + itoa(e.port.part) + "/rails/0/voltage_v", s.Name
 				}
@@ -399,8 +402,26 @@ func outletWords(n *Network, e *EndLoad) string {
 }
 
 // judgeContract: a USB-C plug carries what its two sides have agreed on. One that
-// is only soldered to a supply agrees on nothing.
+// is only soldered to a supply agrees on nothing, and a contract gives no more than
+// its source has.
 func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
+	n.eachLoad(func(lead int, e *EndLoad) {
+		from := n.Leads[lead].From
+		if e.port.kind != theHost || e.Plug != "usb-c" || len(from) != 1 || from[0].port.kind != aSupply {
+			return
+		}
+		s := &n.rig.Supplies[from[0].port.part]
+		contract, known := s.Rating.Get()
+		if current, told := n.outletSocket(from[0].port).current.Get(); told && n.Leads[lead].Volts != 0 {
+			if by := current.At(n.Leads[lead].Volts); !known || by < contract {
+				contract, known = by, true
+			}
+		}
+		if known && e.Load.Over(units.Exactly(contract)) == units.Always {
+			out.Add(r, finding.Blocked, e.Where(), finding.Numbers{{Name: "load_w", Value: float64(e.Load.Low)}, {Name: "contract_w", Value: float64(contract)}},
+				"The host draws %s; the USB-C contract of %s gives %v.", atLeast(e.Load), s.Name, contract)
+		}
+	})
 	for i := range n.Leads {
 		load := &n.Leads[i]
 		fromUSB := false

@@ -58,6 +58,11 @@ func (n *Network) needLoads(r *finding.Rule, lead int, out *finding.List) {
 	if !f.host.Known() {
 		n.needHost(r, decides, out)
 	}
+	for j := range n.Leads[lead].To {
+		if e := &n.Leads[lead].To[j]; e.port.kind == theCard && e.port.at < 0 && len(n.Plugs) > 1 {
+			out.Need(r, e.Where()+"/at", "which plug of the card "+n.rig.Leads[lead].Name+" goes to", "Look at the card's upper edge.", decides)
+		}
+	}
 	n.needVolts(r, lead, out)
 }
 

@@ -378,7 +378,10 @@ func (n *Network) supplyVolts(e *EndLoad) units.Volt {
 		return twelve // its label may list one rail of several
 	}
 	if rail >= 0 {
-		return s.Rails[rail].Voltage.Value
+		if v := s.Rails[rail].Voltage.Value; !fixed || told || s.Kind.Known || same(v, twelve) {
+			return v
+		}
+		return 0 // the one rail that was read may be one of several
 	}
 	if fixed && (len(s.Rails) == 0 || len(s.Rails) > 1) {
 		return twelve

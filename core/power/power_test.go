@@ -1,6 +1,7 @@
 package power_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -290,6 +291,18 @@ func TestNothingIsLostOnTheWay(t *testing.T) {
 			if s.Load.High > sum+n.Slot.At3V3.High+1e-6 {
 				t.Fatalf("supply %d gives %v, its leads take %v", i, s.Load, sum)
 			}
+		}
+		fed := map[string]bool{}
+		for i, l := range r.Leads {
+			for j, e := range l.To {
+				if n.Leads[i].To[j].Fit != power.NoEntry {
+					fed[e.Part+e.At] = true
+					fed[e.Part] = true
+				}
+			}
+		}
+		if all := r.Card.Power.Value + r.Host.Power.Value; fed["cardA"] && fed["cardB"] && fed["dock"] && fed["host"] && math.Abs(float64(n.Supplies[0].Load.High-all)) > 1e-6 {
+			t.Fatalf("the supply gives %v, the loads take %v in all", n.Supplies[0].Load, all)
 		}
 		if most := r.Card.Power.Value + r.Host.Power.Value; n.Supplies[0].Load.High > most+1e-6 {
 			t.Fatalf("the supply gives %v, all there is takes %v", n.Supplies[0].Load, most)
