@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"net/url"
 	"reflect"
@@ -44,6 +45,7 @@ type region struct {
 	Feeds    []feedOption // leads that could feed it
 	Joints   []joint
 	Trouble  *trouble
+	Choices  []supplyChoice
 	Load     string // the spike the power drawing is shown at
 	More     string // where more changes are tried than were; empty when all were
 
@@ -168,10 +170,38 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	v.Ask = questionViews(l.rig, &report, v, t)
 	v.Next = next(l.rig, &report)
 	v.draw(a, l.rig, &report, bins)
+	if station == "power" && (sel == "" || sel == standard["power"]) {
+		if v.Choices, err = a.supplyChoices(ctx, l.rig, &report, bins); err != nil {
+			return nil, err
+		}
+	}
 	if station != "sheet" {
 		v.edit(a, l.rig, &report)
 	}
 	return v, nil
+}
+
+// supplyChoice is a supply that could feed the card, as it is shown.
+type supplyChoice struct {
+	finding.Change
+	Name, About, Share, Spike string
+	Level, Says               string
+}
+
+// mostChoices of supplies are shown.
+const mostChoices = 8
+
+func (a *App) supplyChoices(ctx context.Context, r *rig.Rig, report *assess.Report, bins *assess.Bins) ([]supplyChoice, error) {
+	choices, err := assess.SupplyChoices(ctx, report, r, a.ref, bins, mostChoices)
+	list := make([]supplyChoice, len(choices))
+	for i, c := range choices {
+		list[i] = supplyChoice{Change: c.Change, Name: c.Supply.Name, About: words(c.Supply.Kind) + ", " + words(c.Supply.Rating), Share: power.Percent(c.Share),
+			Spike: c.Bands[0].String() + " of " + c.Rides[0].String()}
+		if !c.Free {
+			list[i].Level, list[i].Says = c.Level.String(), c.Says
+		}
+	}
+	return list, err
 }
 
 func findingViews(report *assess.Report) []findingView {

@@ -390,9 +390,21 @@ func feedPlugs(r *rig.Rig) *rig.Rig {
 	return feed(r, "", plugs)
 }
 
+// withSupply exchanges a supply for a larger one of its form.
 func withSupply(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
 	old := &r.Supplies[i]
-	if s.Kind.Value != old.Kind.Value || s.Name == old.Name || s.Rating.Value <= old.Rating.Value || !sameVoltages(old, &s) {
+	if s.Kind.Value != old.Kind.Value || s.Rating.Value <= old.Rating.Value {
+		return nil, false
+	}
+	return exchanged(r, i, s)
+}
+
+// exchanged puts another supply in the place of one, each lead moved to an outlet
+// of the same connector; false where one finds none, or where a voltage would be
+// missing.
+func exchanged(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
+	old := &r.Supplies[i]
+	if s.Name == old.Name || !sameVoltages(old, &s) {
 		return nil, false
 	}
 	c := copyOf(r)

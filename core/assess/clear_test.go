@@ -194,3 +194,32 @@ func TestSearchIsBounded(t *testing.T) {
 	report = assess.Rig(whole(t, "["+drop("/card/power_w")+","+set("/supplies/1/rating_w", "150")+"]"), ref)
 	assert.ErrorIs(t, assess.Ask(gone, &report, r, ref), context.Canceled)
 }
+
+// TestSupplyChoices: the smallest that carries the plan stands first, and its patch
+// puts it there.
+func TestSupplyChoices(t *testing.T) {
+	ref := coretest.Tables(t)
+	r := whole(t, "["+set("/supplies/1/rating_w", "119")+"]")
+	report := assess.Rig(r, ref)
+	list, err := assess.SupplyChoices(context.Background(), &report, r, ref, stock(t), 6)
+	require.NoError(t, err)
+	require.NotEmpty(t, list)
+	assert.True(t, list[0].Free, "%+v", list[0].Says)
+	assert.InDelta(t, 121.35/float64(list[0].Supply.Rating.Value), list[0].Share, 1e-6)
+	assert.LessOrEqual(t, list[0].Supply.Rating.Value, list[1].Supply.Rating.Value)
+	doc, err := rig.Encode(r)
+	require.NoError(t, err)
+	patch, err := jsonpatch.DecodePatch(list[0].Change.Patch)
+	require.NoError(t, err)
+	changed, err := patch.Apply(doc)
+	require.NoError(t, err)
+	next, err := rig.Decode(changed)
+	require.NoError(t, err)
+	assert.Equal(t, list[0].Supply.Name, next.Supplies[1].Name)
+
+	r.Leads = nil
+	report = assess.Rig(r, ref)
+	list, err = assess.SupplyChoices(context.Background(), &report, r, ref, stock(t), 6)
+	require.NoError(t, err)
+	assert.Nil(t, list, "nothing feeds the card")
+}
