@@ -272,6 +272,8 @@ var ruleCases = []struct {
 	}},
 	{"power.nameplate", []ruleCase{
 		{"unknown", "altered, and its nameplate entered", set("/card/altered", "true")},
+		{"unknown", "a raised processor, and the host's draw entered", set("/host/processor", `{"altered":true}`)},
+		{"quiet", "a raised processor, and the host measured", all(set("/host/processor", `{"altered":true}`), set("/host/power_w", `{"value":65,"source":"measured"}`))},
 		{"quiet", "altered, and measured", all(set("/card/altered", "true"), set("/card/power_w", `{"value":140,"source":"measured"}`))},
 	}},
 	{"power.one-cable", []ruleCase{

@@ -119,6 +119,10 @@ func judgeNameplate(r *finding.Rule, n *Network, out *finding.List) {
 	if rig.Is(card.Altered, true) && !measured {
 		out.Need(r, "/card/power_w", "what the altered card really draws", "Measure it under load, and mark the figure as measured.", "everything its feed carries: the nameplate counts until then, and it is not what flows")
 	}
+	host := &n.rig.Host
+	if rig.Is(host.Proc.Altered, true) && host.Power.Source != rig.Measured {
+		out.Need(r, "/host/power_w", "what the host really draws with its altered processor", "Measure it under load, without the card, and mark the figure as measured.", "everything that feeds the host: the figure entered counts until then, and it is not what flows")
+	}
 }
 
 // slotOverDanger is the excess over a slot's limit from which it is dangerous.

@@ -20,7 +20,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{Name: "power.card", Title: "Card beyond its own plugs", Levels: "danger",
 		Fires: "the card's board power exceeds 75 W from the slot plus what its plugs announce"}, Judge: judgeCard},
 	{Rule: finding.Rule{Name: "power.nameplate", Title: "Altered, and not measured", Levels: "unknown",
-		Fires: "an altered or raised card whose real draw is not entered"}, Judge: judgeNameplate},
+		Fires: "an altered or raised card or processor whose real draw is not entered"}, Judge: judgeNameplate},
 	{Rule: finding.Rule{Name: "power.slot-limit", Title: "Slot asked for more than it may give", Levels: "blocked; danger",
 		Fires: "the card's slot share exceeds what the slot may give: the host's stated limit or the standard's for the slot's length; on a dock the lesser of 75 W and what its feed carries. Danger over 1.2 times; unknown when a long slot's limit is not known and the card takes over 25 W from it"}, Judge: judgeSlotLimit},
 	{Rule: finding.Rule{Name: "power.connector", Title: "Connector carries more than it may", Levels: "risk; danger",

@@ -88,8 +88,9 @@ type Host struct {
 
 // Processor is the host's processor.
 type Processor struct {
-	Name  string           `json:"name,omitzero" doc:"The processor's name."`
-	Power Fact[units.Watt] `json:"power_w,omitzero" is:"0..2000" doc:"Its nameplate power, W."`
+	Name    string           `json:"name,omitzero" doc:"The processor's name."`
+	Power   Fact[units.Watt] `json:"power_w,omitzero" is:"0..2000" doc:"Its nameplate power, W."`
+	Altered Fact[bool]       `json:"altered,omitzero" doc:"Its limits were raised, or another one fitted than the host was made for."`
 }
 
 // Drive is one store of data.
