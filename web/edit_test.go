@@ -115,6 +115,13 @@ func TestChangeThatClearsIsMadeByItsButton(t *testing.T) {
 	h, err := s.Load(context.Background(), store.RigKind, 1)
 	require.NoError(t, err)
 	assert.Equal(t, values.Says, h.Label)
+
+	_, page = c.get("/rigs/2/power")
+	button = regexp.MustCompile(`(?s)What card this supply carries.*?hx-post="/rigs/2/patch" hx-vals='(.*?)'`).FindStringSubmatch(page)
+	require.NotNil(t, button, "the table of cards")
+	require.NoError(t, json.Unmarshal([]byte(html.UnescapeString(button[1])), &values))
+	c.edit(2, "patch", "patch", values.Patch, "says", values.Says)
+	assert.Equal(t, "Kittiwake 2G Bench", kept(t, s, 2).Card.Name)
 }
 
 func TestInchesAreTypedWhereInchesAreShown(t *testing.T) {

@@ -45,7 +45,7 @@ type region struct {
 	Feeds    []feedOption // leads that could feed it
 	Joints   []joint
 	Trouble  *trouble
-	Choices  []supplyChoice
+	Choices  []choiceTable
 	Load     string // the spike the power drawing is shown at
 	More     string // where more changes are tried than were; empty when all were
 
@@ -171,7 +171,7 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	v.Next = next(l.rig, &report)
 	v.draw(a, l.rig, &report, bins)
 	if station == "power" && (sel == "" || sel == standard["power"]) {
-		if v.Choices, err = a.supplyChoices(ctx, l.rig, &report, bins); err != nil {
+		if v.Choices, err = a.choices(ctx, l.rig, &report, bins); err != nil {
 			return nil, err
 		}
 	}
@@ -181,27 +181,53 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	return v, nil
 }
 
-// supplyChoice is a supply that could feed the card, as it is shown.
-type supplyChoice struct {
-	finding.Change
-	Name, About, Share, Spike string
-	Level, Says               string
+// choiceTable are the supplies, or the cards, that could be taken.
+type choiceTable struct {
+	ID, Title, Lead, Of string
+	List                []choiceView
 }
 
-// mostChoices of supplies are shown.
-const mostChoices = 8
+type choiceView struct {
+	finding.Change
+	Name, Size, Share, Spike string
+	Level, Says              string
+}
 
-func (a *App) supplyChoices(ctx context.Context, r *rig.Rig, report *assess.Report, bins *assess.Bins) ([]supplyChoice, error) {
-	choices, err := assess.SupplyChoices(ctx, report, r, a.ref, bins, mostChoices)
-	list := make([]supplyChoice, len(choices))
+// mostChoices of supplies or cards are shown.
+const mostChoices = 6
+
+func (a *App) choices(ctx context.Context, r *rig.Rig, report *assess.Report, bins *assess.Bins) (list []choiceTable, err error) {
+	supplies, err := assess.SupplyChoices(ctx, report, r, a.ref, bins, mostChoices)
+	if err != nil {
+		return nil, err
+	}
+	cards, err := assess.CardChoices(ctx, report, r, a.ref, bins, mostChoices)
+	if err != nil {
+		return nil, err
+	}
+	if len(supplies) > 0 {
+		list = append(list, choiceTable{"supplies", "What supply would do",
+			"In place of the one that feeds the card, its leads moved over. The smallest that carries this plan stands first.", "supply", choiceViews(supplies)})
+	}
+	if len(cards) > 0 {
+		list = append(list, choiceTable{"cards", "What card this supply carries",
+			"In place of this one, with the leads its plugs want where outlets are free. The largest that the plan carries stands first.", "card", choiceViews(cards)})
+	}
+	return list, nil
+}
+
+func choiceViews(choices []assess.Choice) []choiceView {
+	list := make([]choiceView, len(choices))
 	for i, c := range choices {
-		list[i] = supplyChoice{Change: c.Change, Name: c.Supply.Name, About: words(c.Supply.Kind) + ", " + words(c.Supply.Rating), Share: power.Percent(c.Share),
-			Spike: c.Bands[0].String() + " of " + c.Rides[0].String()}
-		if !c.Free {
+		list[i] = choiceView{Change: c.Change, Name: c.Name, Size: c.Size.String(), Share: "unknown", Spike: "unknown"}
+		if c.Share > 0 {
+			list[i].Share, list[i].Spike = power.Percent(c.Share), c.Band.Takes.High.String()+" of "+c.Band.Rides.Low.String()
+		}
+		if !c.Free() {
 			list[i].Level, list[i].Says = c.Level.String(), c.Says
 		}
 	}
-	return list, err
+	return list
 }
 
 func findingViews(report *assess.Report) []findingView {

@@ -7,68 +7,119 @@ import (
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/power"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
 
-// A SupplyChoice is a supply that could stand in the place of the one that feeds
-// the card, tried as a change is.
-type SupplyChoice struct {
-	Supply rig.Supply
-	Share  float64        // of its rating, sustained at the most
+// A Choice is a supply that could stand in the place of the one that feeds the
+// card, or a card that could hang on that supply, tried as a change is.
+type Choice struct {
+	Name   string
+	Size   units.Watt     // a supply's rating, a card's board power
+	Share  float64        // of the supply's rating, sustained at the most
+	Band   power.Band     // the shortest spikes: what they take, and what the supply rides out
 	Change finding.Change // puts it there
-	Level  finding.Level  // the worst that then speaks against the feeds
+	Level  finding.Level  // the worst that then speaks against the feeds, or comes in elsewhere
 	Says   string         // that finding; empty where nothing at risk or worse does
-	Bands  [4]units.Watt  // what its loads may take for each length of spike
-	Rides  [4]units.Watt  // what it then rides out at the least
-	Free   bool           // nothing speaks against it
+}
+
+// Free reports that nothing speaks against it.
+func (c *Choice) Free() bool { return c.Says == "" }
+
+// chooser tries choices against a plan whose card a supply with a known load feeds.
+type chooser struct {
+	rig    *rig.Rig
+	supply int
+	before levels
+	ref    *reference.Tables
+	list   []Choice
+}
+
+// newChooser is nil while there is no such supply.
+func newChooser(report *Report, r *rig.Rig, ref *reference.Tables) *chooser {
+	i := report.Power.CardSupply()
+	if i < 0 || !report.Power.Supplies[i].Load.Known() {
+		return nil
+	}
+	return &chooser{rig: r, supply: i, before: levelsOf(report.Findings), ref: ref}
 }
 
 // SupplyChoices tries every supply of the bins, those that carry the plan first and
 // of them the smallest; at most that many. It is nil while no supply with a load
 // that is known feeds the card.
-func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, most int) ([]SupplyChoice, error) {
-	i := report.Power.CardSupply()
-	if i < 0 || !report.Power.Supplies[i].Load.Known() {
+func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, most int) ([]Choice, error) {
+	ch := newChooser(report, r, ref)
+	if ch == nil {
 		return nil, nil
 	}
-	var list []SupplyChoice
 	for _, s := range bins.Supplies {
-		if err := ctx.Err(); err != nil {
-			return nil, err
-		}
-		c, goes := exchanged(r, i, s)
+		c, goes := exchanged(r, ch.supply, s)
 		if !goes || !s.Rating.Known {
 			continue
 		}
-		choice, err := choiceOf(r, c, i, ref)
-		if err != nil {
+		says := "Use supply " + c.Supplies[ch.supply].Name + " for " + r.Supplies[ch.supply].Name
+		if err := ch.try(ctx, c, Choice{Name: s.Name, Size: s.Rating.Value}, says); err != nil {
 			return nil, err
 		}
-		list = append(list, choice)
 	}
-	slices.SortStableFunc(list, func(a, b SupplyChoice) int {
-		return cmp.Or(cmp.Compare(a.Level, b.Level), cmp.Compare(a.Supply.Rating.Value, b.Supply.Rating.Value))
-	})
-	return list[:min(len(list), most)], nil
+	return ch.best(most, func(a, b units.Watt) int { return cmp.Compare(a, b) }), nil
 }
 
-func choiceOf(r, c *rig.Rig, i int, ref *reference.Tables) (SupplyChoice, error) {
-	out := finding.List{}
-	after := judge(c, ref, &out)
-	choice := SupplyChoice{Supply: c.Supplies[i], Level: finding.Note, Free: true}
-	choice.Share, _ = after.Power.Supplies[i].Share()
-	for f := range out.Findings {
-		at := &out.Findings[f]
-		if strings.HasPrefix(at.Rule, "power.") && at.Level != finding.Note && (choice.Free || at.Level > choice.Level) {
-			choice.Level, choice.Says, choice.Free = at.Level, at.Says, false
+// CardChoices tries every other card of the bins, with the leads its plugs want as
+// far as free outlets have them; those that the plan carries stand first, and of
+// them the largest. It is nil where SupplyChoices is.
+func CardChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, most int) ([]Choice, error) {
+	ch := newChooser(report, r, ref)
+	if ch == nil {
+		return nil, nil
+	}
+	for _, card := range bins.Cards {
+		if card.Name == r.Card.Name || !card.Power.Known {
+			continue
+		}
+		c := feedPlugs(WithCard(r, card))
+		says := "Use card " + card.Name + givesUp(&r.Card, &card)
+		if err := ch.try(ctx, c, Choice{Name: card.Name, Size: card.Power.Value}, says); err != nil {
+			return nil, err
 		}
 	}
-	for b, band := range after.Power.Bands(i) {
-		choice.Bands[b], choice.Rides[b] = band.Takes.High, band.Rides.Low
+	return ch.best(most, func(a, b units.Watt) int { return cmp.Compare(b, a) }), nil
+}
+
+func (ch *chooser) try(ctx context.Context, changed *rig.Rig, choice Choice, says string) error {
+	if err := ctx.Err(); err != nil {
+		return err
 	}
-	patch, err := patchOf(r, c)
-	choice.Change = finding.Change{Change: "Use supply " + c.Supplies[i].Name + " for " + r.Supplies[i].Name, Patch: patch}
-	return choice, err
+	out := finding.List{}
+	after := judge(changed, ch.ref, &out)
+	for i := range out.Findings {
+		if f := &out.Findings[i]; ch.counts(f) && (choice.Free() || f.Level > choice.Level) {
+			choice.Level, choice.Says = f.Level, f.Says
+		}
+	}
+	choice.Share, _ = after.Power.Supplies[ch.supply].Share()
+	choice.Band = after.Power.Bands(ch.supply)[0]
+	patch, err := patchOf(ch.rig, changed)
+	choice.Change = finding.Change{Change: says, Patch: patch}
+	ch.list = append(ch.list, choice)
+	return err
+}
+
+// counts a finding against a choice: of power always, else where the choice brings
+// it in.
+func (ch *chooser) counts(f *finding.Finding) bool {
+	if f.Level == finding.Note {
+		return false
+	}
+	_, isNew := ch.before.worstNew([]finding.Finding{*f})
+	return isNew || strings.HasPrefix(f.Rule, "power.")
+}
+
+func (ch *chooser) best(most int, bySize func(a, b units.Watt) int) []Choice {
+	slices.SortStableFunc(ch.list, func(a, b Choice) int {
+		return cmp.Or(cmp.Compare(a.Level, b.Level), bySize(a.Size, b.Size))
+	})
+	return ch.list[:min(len(ch.list), most)]
 }

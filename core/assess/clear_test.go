@@ -3,6 +3,7 @@ package assess_test
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"strings"
 	"testing"
 
@@ -195,31 +196,53 @@ func TestSearchIsBounded(t *testing.T) {
 	assert.ErrorIs(t, assess.Ask(gone, &report, r, ref), context.Canceled)
 }
 
-// TestSupplyChoices: the smallest that carries the plan stands first, and its patch
-// puts it there.
-func TestSupplyChoices(t *testing.T) {
+// TestChoices: of the supplies the smallest that carries the plan stands first, of
+// the cards the largest; each patch puts it there, and what is said of it holds.
+func TestChoices(t *testing.T) {
 	ref := coretest.Tables(t)
 	r := whole(t, "["+set("/supplies/1/rating_w", "119")+"]")
 	report := assess.Rig(r, ref)
-	list, err := assess.SupplyChoices(context.Background(), &report, r, ref, stock(t), 6)
+	supplies, err := assess.SupplyChoices(t.Context(), &report, r, ref, stock(t), 6)
 	require.NoError(t, err)
-	require.NotEmpty(t, list)
-	assert.True(t, list[0].Free, "%+v", list[0].Says)
-	assert.InDelta(t, 121.35/float64(list[0].Supply.Rating.Value), list[0].Share, 1e-6)
-	assert.LessOrEqual(t, list[0].Supply.Rating.Value, list[1].Supply.Rating.Value)
-	doc, err := rig.Encode(r)
+	require.NotEmpty(t, supplies)
+	assert.True(t, supplies[0].Free(), "%+v", supplies[0].Says)
+	assert.InDelta(t, 121.35/float64(supplies[0].Size), supplies[0].Share, 1e-6)
+	assert.LessOrEqual(t, supplies[0].Size, supplies[1].Size)
+	next, _ := patched(t, r, supplies[0].Change.Patch)
+	assert.Equal(t, supplies[0].Name, next.Supplies[1].Name)
+
+	r = whole(t, "")
+	report = assess.Rig(r, ref)
+	cards, err := assess.CardChoices(t.Context(), &report, r, ref, stock(t), 100)
 	require.NoError(t, err)
-	patch, err := jsonpatch.DecodePatch(list[0].Change.Patch)
-	require.NoError(t, err)
-	changed, err := patch.Apply(doc)
-	require.NoError(t, err)
-	next, err := rig.Decode(changed)
-	require.NoError(t, err)
-	assert.Equal(t, list[0].Supply.Name, next.Supplies[1].Name)
+	for i, c := range cards {
+		next, after := patched(t, r, c.Change.Patch)
+		assert.Equal(t, c.Name, next.Card.Name)
+		assert.Equal(t, c.Free(), !slices.ContainsFunc(after.Findings, func(f finding.Finding) bool {
+			return f.Level != finding.Note
+		}), "%s: %s", c.Name, c.Says)
+		if i > 0 && c.Free() {
+			assert.LessOrEqual(t, c.Size, cards[i-1].Size)
+		}
+	}
+	assert.True(t, cards[0].Free())
 
 	r.Leads = nil
 	report = assess.Rig(r, ref)
-	list, err = assess.SupplyChoices(context.Background(), &report, r, ref, stock(t), 6)
+	supplies, err = assess.SupplyChoices(t.Context(), &report, r, ref, stock(t), 6)
 	require.NoError(t, err)
-	assert.Nil(t, list, "nothing feeds the card")
+	assert.Nil(t, supplies, "nothing feeds the card")
+}
+
+func patched(t *testing.T, r *rig.Rig, patch []byte) (*rig.Rig, assess.Report) {
+	t.Helper()
+	doc, err := rig.Encode(r)
+	require.NoError(t, err)
+	p, err := jsonpatch.DecodePatch(patch)
+	require.NoError(t, err)
+	doc, err = p.Apply(doc)
+	require.NoError(t, err)
+	next, err := rig.Decode(doc)
+	require.NoError(t, err)
+	return next, assess.Rig(next, coretest.Tables(t))
 }
