@@ -213,6 +213,8 @@ var ruleCases = []struct {
 		{"unknown", "board power", all(set("/supplies/1/rating_w", "150"), drop("/card/power_w"))},
 	}},
 	{"power.headroom", []ruleCase{
+		{"risk", "by the meter at the wall", set("/supplies/1/wall_w", "450")},
+		{"unknown", "by the meter, of a supply of unknown class", set("/supplies/1/wall_w", "380")},
 		{"risk", "120 W is over 80 % of 149", set("/supplies/1/rating_w", "149")},
 		{"risk", "120 W is over 80 % of the rail's 144", set("/supplies/1/rails/0/current_a", "12")},
 		{"quiet", "121.35 W is 80 % of 151.7", set("/supplies/1/rating_w", "151.7")},
@@ -325,6 +327,8 @@ var ruleCases = []struct {
 	}},
 	{"power.wall", []ruleCase{
 		{"note", "121 W of 400", boardPower("120")},
+		{"note", "a reading above it", set("/supplies/1/wall_w", "400")},
+		{"note", "a reading below it", set("/supplies/1/wall_w", "90")},
 		{"quiet", "nothing hangs on it", set("/leads", "[]")},
 		{"asked by power.total", "its rating", drop("/supplies/1/rating_w")},
 	}},

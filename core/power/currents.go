@@ -46,7 +46,9 @@ type PlugLoad struct {
 
 // SupplyLoad is one supply.
 type SupplyLoad struct {
-	Load      Watts
+	Load      Watts // what the plan asks, or what the meter at the wall tells where that is more
+	Planned   Watts // what the plan asks
+	Metered   Watts // what a reading at the wall comes to behind the supply; zero without one
 	Rating    rig.Fact[units.Watt]
 	Rails     []Watts // load on each rail
 	FeedsCard bool
@@ -346,6 +348,7 @@ func (n *Network) supply(i int) {
 	for rail := range load.Rails {
 		load.Rails[rail] = load.Rails[rail].Most(load.Load)
 	}
+	n.meter(i)
 }
 
 // hostOnly reports a lead that ends at the host alone.

@@ -48,7 +48,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{Name: "power.turn-on", Title: "Nothing switches the supply on", Levels: "blocked",
 		Fires: "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined to the supply by a lead, direct or extended, that carries that contact"}, Judge: judgeTurnOn},
 	{Rule: finding.Rule{Name: "power.wall", Title: "Watts at the wall", Levels: "note",
-		Fires: "the load of a supply the plan hangs on is known: what a meter at the wall should show under load"}, Judge: judgeWall},
+		Fires: "the load of a supply the plan hangs on is known: what a meter at the wall should show under load, and what a reading told comes to behind the supply"}, Judge: judgeWall},
 	{Rule: finding.Rule{Name: "power.ground", Title: "Two supplies, one ground", Levels: "note",
 		Fires: "more than one supply is in use"}, Judge: judgeGround},
 }

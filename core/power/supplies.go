@@ -31,6 +31,10 @@ func (n *Network) needSupplyLoads(r *finding.Rule, i int, out *finding.List) {
 	if n.feedsHost(i) {
 		n.needHost(r, decides, out)
 	}
+	s, load := &n.rig.Supplies[i], &n.Supplies[i]
+	if least, most := efficiency(s); least != most && load.Metered.High > load.Planned.High {
+		out.Need(r, "/supplies/"+itoa(i)+"/efficiency", "the efficiency class of "+s.Name, "Read its label.", "what the reading at the wall comes to behind it")
+	}
 }
 
 func (n *Network) feedsHost(i int) bool {
@@ -338,33 +342,72 @@ func judgeGround(r *finding.Rule, n *Network, out *finding.List) {
 	}
 }
 
-// Wall is what the supply takes from the mains under load, by the class of its
-// efficiency; over all classes while that is not told.
-func (n *Network) Wall(i int) (Watts, bool) {
-	s, load := &n.rig.Supplies[i], n.Supplies[i].Load
-	classes := []string{"plain", "titanium"}
+// efficiency gives the least and the most efficient class a supply may be of.
+func efficiency(s *rig.Supply) (least, most string) {
 	switch {
 	case s.Kind.Known && !WaitsToBeSwitched(s):
-		classes = []string{"brick", "brick"}
+		return "brick", "brick"
 	case s.Effic.Known:
-		classes = []string{string(s.Effic.Value), string(s.Effic.Value)}
+		return string(s.Effic.Value), string(s.Effic.Value)
+	default:
+		return "plain", "titanium"
 	}
-	high, ok := n.ref.Wall(classes[0], load.High, s.Rating.Value)
-	low, _ := n.ref.Wall(classes[1], load.Low, s.Rating.Value)
+}
+
+// Wall is what the plan makes the supply take from the mains under load, by the
+// class of its efficiency; over all classes while that is not told.
+func (n *Network) Wall(i int) (Watts, bool) {
+	s, load := &n.rig.Supplies[i], n.Supplies[i].Planned
+	least, most := efficiency(s)
+	high, ok := n.ref.Wall(least, load.High, s.Rating.Value)
+	low, _ := n.ref.Wall(most, load.Low, s.Rating.Value)
 	return Watts{Low: low, High: high}, ok && s.Rating.Known
 }
 
-// judgeWall gives what a meter at the wall should show, to compare.
+// meter turns a reading at the wall back into what flows behind the supply. Where
+// that is more than the plan asks, it stands: something draws it. Less proves
+// nothing, since the reading may not be of the worst moment.
+func (n *Network) meter(i int) {
+	s, load := &n.rig.Supplies[i], &n.Supplies[i]
+	load.Planned = load.Load
+	if !s.Wall.Known || !s.Rating.Known {
+		return
+	}
+	least, most := efficiency(s)
+	load.Metered.Low, _ = n.ref.FromWall(least, s.Wall.Value, s.Rating.Value)
+	load.Metered.High, _ = n.ref.FromWall(most, s.Wall.Value, s.Rating.Value)
+	load.Load = load.Load.Least(load.Metered)
+	if len(load.Rails) == 1 {
+		load.Rails[0] = load.Rails[0].Least(load.Metered)
+	}
+}
+
+// judgeWall gives what a meter at the wall should show, and compares what it did.
 func judgeWall(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Supplies {
-		if !n.Supplies[i].FeedsPlan || !n.Supplies[i].Load.Known() {
+		if !n.Supplies[i].FeedsPlan || !n.Supplies[i].Planned.Known() {
 			continue
 		}
 		if wall, ok := n.Wall(i); ok {
-			out.Add(r, finding.Note, "/supplies/"+itoa(i), finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)}},
-				"A meter at the wall should show %s for %s under load, at the most.", words(wall), n.rig.Supplies[i].Name)
+			numbers, read := n.reading(i)
+			out.Add(r, finding.Note, "/supplies/"+itoa(i), append(finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)}}, numbers...),
+				"A meter at the wall should show %s for %s under load, at the most.%s", words(wall), n.rig.Supplies[i].Name, read)
 		}
 	}
+}
+
+// reading says what the meter showed, what that comes to, and how it compares.
+func (n *Network) reading(i int) (finding.Numbers, string) {
+	s, load := &n.rig.Supplies[i], &n.Supplies[i]
+	if !s.Wall.Known {
+		return nil, ""
+	}
+	numbers := finding.Numbers{{Name: "read_w", Value: float64(s.Wall.Value)}, {Name: "metered_low_w", Value: float64(load.Metered.Low)}, {Name: "metered_high_w", Value: float64(load.Metered.High)}}
+	says := " It showed " + s.Wall.Value.String() + ", which is " + words(load.Metered) + " behind the supply"
+	if more := load.Metered.Less(load.Planned).Low; more > 0 {
+		return numbers, says + ", at least " + more.String() + " more than the plan counts with: find what draws it."
+	}
+	return numbers, says + "."
 }
 
 // words are a power, or its two ends.

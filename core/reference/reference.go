@@ -253,6 +253,25 @@ func (t *Tables) Wall(class string, load, rating units.Watt) (units.Watt, bool) 
 	return 0, false
 }
 
+// FromWall is the load at which a supply of that class takes so much from the
+// mains: the inverse of Wall, none below what it takes standing.
+func (t *Tables) FromWall(class string, mains, rating units.Watt) (units.Watt, bool) {
+	low, high := units.Watt(0), mains
+	for range 60 { // halves to less than any meter tells
+		middle := (low + high) / 2
+		takes, ok := t.Wall(class, middle, rating)
+		if !ok {
+			return 0, false
+		}
+		if takes > mains {
+			high = middle
+		} else {
+			low = middle
+		}
+	}
+	return low, true
+}
+
 // wall is mains over rating at a share x of the rating.
 func wall(at [3]float64, x float64) units.Watt {
 	switch {

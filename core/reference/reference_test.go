@@ -129,6 +129,9 @@ func TestWallIsWhatTheMainsGive(t *testing.T) {
 		got, ok := ref.Wall(c.class, units.Watt(c.load), units.Watt(c.rating))
 		require.True(t, ok)
 		assert.InDelta(t, c.want, float64(got), 0.01, "%s %v of %v", c.class, c.load, c.rating)
+		back, ok := ref.FromWall(c.class, got, units.Watt(c.rating))
+		require.True(t, ok)
+		assert.InDelta(t, c.load, float64(back), 1e-6, "and back")
 	}
 	_, ok := ref.Wall("steam", 1, 1)
 	assert.False(t, ok)

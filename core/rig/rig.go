@@ -228,6 +228,7 @@ type Supply struct {
 	Effic   Fact[Efficiency] `json:"efficiency,omitzero" doc:"The class of its efficiency, as its label shows it."`
 	Grouped Fact[bool]       `json:"group_regulated,omitzero" doc:"It regulates its rails as a group, as older ones do."`
 	TurnOn  Fact[TurnOn]     `json:"turn_on,omitzero" doc:"What turns it on."`
+	Wall    Fact[units.Watt] `json:"wall_w,omitzero" is:"0..5000" doc:"What a meter at the wall showed for it with everything under load, W."`
 	Price
 }
 
