@@ -58,7 +58,7 @@ type Screen struct {
 	Kind   Fact[ScreenKind] `json:"kind,omitzero" doc:"The host's own panel, an external screen, or a panel fed through its own video input."`
 	Width  Fact[int]        `json:"width_px,omitzero" is:"1..32768" doc:"Pixels across."`
 	Height Fact[int]        `json:"height_px,omitzero" is:"1..32768" doc:"Pixels down."`
-	Rate   Fact[float64]    `json:"rate_hz,omitzero" is:"1..1000" doc:"Pictures a second."`
+	Rate   Fact[float64]    `json:"rate_hz,omitzero" is:"1..1000" doc:"Refresh rate, Hz."`
 	Fed    Fact[string]     `json:"fed_by,omitzero" doc:"The socket or cable that feeds the screen."`
 }
 
