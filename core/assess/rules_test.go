@@ -198,6 +198,9 @@ var ruleCases = []struct {
 			all(set("/leads/1/from", `[{"part":"main","at":"d1","connector":"disk-15"}]`), drop("/card/power_w"))},
 	}},
 	{"power.rail", []ruleCase{
+		{"unknown", "the voltage of a rail", drop("/supplies/1/rails/0/voltage_v")},
+		{"blocked", "more than the 12 V rails together, of a rail that carries it", all(set("/supplies/1/rails/0/current_a", "30"), set("/supplies/1/combined_12v_w", "100"))},
+		{"quiet", "within the 12 V rails together", set("/supplies/1/combined_12v_w", "200")},
 		{"blocked", "120 W from 9 A", set("/supplies/1/rails/0/current_a", "9")},
 		{"blocked", "9.9 W at 3.3 V through the main plug from 2 A", mainDock("2")},
 		{"quiet", "9.9 W at 3.3 V from 3 A", mainDock("3")},

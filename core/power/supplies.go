@@ -1,6 +1,8 @@
 package power
 
 import (
+	"slices"
+
 	"kolvan/core/finding"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -81,14 +83,39 @@ func (n *Network) supplyNumbers(i int) finding.Numbers {
 	return finding.Numbers{{Name: "sustained_w", Value: float64(load.Load.Low)}, {Name: "rating_w", Value: float64(load.Rating.Value)}, {Name: "share", Value: ratio(load.Load.Low, load.Rating.Value)}}
 }
 
-// eachRail visits the rails whose rating is told.
-func (n *Network) eachRail(i int, visit func(rail int, load Watts, rating units.Watt)) {
-	s := &n.rig.Supplies[i]
+// A railLimit is a rail, or rails together, with what flows and what may.
+type railLimit struct {
+	where, name string
+	volts       units.Volt
+	load        Watts
+	rating      units.Watt
+}
+
+// eachRail visits the rails whose rating is told, and the 12 V rails together where
+// the label tells what they may deliver so.
+func (n *Network) eachRail(i int, visit func(railLimit)) {
+	s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
+	if !n.Supplies[i].Used {
+		return
+	}
+	var all Watts
+	if len(s.Rails) == 0 {
+		all = n.Supplies[i].Load
+	}
 	for j := range s.Rails {
-		rail := &s.Rails[j]
-		if n.Supplies[i].Used && rail.Voltage.Known && rail.Current.Known {
-			visit(j, n.Supplies[i].Rails[j], rail.Current.Value.At(rail.Voltage.Value))
+		rail, load := &s.Rails[j], n.Supplies[i].Rails[j]
+		if !rail.Voltage.Known {
+			continue
 		}
+		if same(rail.Voltage.Value, twelve) {
+			all = all.Plus(load)
+		}
+		if rail.Current.Known {
+			visit(railLimit{at + "/rails/" + itoa(j), "rail " + rail.Name, rail.Voltage.Value, load, rail.Current.Value.At(rail.Voltage.Value)})
+		}
+	}
+	if together, told := s.All12V.Get(); told {
+		visit(railLimit{at + "/combined_12v_w", "its 12 V rails together", twelve, all.Most(n.Supplies[i].Load), together})
 	}
 }
 
@@ -97,18 +124,22 @@ func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
 		if n.asked(i) {
 			n.needRailFacts(r, i, out)
 		}
-		n.eachRail(i, func(j int, load Watts, rating units.Watt) {
-			if load.Over(units.Exactly(rating)) == units.Always {
-				rail := &n.rig.Supplies[i].Rails[j]
-				out.Add(r, finding.Blocked, "/supplies/"+itoa(i)+"/rails/"+itoa(j), railNumbers(load.Low, rating, rail.Voltage.Value),
-					"%s, rail %s: %s sustained against %v (%v of %v).", n.rig.Supplies[i].Name, rail.Name, atLeast(load), rating, load.Low.Over(rail.Voltage.Value), rail.Current.Value)
+		n.eachRail(i, func(l railLimit) {
+			switch l.load.Over(units.Exactly(l.rating)) {
+			case units.Always:
+				out.Add(r, finding.Blocked, l.where, l.numbers(), "%s, %s: %s sustained against %v (%v of %v).",
+					n.rig.Supplies[i].Name, l.name, atLeast(l.load), l.rating, l.load.Low.Over(l.volts), l.rating.Over(l.volts))
+			case units.Sometimes:
+				if n.asked(i) {
+					n.needSupplyLoads(r, i, out)
+				}
 			}
 		})
 	}
 }
 
-func railNumbers(load, rating units.Watt, volts units.Volt) finding.Numbers {
-	return finding.Numbers{{Name: "load_w", Value: float64(load)}, {Name: "rating_w", Value: float64(rating)}, {Name: "load_a", Value: float64(load.Over(volts))}, {Name: "share", Value: ratio(load, rating)}}
+func (l *railLimit) numbers() finding.Numbers {
+	return finding.Numbers{{Name: "load_w", Value: float64(l.load.Low)}, {Name: "rating_w", Value: float64(l.rating)}, {Name: "load_a", Value: float64(l.load.Low.Over(l.volts))}, {Name: "share", Value: ratio(l.load.Low, l.rating)}}
 }
 
 func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
@@ -125,6 +156,10 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 		for j := range n.Leads[k].From {
 			e := &n.Leads[k].From[j]
 			if e.port.kind == aSupply && e.port.part == i && e.port.at >= 0 && len(s.Rails) > 0 && railOf(s, e.port.at) < 0 {
+				if rail := slices.IndexFunc(s.Rails, func(r rig.Rail) bool { return !r.Voltage.Known }); rail >= 0 {
+					out.Need(r, at+"/rails/"+itoa(rail)+"/voltage_v", "the voltage of rail "+s.Rails[rail].Name+" of "+s.Name, "Read its label.", "which rail is behind the outlets, and whether it carries its loads")
+					return
+				}
 				out.Need(r, n.pathOf(e.port, "outlets")+"/rail", "which rail is behind outlet "+s.Outlets[e.port.at].Name+" of "+s.Name, "Read its papers.", "whether the rail carries its loads")
 			}
 		}
@@ -149,12 +184,15 @@ func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
 				n.needSupplyLoads(r, i, out)
 			}
 		}
-		n.eachRail(i, func(j int, load Watts, rating units.Watt) {
-			whole := units.Exactly(rating)
-			if load.Over(whole.Times(policy)) == units.Always && load.Over(whole) != units.Always {
-				rail := &n.rig.Supplies[i].Rails[j]
-				out.Add(r, finding.Risk, "/supplies/"+itoa(i)+"/rails/"+itoa(j), railNumbers(load.Low, rating, rail.Voltage.Value),
-					"%s, rail %s: %s sustained is %s of its %v; the plan allows %s.", name, rail.Name, atLeast(load), Percent(ratio(load.Low, rating)), rating, Percent(policy))
+		n.eachRail(i, func(l railLimit) {
+			whole := units.Exactly(l.rating)
+			switch share := l.load.Over(whole.Times(policy)); {
+			case l.load.Over(whole) == units.Always: // power.rail speaks
+			case share == units.Always:
+				out.Add(r, finding.Risk, l.where, l.numbers(), "%s, %s: %s sustained is %s of its %v; the plan allows %s.",
+					name, l.name, atLeast(l.load), Percent(ratio(l.load.Low, l.rating)), l.rating, Percent(policy))
+			case share == units.Sometimes && n.asked(i):
+				n.needSupplyLoads(r, i, out)
 			}
 		})
 	}
@@ -172,9 +210,9 @@ func judgeSpike(r *finding.Rule, n *Network, out *finding.List) {
 			continue
 		}
 		limits := []rideLimit{{"/supplies/" + itoa(i), load.Load, load.Rating.Value}}
-		n.eachRail(i, func(j int, load Watts, rating units.Watt) {
-			if same(n.rig.Supplies[i].Rails[j].Voltage.Value, twelve) {
-				limits = append(limits, rideLimit{"/supplies/" + itoa(i) + "/rails/" + itoa(j), load, rating})
+		n.eachRail(i, func(l railLimit) {
+			if same(l.volts, twelve) {
+				limits = append(limits, rideLimit{l.where, l.load, l.rating})
 			}
 		})
 		said, open := false, false

@@ -223,6 +223,7 @@ type Supply struct {
 	Kind    Fact[SupplyKind] `json:"kind,omitzero" doc:"Its form: all but brick and usb-c are ATX-style and must be switched on."`
 	Rating  Fact[units.Watt] `json:"rating_w,omitzero" is:"0..5000" doc:"Rated output, W."`
 	Rails   []Rail           `json:"rails,omitzero" doc:"Its rails, as printed on its label."`
+	All12V  Fact[units.Watt] `json:"combined_12v_w,omitzero" is:"0..5000" doc:"What its 12 V rails may deliver together, as printed on its label, W."`
 	Outlets []Outlet         `json:"outlets,omitzero" doc:"Its outlets."`
 	Class   Fact[Class]      `json:"class,omitzero" doc:"An older design, or a current one, which rides out longer spikes."`
 	Effic   Fact[Efficiency] `json:"efficiency,omitzero" doc:"The class of its efficiency, as its label shows it."`
