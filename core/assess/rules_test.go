@@ -216,6 +216,8 @@ var ruleCases = []struct {
 		{"unknown", "board power", all(set("/supplies/1/rating_w", "150"), drop("/card/power_w"))},
 	}},
 	{"power.headroom", []ruleCase{
+		{"quiet", "the host's own brick as delivered", set("/supplies/0/rating_w", "75")},
+		{"risk", "the same under a raised processor", all(set("/supplies/0/rating_w", "75"), set("/host/processor", `{"altered":true}`), set("/host/power_w", `{"value":70,"source":"measured"}`))},
 		{"risk", "by the meter at the wall", set("/supplies/1/wall_w", "450")},
 		{"unknown", "by the meter, of a supply of unknown class", set("/supplies/1/wall_w", "380")},
 		{"risk", "120 W is over 80 % of 149", set("/supplies/1/rating_w", "149")},

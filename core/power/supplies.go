@@ -166,11 +166,18 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 	}
 }
 
+// asDelivered reports the supply that came with the host and feeds nothing else:
+// its maker chose how much it leaves over. A raised processor is not what he chose
+// it for.
+func (n *Network) asDelivered(i int) bool {
+	return n.rig.Host.Supply == n.rig.Supplies[i].Name && !n.Supplies[i].FeedsPlan && !rig.Is(n.rig.Host.Proc.Altered, true)
+}
+
 func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
 	policy := n.Share()
 	for i := range n.Supplies {
 		load := &n.Supplies[i]
-		if !load.Used || !load.Rating.Known || load.Load.Over(units.Exactly(load.Rating.Value)) == units.Always {
+		if !load.Used || !load.Rating.Known || n.asDelivered(i) || load.Load.Over(units.Exactly(load.Rating.Value)) == units.Always {
 			continue // power.total speaks
 		}
 		name := n.rig.Supplies[i].Name
