@@ -209,6 +209,12 @@ func (a *App) addToBins(c fiber.Ctx) error {
 	if err := rig.ValidatePart(part); err != nil {
 		return badRequest(err)
 	}
+	if thing, ok := part.(interface{ Own() }); ok { // what lies in one's bins is one's own
+		thing.Own()
+	}
+	if doc, err = rig.Encode(part); err != nil {
+		return err
+	}
 	id, err := a.store.Create(c.Context(), string(kind), parts.Name(part), doc, "put into the bins")
 	if err != nil {
 		return err

@@ -207,11 +207,11 @@ func (a *App) choices(ctx context.Context, r *rig.Rig, report *assess.Report, bi
 	}
 	if len(supplies) > 0 {
 		list = append(list, choiceTable{"supplies", "What supply would do",
-			"In place of the one that feeds the card, its leads moved over. The smallest that carries this plan stands first.", "supply", choiceViews(supplies)})
+			"In place of the one that feeds the card, its leads moved over. Of those that carry this plan your own stand first, then the smallest.", "supply", choiceViews(supplies)})
 	}
 	if len(cards) > 0 {
 		list = append(list, choiceTable{"cards", "What card this supply carries",
-			"In place of this one, with the leads its plugs want where outlets are free. The largest that the plan carries stands first.", "card", choiceViews(cards)})
+			"In place of this one, with the leads its plugs want where outlets are free. Of those that the plan carries your own stand first, then the largest.", "card", choiceViews(cards)})
 	}
 	return list, nil
 }
@@ -220,6 +220,9 @@ func choiceViews(choices []assess.Choice) []choiceView {
 	list := make([]choiceView, len(choices))
 	for i, c := range choices {
 		list[i] = choiceView{Change: c.Change, Name: c.Name, Size: c.Size.String(), Share: "unknown", Spike: "unknown"}
+		if c.Owned {
+			list[i].Size += ", owned"
+		}
 		if c.Share > 0 {
 			list[i].Share, list[i].Spike = power.Percent(c.Share), c.Band.Takes.High.String()+" of "+c.Band.Rides.Low.String()
 		}

@@ -194,6 +194,19 @@ func TestSheetAsMarkdown(t *testing.T) {
 	}
 }
 
+// TestWhatIsInTheBinsIsOwned: it stands first among what would do.
+func TestWhatIsInTheBinsIsOwned(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	_, page := c.get("/bins")
+	own := regexp.MustCompile(`name="part" value="([^"]+)"><button><span class="found-kind">list</span><b>Beacon 750<`).FindStringSubmatch(page)
+	require.NotNil(t, own)
+	status, _ := c.post("/bins", "part", own[1])
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = c.get("/rigs/3/power")
+	assert.Regexp(t, `(?s)What supply would do.*?<tbody><tr><th scope="row">Beacon 750 <small>750 W, owned<`, page)
+}
+
 func TestBinsHoldWhatIsMeasured(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)

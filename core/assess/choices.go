@@ -18,6 +18,7 @@ import (
 type Choice struct {
 	Name   string
 	Size   units.Watt     // a supply's rating, a card's board power
+	Owned  bool           // it lies in one's bins
 	Share  float64        // of the supply's rating, sustained at the most
 	Band   power.Band     // the shortest spikes: what they take, and what the supply rides out
 	Change finding.Change // puts it there
@@ -46,8 +47,8 @@ func newChooser(report *Report, r *rig.Rig, ref *reference.Tables) *chooser {
 	return &chooser{rig: r, supply: i, before: levelsOf(report.Findings), ref: ref}
 }
 
-// SupplyChoices tries every supply of the bins, those that carry the plan first and
-// of them the smallest; at most that many. It is nil while no supply with a load
+// SupplyChoices tries every supply of the bins, those that carry the plan first, of
+// them one's own, and of those the smallest; at most that many. It is nil while no supply with a load
 // that is known feeds the card.
 func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, most int) ([]Choice, error) {
 	ch := newChooser(report, r, ref)
@@ -60,7 +61,7 @@ func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *referen
 			continue
 		}
 		says := "Use supply " + c.Supplies[ch.supply].Name + " for " + r.Supplies[ch.supply].Name
-		if err := ch.try(ctx, c, Choice{Name: s.Name, Size: s.Rating.Value}, says); err != nil {
+		if err := ch.try(ctx, c, Choice{Name: s.Name, Size: s.Rating.Value, Owned: rig.Is(s.Owned, true)}, says); err != nil {
 			return nil, err
 		}
 	}
@@ -68,8 +69,8 @@ func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *referen
 }
 
 // CardChoices tries every other card of the bins, with the leads its plugs want as
-// far as free outlets have them; those that the plan carries stand first, and of
-// them the largest. It is nil where SupplyChoices is.
+// far as free outlets have them; those that the plan carries stand first, of
+// them one's own, and of those the largest. It is nil where SupplyChoices is.
 func CardChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, most int) ([]Choice, error) {
 	ch := newChooser(report, r, ref)
 	if ch == nil {
@@ -81,7 +82,7 @@ func CardChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference
 		}
 		c := feedPlugs(WithCard(r, card))
 		says := "Use card " + card.Name + givesUp(&r.Card, &card)
-		if err := ch.try(ctx, c, Choice{Name: card.Name, Size: card.Power.Value}, says); err != nil {
+		if err := ch.try(ctx, c, Choice{Name: card.Name, Size: card.Power.Value, Owned: rig.Is(card.Owned, true)}, says); err != nil {
 			return nil, err
 		}
 	}
@@ -119,7 +120,18 @@ func (ch *chooser) counts(f *finding.Finding) bool {
 
 func (ch *chooser) best(most int, bySize func(a, b units.Watt) int) []Choice {
 	slices.SortStableFunc(ch.list, func(a, b Choice) int {
-		return cmp.Or(cmp.Compare(a.Level, b.Level), bySize(a.Size, b.Size))
+		return cmp.Or(cmp.Compare(a.Level, b.Level), ownFirst(a.Owned, b.Owned), bySize(a.Size, b.Size))
 	})
 	return ch.list[:min(len(ch.list), most)]
+}
+
+func ownFirst(a, b bool) int {
+	switch {
+	case a == b:
+		return 0
+	case a:
+		return -1
+	default:
+		return 1
+	}
 }

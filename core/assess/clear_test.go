@@ -211,6 +211,13 @@ func TestChoices(t *testing.T) {
 	next, _ := patched(t, r, supplies[0].Change.Patch)
 	assert.Equal(t, supplies[0].Name, next.Supplies[1].Name)
 
+	bins := stock(t)
+	own := slices.IndexFunc(bins.Supplies, func(s rig.Supply) bool { return s.Name == supplies[1].Name })
+	bins.Supplies[own].Owned = rig.Of(true)
+	again, err := assess.SupplyChoices(t.Context(), &report, r, ref, bins, 6)
+	require.NoError(t, err)
+	assert.Equal(t, supplies[1].Name, again[0].Name, "one's own before a smaller one to buy")
+
 	r = whole(t, "")
 	report = assess.Rig(r, ref)
 	cards, err := assess.CardChoices(t.Context(), &report, r, ref, stock(t), 100)

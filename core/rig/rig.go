@@ -68,6 +68,13 @@ type Price struct {
 	Owned  Fact[bool]        `json:"owned,omitzero" doc:"Already owned; counts as to buy until known."`
 }
 
+// Own marks a thing as owned, unless something was said of that already.
+func (p *Price) Own() {
+	if !p.Owned.Known {
+		p.Owned = Of(true)
+	}
+}
+
 // Host is the computer.
 type Host struct {
 	Name     string               `json:"name,omitzero" doc:"The host's name."`
