@@ -124,7 +124,7 @@ func (s *Store) abandon(made bool) error {
 
 func (s *Store) openToWrite(ctx context.Context, missing bool, steps fs.FS) (err error) {
 	if missing {
-		if err := makeFile(ctx, s.path); err != nil {
+		if err := renew(ctx, s.path); err != nil {
 			return err
 		}
 	} else {
@@ -182,9 +182,9 @@ func (s *Store) openReaders(name string) (err error) {
 	return nil
 }
 
-// makeFile makes an empty data file with our number in its head, before any log
-// is kept beside it.
-func makeFile(ctx context.Context, path string) error {
+// renew gives a data file that nobody has open our number and a new identity, in
+// its head. It makes the file where there is none: before any log is kept beside it.
+func renew(ctx context.Context, path string) error {
 	db, err := sql.Open("sqlite", dsn(path, ""))
 	if err != nil {
 		return err
@@ -276,16 +276,6 @@ func (s *Store) copyTo(ctx context.Context, db *sql.DB, path string) error {
 		return s.explain(fmt.Errorf("copying the data file to %s: %w", path, err))
 	}
 	return nil
-}
-
-// renew gives a data file that nobody has open a new identity.
-func renew(ctx context.Context, path string) error {
-	db, err := sql.Open("sqlite", dsn(path, ""))
-	if err != nil {
-		return err
-	}
-	_, err = db.ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", applicationID, newIdentity()))
-	return errors.Join(err, db.Close())
 }
 
 // ready tells whether the file can be read now.

@@ -48,8 +48,8 @@ func newChooser(report *Report, r *rig.Rig, ref *reference.Tables) *chooser {
 }
 
 // SupplyChoices tries every supply of the bins, those that carry the plan first, of
-// them one's own, and of those the smallest; at most that many. It is nil while no supply with a load
-// that is known feeds the card.
+// them one's own, and of those the smallest; at most that many. It is nil while no
+// supply with a load that is known feeds the card.
 func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, most int) ([]Choice, error) {
 	ch := newChooser(report, r, ref)
 	if ch == nil {
@@ -120,18 +120,15 @@ func (ch *chooser) counts(f *finding.Finding) bool {
 
 func (ch *chooser) best(most int, bySize func(a, b units.Watt) int) []Choice {
 	slices.SortStableFunc(ch.list, func(a, b Choice) int {
-		return cmp.Or(cmp.Compare(a.Level, b.Level), ownFirst(a.Owned, b.Owned), bySize(a.Size, b.Size))
+		return cmp.Or(cmp.Compare(a.Level, b.Level), cmp.Compare(a.buying(), b.buying()), bySize(a.Size, b.Size))
 	})
 	return ch.list[:min(len(ch.list), most)]
 }
 
-func ownFirst(a, b bool) int {
-	switch {
-	case a == b:
+// buying is nothing for one's own part, so that it stands before what costs money.
+func (c *Choice) buying() int {
+	if c.Owned {
 		return 0
-	case a:
-		return -1
-	default:
-		return 1
 	}
+	return 1
 }

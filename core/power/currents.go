@@ -158,10 +158,10 @@ func weight(e *EndLoad) int { return max(1, e.Cap.Contacts) }
 // demand works out the load of lead i from everything downstream of it, once.
 func (n *Network) demand(i int) flow {
 	lead, load := &n.rig.Leads[i], &n.Leads[i]
-	if load.demand_ {
+	if load.demanded {
 		return load.flow
 	}
-	load.demand_ = true
+	load.demanded = true
 	var total flow
 	for j := range lead.To {
 		f := n.endDemand(i, j)

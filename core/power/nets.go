@@ -50,11 +50,11 @@ type LeadLoad struct {
 	To      []EndLoad
 	Carries Amps // what its source ends together carry, followed to the source
 
-	flow    flow
-	net     net
-	demand_ bool
-	traced  bool
-	carried bool
+	flow     flow
+	net      net
+	demanded bool
+	traced   bool
+	carried  bool
 }
 
 // Amps is the lead's current at most; 0 while its voltage is unknown.
