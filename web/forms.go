@@ -163,6 +163,7 @@ var onlyFor = map[string]struct {
 	"slot_limit_w":       {"kind", []string{"dock", "riser"}},
 	"makes_3v3_from_12v": {"kind", []string{"dock", "riser"}},
 	"turns_on":           {"kind", []string{"dock", "riser"}},
+	"holds_reset":        {"kind", []string{"dock", "riser"}},
 
 	"sense_w": {"connector", []string{"card-16"}},
 }

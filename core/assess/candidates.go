@@ -19,7 +19,7 @@ var sources = []struct {
 	kind kind
 	each func(g *given, try func(candidate) bool)
 }{
-	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {homeKind, homeCandidates},
+	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {orderKind, orderCandidates}, {homeKind, homeCandidates},
 	{slotKind, slotCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
 }
 
@@ -306,6 +306,27 @@ func turnOnCandidates(g *given, try func(candidate) bool) {
 		c.Supplies = slices.Clone(c.Supplies)
 		c.Supplies[i].TurnOn = rig.Of(rig.TurnOnSwitch)
 		if !try(candidate{kind: turnOnKind, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"}) {
+			return
+		}
+	}
+}
+
+// orderCandidates: the dock is switched on first, by a switch of its own where
+// one followed the host.
+func orderCandidates(g *given, try func(candidate) bool) {
+	c := copyOf(g.rig)
+	c.Sizing.Order = rig.Of(rig.DockFirst)
+	if rig.Is(g.rig.Sizing.Order, rig.HostFirst) && !try(candidate{kind: orderKind, rig: c, says: "Switch the dock on first"}) {
+		return
+	}
+	for i := range c.Supplies {
+		if !rig.Is(c.Supplies[i].TurnOn, rig.TurnOnSwitch) {
+			continue
+		}
+		j := copyOf(c)
+		j.Supplies = slices.Clone(c.Supplies)
+		j.Supplies[i].TurnOn = rig.Of(rig.TurnOnJumper)
+		if !try(candidate{kind: orderKind, rig: j, says: "Give " + c.Supplies[i].Name + " a made jumper plug and switch the dock on first"}) {
 			return
 		}
 	}

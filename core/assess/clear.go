@@ -45,6 +45,7 @@ const (
 	cardKind
 	supplyKind
 	turnOnKind
+	orderKind
 	kinds
 )
 
@@ -189,6 +190,7 @@ var curable = map[kind][]string{
 	outletKind: append([]string{"power.unfed", "power.pins"}, loadRules...),
 	supplyKind: append([]string{"power.unfed"}, supplyRules...),
 	turnOnKind: {"power.turn-on"},
+	orderKind:  {"power.order"},
 	cardKind: slices.Concat([]string{"work.memory", "work.encoder", "fit.card", "fit.tight", "fit.bracket", "link.narrow-card", "link.form-mismatch", "power.card", "brief.budget"},
 		loadRules, supplyRules),
 }

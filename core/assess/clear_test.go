@@ -151,6 +151,8 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
 		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},
 		{"a switch-on board", set("/supplies/1/turn_on", `"none"`), "power.turn-on", "Add a switch-on board"},
+		{"the dock first", set("/supplies/1/turn_on", `"wire"`) + "," + set("/sizing", `{"switch_on":"host-first"}`), "power.order", "Switch the dock on first"},
+		{"a plug of its own for a switch that comes too late", set("/route/stages/2/holds_reset", "false"), "power.order", "Give main a made jumper plug"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			r := whole(t, "["+c.patch+","+drop("/brief/budget")+"]")

@@ -240,6 +240,17 @@ var ruleCases = []struct {
 			all(set("/supplies/1/kind", `"brick"`), set("/supplies/1/turn_on", `"none"`))},
 		{"unknown", "not said", drop("/supplies/1/turn_on")},
 	}},
+	{"power.order", []ruleCase{
+		{"risk", "the host first", all(set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"host-first"}`))},
+		{"quiet", "the dock first", all(set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"dock-first"}`))},
+		{"quiet", "both by one switch", all(set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"together"}`))},
+		{"quiet", "a switch that follows the host, whatever a person does first",
+			all(set("/supplies/1/turn_on", `"switch-board"`), set("/sizing", `{"switch_on":"host-first"}`))},
+		{"risk", "it follows, and the dock lets go of the reset",
+			all(set("/supplies/1/turn_on", `"switch-board"`), set("/route/stages/2/holds_reset", "false"))},
+		{"quiet", "the card in the host's own slot", all(hostSlot, set("/sizing", `{"switch_on":"host-first"}`))},
+		{"asked by power.turn-on", "what switches it on", drop("/supplies/1/turn_on")},
+	}},
 	{"link.claim", []ruleCase{
 		{"risk", "eight lanes in an M.2 slot", set("/host/slots/0/lanes", "8")},
 		{"risk", "mini PCIe of the third generation", all(set("/host/slots/0/form", `"mini-pcie"`), set("/host/slots/0/generation", "3"))},

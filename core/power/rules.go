@@ -47,6 +47,8 @@ var rules = finding.Table[*Network]{
 		Fires: "the host's own brick also feeds the card's slot: a risk over the planned share, blocked over its rating; conversion losses counted"}, Judge: judgeHostBrick},
 	{Rule: finding.Rule{Name: "power.turn-on", Title: "Nothing switches the supply on", Levels: "blocked",
 		Fires: "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined to the supply by a lead, direct or extended, that carries that contact"}, Judge: judgeTurnOn},
+	{Rule: finding.Rule{Name: "power.order", Title: "The card may be up too late", Levels: "risk",
+		Fires: "the card's 12 V may come later than the host looks for the card: the host is switched on first, or a switch follows the host and the dock does not hold its reset until its own 12 V is good"}, Judge: judgeOrder},
 	{Rule: finding.Rule{Name: "power.wall", Title: "Watts at the wall", Levels: "note",
 		Fires: "the load of a supply the plan hangs on is known: what a meter at the wall should show under load, and what a reading told comes to behind the supply"}, Judge: judgeWall},
 	{Rule: finding.Rule{Name: "power.ground", Title: "Two supplies, one ground", Levels: "note",

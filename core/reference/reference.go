@@ -86,6 +86,14 @@ type Planning struct {
 	Origin
 }
 
+// Time is how long a step of switching on takes.
+type Time struct {
+	Name string            `json:"name"`
+	Low  units.Millisecond `json:"low_ms"`
+	High units.Millisecond `json:"high_ms"`
+	Origin
+}
+
 // Tables is the whole reference. It is read-only after Load.
 type Tables struct {
 	Generations []Generation
@@ -97,6 +105,7 @@ type Tables struct {
 	Spikes      []Spike
 	Efficiency  []Efficiency
 	Planning    []Planning
+	Times       []Time
 	Values
 
 	byName map[rig.Connector]*Connector
@@ -127,7 +136,7 @@ func Load() (*Tables, error) {
 	for name, into := range map[string]any{
 		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
 		"matings": &t.Matings, "slots": &t.Slots, "planning": &t.Planning,
-		"wires": &t.Wires, "spikes": &t.Spikes, "efficiency": &t.Efficiency,
+		"wires": &t.Wires, "spikes": &t.Spikes, "efficiency": &t.Efficiency, "times": &t.Times,
 	} {
 		raw, err := data.ReadFile("data/" + name + ".json")
 		if err != nil {
@@ -174,6 +183,16 @@ func (t *Tables) readValues() error {
 		return fmt.Errorf("reference table planning: %q is missing", name)
 	}
 	return nil
+}
+
+// Takes is how long a step of switching on takes, by its name in the table.
+func (t *Tables) Takes(step string) units.Range[units.Millisecond] {
+	for i := range t.Times {
+		if t.Times[i].Name == step {
+			return units.Between(t.Times[i].Low, t.Times[i].High)
+		}
+	}
+	panic("reference table times has no step " + step)
 }
 
 // Generation returns the row of a generation 1 to 6.

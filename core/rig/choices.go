@@ -5,6 +5,8 @@ package rig
 type (
 	// SizingPolicy names how the supply is judged.
 	SizingPolicy string
+	// SwitchOn is the order in which host and dock are switched on.
+	SwitchOn string
 	// Stance is how much damage the plan may do.
 	Stance string
 	// ScreenKind is where the picture is wanted.
@@ -58,6 +60,9 @@ const (
 	Share     SizingPolicy = "share"
 	Spikes    SizingPolicy = "spikes"
 
+	DockFirst SwitchOn = "dock-first"
+	HostFirst SwitchOn = "host-first"
+
 	NothingPermanent Stance = "nothing-permanent"
 	SpareCover       Stance = "spare-cover"
 	CutFreely        Stance = "cut-freely"
@@ -97,12 +102,14 @@ const (
 	TurnOnNone   TurnOn     = "none"
 	TurnOnDock   TurnOn     = "dock"
 	TurnOnHost   TurnOn     = "host-board"
+	TurnOnJumper TurnOn     = "jumper"
 	TurnOnSwitch TurnOn     = "switch-board"
 	TouchesSpare Touches    = "spare-cover"
 	TouchesAdapt Touches    = "adapter"
 )
 
 func (SizingPolicy) Choices() []string { return []string{"nameplate", "share", "spikes"} }
+func (SwitchOn) Choices() []string     { return []string{"dock-first", "together", "host-first"} }
 func (Stance) Choices() []string {
 	return []string{"nothing-permanent", "spare-cover", "cut-freely"}
 }

@@ -33,6 +33,7 @@ type Rig struct {
 type Sizing struct {
 	Policy Fact[SizingPolicy] `json:"policy,omitzero" else:"spikes" doc:"nameplate: up to the full rating; share: sustained load under a share of it; spikes: the share, and millisecond spikes."`
 	Share  Fact[float64]      `json:"share,omitzero" is:"0.1..1" else:"0.8" doc:"The share of the rating that sustained load may reach."`
+	Order  Fact[SwitchOn]     `json:"switch_on,omitzero" doc:"Which side is meant to be switched on first, where a person does it."`
 }
 
 // Brief is what the rig is for.
@@ -175,6 +176,7 @@ type Stage struct {
 	SlotLimit Fact[units.Watt]       `json:"slot_limit_w,omitzero" is:"0..600" doc:"What it lets the card take from its slot, W."`
 	Makes3V3  Fact[bool]             `json:"makes_3v3_from_12v,omitzero" doc:"It makes the slot's 3.3 V from 12 V, with a loss."`
 	TurnsOn   Fact[bool]             `json:"turns_on,omitzero" doc:"It turns the supply on by itself."`
+	Holds     Fact[bool]             `json:"holds_reset,omitzero" else:"yes" doc:"It keeps the card in reset until its own 12 V is good."`
 	Price
 }
 

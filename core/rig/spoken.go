@@ -10,6 +10,7 @@ var spoken = map[string]string{
 	"m2": "M.2", "mini-pcie": "mini PCIe", "msata": "mSATA", "oculink": "OCuLink",
 	"pcie": "PCIe", "sata": "SATA", "usb": "USB", "sata-bay": "SATA bay", "memory-card": "memory card",
 
+	"dock-first": "dock first", "host-first": "host first",
 	"dismantles-cooler": "dismantles the cooler",
 	"atx":               "ATX", "sfx": "SFX", "sfx-l": "SFX-L", "tfx": "TFX", "switch-board": "switch-on board", "host-board": "host's board",
 

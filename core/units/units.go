@@ -26,6 +26,8 @@ type (
 	Gram float64
 	// Second is a duration of the rig's doings, not of the program's.
 	Second float64
+	// Millisecond is a time of switching on, or of a spike.
+	Millisecond float64
 	// GigabytePerSecond is a rate in 10⁹ bytes a second, one direction.
 	GigabytePerSecond float64
 	// GigabitPerSecond is a rate in 10⁹ bits a second.
@@ -55,12 +57,13 @@ func (p Watt) Over(v Volt) Amp {
 // At gives the power that i carries at v.
 func (i Amp) At(v Volt) Watt { return Watt(float64(i) * float64(v)) }
 
-func (p Watt) String() string       { return Trim(float64(p), 1) + " W" }
-func (v Volt) String() string       { return Trim(float64(v), 2) + " V" }
-func (i Amp) String() string        { return Trim(float64(i), 2) + " A" }
-func (l Millimetre) String() string { return Trim(float64(l), 1) + " mm" }
-func (m Gram) String() string       { return Trim(float64(m), 0) + " g" }
-func (s Second) String() string     { return Trim(float64(s), 1) + " s" }
+func (p Watt) String() string        { return Trim(float64(p), 1) + " W" }
+func (v Volt) String() string        { return Trim(float64(v), 2) + " V" }
+func (i Amp) String() string         { return Trim(float64(i), 2) + " A" }
+func (l Millimetre) String() string  { return Trim(float64(l), 1) + " mm" }
+func (m Gram) String() string        { return Trim(float64(m), 0) + " g" }
+func (s Second) String() string      { return Trim(float64(s), 1) + " s" }
+func (m Millisecond) String() string { return Trim(float64(m), 0) + " ms" }
 func (r GigabytePerSecond) String() string {
 	return strconv.FormatFloat(float64(r), 'f', 2, 64) + " GB/s"
 }
