@@ -75,7 +75,7 @@ func Rules() []finding.Rule {
 
 // Rig assesses a rig that has passed rig.Validate.
 func Rig(r *rig.Rig, ref *reference.Tables) Report {
-	out := finding.List{Findings: make([]finding.Finding, 0, 24)}
+	out := finding.List{Findings: make([]finding.Finding, 0, 12)}
 	report := judge(r, ref, &out)
 	out.Sort()
 	acknowledge(&report, r)

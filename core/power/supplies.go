@@ -85,16 +85,30 @@ func (n *Network) supplyNumbers(i int) finding.Numbers {
 
 // A railLimit is a rail, or rails together, with what flows and what may.
 type railLimit struct {
-	where, name string
-	volts       units.Volt
-	load        Watts
-	rating      units.Watt
+	supply, rail int // rail is −1 for the 12 V rails together
+	volts        units.Volt
+	load         Watts
+	rating       units.Watt
+}
+
+func (l *railLimit) where() string {
+	if l.rail < 0 {
+		return "/supplies/" + itoa(l.supply) + "/combined_12v_w"
+	}
+	return "/supplies/" + itoa(l.supply) + "/rails/" + itoa(l.rail)
+}
+
+func (l *railLimit) name(n *Network) string {
+	if l.rail < 0 {
+		return "its 12 V rails together"
+	}
+	return "rail " + n.rig.Supplies[l.supply].Rails[l.rail].Name
 }
 
 // eachRail visits the rails whose rating is told, and the 12 V rails together where
 // the label tells what they may deliver so.
 func (n *Network) eachRail(i int, visit func(railLimit)) {
-	s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
+	s := &n.rig.Supplies[i]
 	if !n.Supplies[i].Used {
 		return
 	}
@@ -111,11 +125,11 @@ func (n *Network) eachRail(i int, visit func(railLimit)) {
 			all = all.Plus(load)
 		}
 		if rail.Current.Known {
-			visit(railLimit{at + "/rails/" + itoa(j), "rail " + rail.Name, rail.Voltage.Value, load, rail.Current.Value.At(rail.Voltage.Value)})
+			visit(railLimit{i, j, rail.Voltage.Value, load, rail.Current.Value.At(rail.Voltage.Value)})
 		}
 	}
 	if together, told := s.All12V.Get(); told {
-		visit(railLimit{at + "/combined_12v_w", "its 12 V rails together", twelve, all.Most(n.Supplies[i].Load), together})
+		visit(railLimit{i, -1, twelve, all.Most(n.Supplies[i].Load), together})
 	}
 }
 
@@ -127,8 +141,8 @@ func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
 		n.eachRail(i, func(l railLimit) {
 			switch l.load.Over(units.Exactly(l.rating)) {
 			case units.Always:
-				out.Add(r, finding.Blocked, l.where, l.numbers(), "%s, %s: %s sustained against %v (%v of %v).",
-					n.rig.Supplies[i].Name, l.name, atLeast(l.load), l.rating, l.load.Low.Over(l.volts), l.rating.Over(l.volts))
+				out.Add(r, finding.Blocked, l.where(), l.numbers(), "%s, %s: %s sustained against %v (%v of %v).",
+					n.rig.Supplies[i].Name, l.name(n), atLeast(l.load), l.rating, l.load.Low.Over(l.volts), l.rating.Over(l.volts))
 			case units.Sometimes:
 				if n.asked(i) {
 					n.needSupplyLoads(r, i, out)
@@ -143,7 +157,8 @@ func (l *railLimit) numbers() finding.Numbers {
 }
 
 func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
-	s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
+	s := &n.rig.Supplies[i]
+	at := "/supplies/" + itoa(i)
 	if len(s.Rails) == 0 && WaitsToBeSwitched(s) {
 		out.Need(r, at+"/rails", "the rails of "+s.Name, "Read the table on its label.", "whether the 12 V rail carries its loads")
 	}
@@ -196,8 +211,8 @@ func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
 			switch share := l.load.Over(whole.Times(policy)); {
 			case l.load.Over(whole) == units.Always: // power.rail speaks
 			case share == units.Always:
-				out.Add(r, finding.Risk, l.where, l.numbers(), "%s, %s: %s sustained is %s of its %v; the plan allows %s.",
-					name, l.name, atLeast(l.load), Percent(ratio(l.load.Low, l.rating)), l.rating, Percent(policy))
+				out.Add(r, finding.Risk, l.where(), l.numbers(), "%s, %s: %s sustained is %s of its %v; the plan allows %s.",
+					name, l.name(n), atLeast(l.load), Percent(ratio(l.load.Low, l.rating)), l.rating, Percent(policy))
 			case share == units.Sometimes && n.asked(i):
 				n.needSupplyLoads(r, i, out)
 			}
@@ -216,44 +231,32 @@ func judgeSpike(r *finding.Rule, n *Network, out *finding.List) {
 		if !load.FeedsCard || !load.Rating.Known || load.Load.Over(units.Exactly(load.Rating.Value)) != units.Never {
 			continue
 		}
-		limits := []rideLimit{{"/supplies/" + itoa(i), load.Load, load.Rating.Value}}
+		said, open := n.judgeBands(r, i, load.Load, load.Rating.Value, func() string { return "/supplies/" + itoa(i) }, out)
 		n.eachRail(i, func(l railLimit) {
-			if same(l.volts, twelve) {
-				limits = append(limits, rideLimit{l.where, l.load, l.rating})
+			if !said && same(l.volts, twelve) {
+				var unsure bool
+				said, unsure = n.judgeBands(r, i, l.load, l.rating, l.where, out)
+				open = open || unsure
 			}
 		})
-		said, open := false, false
-		for _, l := range limits {
-			unsure := false
-			if !said {
-				said, unsure = n.judgeBands(r, i, l, out)
-			}
-			open = open || unsure
-		}
 		if s := &n.rig.Supplies[i]; open && !said && !s.Class.Known && WaitsToBeSwitched(s) {
 			out.Need(r, "/supplies/"+itoa(i)+"/class", "how modern "+s.Name+" is", "Look on its label for the year, and for a card 16-pin (12V-2x6) outlet.", "whether it rides out the card's spikes")
 		}
 	}
 }
 
-// rideLimit is a supply or one of its rails, with what it carries and its rating.
-type rideLimit struct {
-	where string
-	load  Watts
-	most  units.Watt
-}
-
-// judgeBands adds the first band that is not ridden out; open says that one may
-// not be.
-func (n *Network) judgeBands(r *finding.Rule, i int, l rideLimit, out *finding.List) (said, open bool) {
+// judgeBands holds a supply, or a rail of it, with its load and its rating against
+// the card's spikes and adds the first band that is not ridden out; open says that
+// one may not be.
+func (n *Network) judgeBands(r *finding.Rule, i int, load Watts, most units.Watt, where func() string, out *finding.List) (said, open bool) {
 	takes := n.cardSpike()
 	low, high := n.rides(i)
 	for b, ms := range reference.Bands {
-		spike := n.spiked(l.load, takes, b)
-		ability := units.Between(l.most*units.Watt(low[b]), l.most*units.Watt(high[b]))
+		spike := n.spiked(load, takes, b)
+		ability := units.Between(most*units.Watt(low[b]), most*units.Watt(high[b]))
 		switch spike.Over(ability) {
 		case units.Always:
-			out.Add(r, finding.Risk, l.where, finding.Numbers{{Name: "spike_w", Value: float64(spike.Low)}, {Name: "rides_w", Value: float64(ability.High)}, {Name: "band_ms", Value: ms}},
+			out.Add(r, finding.Risk, where(), finding.Numbers{{Name: "spike_w", Value: float64(spike.Low)}, {Name: "rides_w", Value: float64(ability.High)}, {Name: "band_ms", Value: ms}},
 				"%s: for %s ms the card and the rest may take %v; it rides out %v.", n.rig.Supplies[i].Name, units.Trim(ms, 1), spike.Low, ability.High)
 			return true, false
 		case units.Sometimes:
