@@ -59,10 +59,12 @@ type person struct {
 }
 
 // sitDown starts Kolvan with the demo rigs and opens the bench.
-func sitDown(t testing.TB) *person {
+func sitDown(t testing.TB) *person { return sitDownWithMeter(t, "") }
+
+func sitDownWithMeter(t testing.TB, meter string) *person {
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	app, _ := bench(t, listener.Addr().String())
+	app, _ := benchWithMeter(t, meter, listener.Addr().String())
 	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	t.Cleanup(func() { _ = app.ShutdownWithTimeout(time.Second) })
 	p := somebody(t, "http://"+listener.Addr().String())

@@ -33,8 +33,8 @@ var templates embed.FS
 //go:embed static
 var assets embed.FS
 
-// maxBody bounds a request: a rig file and the form around it.
-const maxBody = rig.MaxFile + 64<<10
+// maxBody bounds a request: a day of a wall meter's table, second by second.
+const maxBody = 8 << 20
 
 // App is Kolvan's interface over one data file.
 type App struct {
@@ -45,6 +45,7 @@ type App struct {
 	stock   *assess.Bins // the built-in list, decoded
 	listed  []found      // the built-in list, described
 	faults  []string     // what the check at the start found
+	meters  *meters
 }
 
 // Tell makes every page say what a check of the data file found.
@@ -63,8 +64,8 @@ func (a *App) notices() (list []string) {
 
 // New makes the interface. hosts are the values of the Host header that are
 // answered; every other one is refused, so that no foreign name can be pointed
-// at this address.
-func New(s *store.Store, hosts []string) (*App, error) {
+// at this address. meter is the address of a wall meter, "" without one.
+func New(s *store.Store, hosts []string, meter string) (*App, error) {
 	ref, err := reference.Load()
 	if err != nil {
 		return nil, err
@@ -85,11 +86,12 @@ func New(s *store.Store, hosts []string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed}
+	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(meter)}
 	a.App = fiber.New(fiber.Config{
 		AppName: "Kolvan", Views: views, BodyLimit: maxBody, ErrorHandler: a.failed,
 		ReadTimeout: 15 * time.Second, WriteTimeout: 15 * time.Second, IdleTimeout: time.Minute,
 	})
+	a.Hooks().OnPreShutdown(func() error { a.meters.end(); return nil })
 	a.guard(hosts)
 	return a, a.routes(hosts)
 }
@@ -148,6 +150,14 @@ func (a *App) routes(hosts []string) error {
 	}
 	a.Post("/rigs/:rig/undo", a.moving(a.store.Undo))
 	a.Post("/rigs/:rig/redo", a.moving(a.store.Redo))
+	a.Get("/rigs/:rig/meter", a.meterPage)
+	a.Get("/rigs/:rig/meter.csv", a.meterTable)
+	a.Get("/rigs/:rig/meter/live", a.liveMeter)
+	a.Post("/rigs/:rig/meter/start", a.startMeter)
+	a.Post("/rigs/:rig/meter/tell", a.tellMeter)
+	a.Post("/rigs/:rig/meter/import", a.importMeter)
+	a.Post("/rigs/:rig/meter/drop", a.dropMeter)
+	a.Post("/rigs/:rig/meter/take", a.takeReading)
 	a.Get("/rigs/:rig/:station", a.station)
 	return nil
 }

@@ -29,6 +29,10 @@ const host = "127.0.0.1:8788"
 
 // bench is an interface over a data file of its own, with the demo rigs 1 to 4.
 func bench(t testing.TB, hosts ...string) (*web.App, *store.Store) {
+	return benchWithMeter(t, "", hosts...)
+}
+
+func benchWithMeter(t testing.TB, meter string, hosts ...string) (*web.App, *store.Store) {
 	ctx := context.Background()
 	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "k.db"))
 	require.NoError(t, err)
@@ -41,7 +45,7 @@ func bench(t testing.TB, hosts ...string) (*web.App, *store.Store) {
 		_, err = s.Create(ctx, store.RigKind, r.Name, doc, "demo")
 		require.NoError(t, err)
 	}
-	app, err := web.New(s, append(hosts, host))
+	app, err := web.New(s, append(hosts, host), meter)
 	require.NoError(t, err)
 	return app, s
 }
@@ -94,6 +98,23 @@ func (c *client) post(path string, values ...string) (int, string) {
 	r.Header.Set("HX-Request", "true")
 	answer, body := c.send(r)
 	return answer.StatusCode, body
+}
+
+// upload sends files, by name, in one field of a form.
+func (c *client) upload(path, field string, files map[string]string) (int, string) {
+	var body bytes.Buffer
+	form := multipart.NewWriter(&body)
+	for name, doc := range files {
+		part, err := form.CreateFormFile(field, name)
+		require.NoError(c.t, err)
+		_, err = part.Write([]byte(doc))
+		require.NoError(c.t, err)
+	}
+	require.NoError(c.t, form.Close())
+	r := httptest.NewRequest(http.MethodPost, path, &body)
+	r.Header.Set("Content-Type", form.FormDataContentType())
+	answer, page := c.send(r)
+	return answer.StatusCode, page
 }
 
 // rev is the revision that a page of the rig shows.
@@ -161,19 +182,8 @@ func TestSecondWriterSeesWhatChanged(t *testing.T) {
 func TestImportNamesFaultsAndKeepsTheRest(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
-	var body bytes.Buffer
-	form := multipart.NewWriter(&body)
-	for name, doc := range map[string]string{"good.json": `{"format":"kolvan-rig/1","name":"from a file"}`, "bad.json": `{"format":"kolvan-rig/1","name":"x","card":{"lanes":3}}`} {
-		part, err := form.CreateFormFile("files", name)
-		require.NoError(t, err)
-		_, err = part.Write([]byte(doc))
-		require.NoError(t, err)
-	}
-	require.NoError(t, form.Close())
-	r := httptest.NewRequest(http.MethodPost, "/import", &body)
-	r.Header.Set("Content-Type", form.FormDataContentType())
-	answer, page := c.send(r)
-	assert.Equal(t, http.StatusUnprocessableEntity, answer.StatusCode)
+	status, page := c.upload("/import", "files", map[string]string{"good.json": `{"format":"kolvan-rig/1","name":"from a file"}`, "bad.json": `{"format":"kolvan-rig/1","name":"x","card":{"lanes":3}}`})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "bad.json: /card/lanes: 3 is not accepted")
 	rigs, _, err := s.List(context.Background(), store.Query{Kind: store.RigKind})
 	require.NoError(t, err)

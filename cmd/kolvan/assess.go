@@ -99,20 +99,26 @@ func readRig(name string) (*rig.Rig, error) {
 }
 
 func (c *assessCommand) print(w io.Writer, reports []*assess.Report) error {
-	if !c.JSON {
-		for _, report := range reports {
-			if _, err := io.WriteString(w, verdict(report)); err != nil {
-				return err
-			}
-		}
-		return nil
+	if c.JSON {
+		return printJSON(w, reports, len(c.Files))
 	}
-	var all any = reports
+	for _, report := range reports {
+		if _, err := io.WriteString(w, verdict(report)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// printJSON prints what was made of files: one document for one file, an array for
+// several, nothing where none could be read.
+func printJSON[T any](w io.Writer, docs []T, files int) error {
+	var all any = docs
 	switch {
-	case len(reports) == 0:
+	case len(docs) == 0:
 		return nil
-	case len(c.Files) == 1:
-		all = reports[0]
+	case files == 1:
+		all = docs[0]
 	}
 	data, err := json.Marshal(all, jsontext.WithIndent("  "), json.Deterministic(true))
 	if err != nil {

@@ -13,17 +13,19 @@ import (
 // commands is the command line. Every flag can be given as KOLVAN_… in the
 // environment too.
 type commands struct {
-	Demo    demoCommand    `cmd:"" help:"Start Kolvan with the demo data."`
-	Serve   serveCommand   `cmd:"" help:"Start Kolvan on your own data."`
-	Assess  assessCommand  `cmd:"" help:"Print the verdict on rig files; - reads standard input."`
-	Rules   rulesCommand   `cmd:"" help:"List every rule."`
-	Schema  schemaCommand  `cmd:"" help:"Print the JSON Schema of the rig file."`
-	Export  exportCommand  `cmd:"" help:"Write a rig of the data file to standard output."`
-	Import  importCommand  `cmd:"" help:"Put rig files on the bench."`
-	Backup  backupCommand  `cmd:"" help:"Copy the data file, safely while Kolvan runs."`
-	Restore restoreCommand `cmd:"" help:"Put a backup, or an export of all, in the place of the data file; what was there is kept beside it."`
-	Check   checkCommand   `cmd:"" help:"Look through the data file and say what is damaged."`
-	Version versionCommand `cmd:"" help:"Print the version."`
+	Demo        demoCommand        `cmd:"" help:"Start Kolvan with the demo data."`
+	Serve       serveCommand       `cmd:"" help:"Start Kolvan on your own data."`
+	Assess      assessCommand      `cmd:"" help:"Print the verdict on rig files; - reads standard input."`
+	Stats       statsCommand       `cmd:"" help:"Print the figures of tables that a wall meter wrote."`
+	Rules       rulesCommand       `cmd:"" help:"List every rule."`
+	Schema      schemaCommand      `cmd:"" help:"Print the JSON Schema of the rig file."`
+	Instruments instrumentsCommand `cmd:"" help:"Run the simulated stand-ins for outside devices."`
+	Export      exportCommand      `cmd:"" help:"Write a rig of the data file to standard output."`
+	Import      importCommand      `cmd:"" help:"Put rig files on the bench."`
+	Backup      backupCommand      `cmd:"" help:"Copy the data file, safely while Kolvan runs."`
+	Restore     restoreCommand     `cmd:"" help:"Put a backup, or an export of all, in the place of the data file; what was there is kept beside it."`
+	Check       checkCommand       `cmd:"" help:"Look through the data file and say what is damaged."`
+	Version     versionCommand     `cmd:"" help:"Print the version."`
 }
 
 // The exit codes of assess.

@@ -18,6 +18,7 @@ import (
 
 	"kolvan/core/rig"
 	"kolvan/demo"
+	"kolvan/instruments"
 	"kolvan/store"
 	"kolvan/web"
 )
@@ -27,6 +28,10 @@ type listen struct {
 	Hosts []string `name:"host" help:"Further names this address is reached by, host:port."`
 }
 
+type meterAt struct {
+	Meter string `help:"Address of a wall meter, host:port; kolvan instruments runs a simulated one."`
+}
+
 type data struct {
 	Data string `help:"Data file; by default kolvan.db in the platform's place for a user's data."`
 }
@@ -34,6 +39,7 @@ type data struct {
 type serveCommand struct {
 	data
 	listen
+	meterAt
 }
 
 func (c *serveCommand) Run() error {
@@ -41,7 +47,7 @@ func (c *serveCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	return c.serve(path)
+	return c.serve(path, c.Meter)
 }
 
 type demoCommand struct {
@@ -63,7 +69,16 @@ func (c *demoCommand) Run() error {
 	if err := fillDemo(path); err != nil {
 		return err
 	}
-	return c.serve(path)
+	on, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return fmt.Errorf("the wall meter's stand-in: %w", err)
+	}
+	go func() {
+		if err := instruments.ServeWallMeter(context.Background(), on); err != nil {
+			slog.Error("the demo's wall meter ended", "err", err)
+		}
+	}()
+	return c.serve(path, on.Addr().String())
 }
 
 // fillDemo puts the demo rigs on an empty bench; a filled one is left as it is.
@@ -127,7 +142,7 @@ func dataDir() (string, error) {
 }
 
 // serve runs until it is told to stop.
-func (l *listen) serve(path string) error {
+func (l *listen) serve(path, meter string) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	s, err := store.Open(ctx, path, store.Serving)
@@ -150,7 +165,7 @@ func (l *listen) serve(path string) error {
 	// megabytes more.
 	debug.SetGCPercent(300)
 	addr := listener.Addr().(*net.TCPAddr)
-	app, err := web.New(s, append(hostsOf(addr), l.Hosts...))
+	app, err := web.New(s, append(hostsOf(addr), l.Hosts...), meter)
 	if err != nil {
 		return errors.Join(err, listener.Close())
 	}

@@ -48,6 +48,7 @@ type PlugLoad struct {
 type SupplyLoad struct {
 	Load      Watts // what the plan asks, or what the meter at the wall tells where that is more
 	Planned   Watts // what the plan asks
+	Idle      Watts // of it, what flows with nothing to do
 	Metered   Watts // what a reading at the wall comes to behind the supply; zero without one
 	Rating    rig.Fact[units.Watt]
 	Rails     []Watts // load on each rail
@@ -345,6 +346,7 @@ func (n *Network) supply(i int) {
 	}
 	total = n.capped(total)
 	load.Load = total.live().Plus(total.v33)
+	load.Idle = n.idle(total)
 	for rail := range load.Rails {
 		load.Rails[rail] = load.Rails[rail].Most(load.Load)
 	}

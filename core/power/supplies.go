@@ -402,10 +402,32 @@ func efficiency(s *rig.Supply) (least, most string) {
 	}
 }
 
+// idle is what is left of a load with nothing to do: what was measured of card and
+// host, else a share of what they draw under load (P).
+func (n *Network) idle(f flow) Watts {
+	share := func(told rig.Fact[units.Watt], all rig.Fact[units.Watt], least, most float64) (low, high float64) {
+		if told.Known && all.Known && all.Value > 0 {
+			part := min(1, ratio(told.Value, all.Value))
+			return part, part
+		}
+		return least, most
+	}
+	low, high := share(n.rig.Card.Idle, n.rig.Card.Power, n.ref.CardIdleLeast, n.ref.CardIdleMost)
+	card := f.card.Plus(f.v33)
+	idle := Watts{Low: card.Low * units.Watt(low), High: card.High * units.Watt(high)}
+	low, high = share(n.rig.Host.Idle, n.rig.Host.Power, n.ref.HostIdleLeast, n.ref.HostIdleMost)
+	return idle.Plus(Watts{Low: f.host.Low * units.Watt(low), High: f.host.High * units.Watt(high)})
+}
+
+// WallIdle is what the supply takes from the mains with nothing to do.
+func (n *Network) WallIdle(i int) (Watts, bool) { return n.atWall(i, n.Supplies[i].Idle) }
+
 // Wall is what the plan makes the supply take from the mains under load, by the
 // class of its efficiency; over all classes while that is not told.
-func (n *Network) Wall(i int) (Watts, bool) {
-	s, load := &n.rig.Supplies[i], n.Supplies[i].Planned
+func (n *Network) Wall(i int) (Watts, bool) { return n.atWall(i, n.Supplies[i].Planned) }
+
+func (n *Network) atWall(i int, load Watts) (Watts, bool) {
+	s := &n.rig.Supplies[i]
 	least, most := efficiency(s)
 	high, ok := n.ref.Wall(least, load.High, s.Rating.Value)
 	low, _ := n.ref.Wall(most, load.Low, s.Rating.Value)
@@ -421,13 +443,21 @@ func (n *Network) meter(i int) {
 	if !s.Wall.Known || !s.Rating.Known {
 		return
 	}
-	least, most := efficiency(s)
-	load.Metered.Low, _ = n.ref.FromWall(least, s.Wall.Value, s.Rating.Value)
-	load.Metered.High, _ = n.ref.FromWall(most, s.Wall.Value, s.Rating.Value)
+	load.Metered, _ = n.BehindSupply(i, s.Wall.Value)
 	load.Load = load.Load.Least(load.Metered)
 	if len(load.Rails) == 1 {
 		load.Rails[0] = load.Rails[0].Least(load.Metered)
 	}
+}
+
+// BehindSupply is what flows behind a supply that takes so much from the mains;
+// false while its rating is not known.
+func (n *Network) BehindSupply(i int, mains units.Watt) (Watts, bool) {
+	s := &n.rig.Supplies[i]
+	least, most := efficiency(s)
+	low, ok := n.ref.FromWall(least, mains, s.Rating.Value)
+	high, _ := n.ref.FromWall(most, mains, s.Rating.Value)
+	return Watts{Low: low, High: high}, ok && s.Rating.Known
 }
 
 // judgeWall gives what a meter at the wall should show, and compares what it did.
@@ -437,9 +467,11 @@ func judgeWall(r *finding.Rule, n *Network, out *finding.List) {
 			continue
 		}
 		if wall, ok := n.Wall(i); ok {
+			idle, _ := n.WallIdle(i)
 			numbers, read := n.reading(i)
-			out.Add(r, finding.Note, "/supplies/"+itoa(i), append(finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)}}, numbers...),
-				"A meter at the wall should show %s for %s under load, at the most.%s", words(wall), n.rig.Supplies[i].Name, read)
+			out.Add(r, finding.Note, "/supplies/"+itoa(i), append(finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
+				{Name: "idle_low_w", Value: float64(idle.Low)}, {Name: "idle_high_w", Value: float64(idle.High)}}, numbers...),
+				"A meter at the wall should show %s for %s under load, at the most, and %s with nothing to do.%s", words(wall), n.rig.Supplies[i].Name, words(idle), read)
 		}
 	}
 }

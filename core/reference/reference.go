@@ -123,6 +123,10 @@ type Values struct {
 	SlotSmall       units.Watt
 	ConversionShare float64
 	SupplyShare     float64
+	CardIdleLeast   float64
+	CardIdleMost    float64
+	HostIdleLeast   float64
+	HostIdleMost    float64
 	GapTolerance    units.Millimetre
 	BracketFull     units.Millimetre
 	BracketHalf     units.Millimetre
@@ -165,6 +169,10 @@ func (t *Tables) readValues() error {
 		"slot_small_w":          func(v float64) { t.SlotSmall = units.Watt(v) },
 		"conversion_share":      func(v float64) { t.ConversionShare = v },
 		"supply_share":          func(v float64) { t.SupplyShare = v },
+		"card_idle_least":       func(v float64) { t.CardIdleLeast = v },
+		"card_idle_most":        func(v float64) { t.CardIdleMost = v },
+		"host_idle_least":       func(v float64) { t.HostIdleLeast = v },
+		"host_idle_most":        func(v float64) { t.HostIdleMost = v },
 		"gap_tolerance_mm":      func(v float64) { t.GapTolerance = units.Millimetre(v) },
 		"bracket_full_mm":       func(v float64) { t.BracketFull = units.Millimetre(v) },
 		"bracket_half_mm":       func(v float64) { t.BracketHalf = units.Millimetre(v) },

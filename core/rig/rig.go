@@ -40,6 +40,7 @@ type Sizing struct {
 type Brief struct {
 	Works     []Work            `json:"works,omitzero" doc:"What the rig must do."`
 	Budget    Fact[units.Money] `json:"budget,omitzero" doc:"What the parts still to buy may cost."`
+	Energy    Fact[units.Money] `json:"energy_price_kwh,omitzero" doc:"What a kilowatt-hour costs."`
 	Currency  string            `json:"currency,omitzero" doc:"The currency of every price, as it should be printed."`
 	Stance    Fact[Stance]      `json:"stance,omitzero" doc:"How much damage is allowed."`
 	CoversOff []string          `json:"covers_off,omitzero" doc:"Names of the chamber's covers that may stay off."`
@@ -85,6 +86,7 @@ type Host struct {
 	Graphics Fact[Graphics]       `json:"graphics,omitzero" doc:"The host's own graphics."`
 	System   Fact[string]         `json:"system,omitzero" doc:"The operating system."`
 	Power    Fact[units.Watt]     `json:"power_w,omitzero" is:"0..5000" doc:"What the whole host draws under load without the card, W, at its own inlet."`
+	Idle     Fact[units.Watt]     `json:"idle_w,omitzero" is:"0..5000" doc:"What the whole host draws with nothing to do, W, at its own inlet."`
 	Inlets   []Inlet              `json:"inlets,omitzero" doc:"Its power sockets, each with its voltage. Left out: not looked at."`
 	Supply   string               `json:"supply,omitzero" doc:"The supply that feeds the host through leads of its own (a sealed brick, the built-in supply)."`
 	Drives   []Drive              `json:"drives,omitzero" doc:"Disks and modules that hold data."`
@@ -199,6 +201,7 @@ type Card struct {
 	Encoders  Fact[[]string]         `json:"encoders,omitzero" doc:"Its hardware encoders (h264, hevc, av1); an empty list for none."`
 	Outputs   Fact[[]string]         `json:"outputs,omitzero" doc:"Its sockets for screens."`
 	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..2000" doc:"Board power, W."`
+	Idle      Fact[units.Watt]       `json:"idle_w,omitzero" is:"0..2000" doc:"What the card draws with nothing to do, W."`
 	SlotShare Fact[units.Watt]       `json:"slot_w,omitzero" is:"0..600" doc:"What it was measured to take through the slot, W."`
 	Altered   Fact[bool]             `json:"altered,omitzero" doc:"Its limits were raised, or parts changed."`
 	Plugs     []CardPlug             `json:"plugs,omitzero" doc:"Its power sockets; an empty list for none, left out when not known."`

@@ -28,6 +28,8 @@ type (
 	Second float64
 	// Millisecond is a time of switching on, or of a spike.
 	Millisecond float64
+	// WattHour is energy.
+	WattHour float64
 	// GigabytePerSecond is a rate in 10⁹ bytes a second, one direction.
 	GigabytePerSecond float64
 	// GigabitPerSecond is a rate in 10⁹ bits a second.
@@ -64,6 +66,7 @@ func (l Millimetre) String() string  { return Trim(float64(l), 1) + " mm" }
 func (m Gram) String() string        { return Trim(float64(m), 0) + " g" }
 func (s Second) String() string      { return Trim(float64(s), 1) + " s" }
 func (m Millisecond) String() string { return Trim(float64(m), 0) + " ms" }
+func (e WattHour) String() string    { return Trim(float64(e), 1) + " Wh" }
 func (r GigabytePerSecond) String() string {
 	return strconv.FormatFloat(float64(r), 'f', 2, 64) + " GB/s"
 }

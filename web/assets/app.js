@@ -3,6 +3,7 @@
 import Alpine from '@alpinejs/csp'
 import htmx from 'htmx.org'
 import { Idiomorph } from 'idiomorph/htmx'
+import uPlot from 'uplot'
 
 // What is being typed stays while the region around it is made anew.
 Idiomorph.defaults.ignoreActiveValue = true
@@ -257,5 +258,58 @@ document.addEventListener('htmx:afterSwap', (event) => {
   keepRefused(event.detail)
   if (event.detail.requestConfig?.verb === 'post') document.getElementById('dialog-parts')?.close()
 })
+
+// trace draws what a wall meter showed, over bands of what the plan expects, and
+// goes on while it is recorded.
+Alpine.data('trace', () => ({
+  init() {
+    const plot = JSON.parse(this.$el.dataset.plot)
+    const look = getComputedStyle(document.documentElement)
+    const colour = (name) => look.getPropertyValue(name).trim()
+    const columns = [plot.samples.map((s) => s[0]), plot.samples.map((s) => (s[1] < 0 ? null : s[1]))]
+    const count = (ticks) => {
+      const [by, unit] = ticks.at(-1) > 7200 ? [3600, 'h'] : ticks.at(-1) > 300 ? [60, 'min'] : [1, 's']
+      return ticks.map((t) => +(t / by).toFixed(2) + ' ' + unit)
+    }
+    const band = (u, [low, high], fill) => {
+      if (!high) return
+      const top = u.valToPos(high, 'y', true)
+      u.ctx.fillStyle = fill
+      u.ctx.fillRect(u.bbox.left, top, u.bbox.width, Math.max(3, u.valToPos(low, 'y', true) - top))
+    }
+    const axis = { stroke: colour('--on-mat-soft'), grid: { stroke: colour('--mat-line'), width: 1 }, ticks: { stroke: colour('--mat-line') }, font: '13px "DM Mono"' }
+    const chart = new uPlot({
+      width: this.$el.clientWidth, height: 300, legend: { show: false }, cursor: { y: false },
+      scales: { x: { time: false }, y: { range: (u, low, high) => [0, 1.1 * Math.max(high ?? 0, plot.loaded[1], plot.idle[1], 10)] } },
+      axes: [{ ...axis, values: (u, ticks) => count(ticks), incrs: [1, 2, 5, 10, 30, 60, 120, 300, 600, 1800, 3600, 7200, 14400, 43200, 86400] }, { ...axis, size: 70, values: (u, ticks) => ticks.map((t) => t + ' W') }],
+      series: [{}, { stroke: colour('--on-mat'), width: 1.6, points: { show: columns[0].length < 2 } }],
+      hooks: { drawAxes: [(u) => { u.ctx.save(); band(u, plot.loaded, 'rgba(227,154,97,0.45)'); band(u, plot.idle, 'rgba(195,210,196,0.35)'); u.ctx.restore() }] },
+    }, columns, this.$el)
+    this.resize = new ResizeObserver(() => chart.setSize({ width: this.$el.clientWidth, height: 300 }))
+    this.resize.observe(this.$el)
+    if (plot.running) this.follow(plot, columns, chart)
+  },
+  follow(plot, columns, chart) {
+    const says = document.querySelector('[data-latest]')
+    this.source = new EventSource(plot.live + '?from=' + plot.next)
+    this.source.onmessage = (message) => {
+      const event = JSON.parse(message.data)
+      for (const [at, watts] of event.samples) columns.forEach((column, i) => column.push(i ? watts : at))
+      chart.setData(columns)
+      says.textContent = `${columns[1].at(-1)?.toFixed(1) ?? ''} W now, ${event.lately.toFixed(1)} W in the last ten seconds`
+      document.querySelectorAll('.figures.measured dd').forEach((figure, i) => (figure.textContent = event.figures[i] ?? figure.textContent))
+      const reading = document.getElementById('meter-reading')
+      if (reading && reading !== document.activeElement) reading.value = event.lately.toFixed(1)
+      if (!event.running) {
+        this.source.close()
+        if (event.ended) htmx.ajax('GET', location.pathname + location.search, { target: '#meter', swap: 'outerHTML' })
+      }
+    }
+  },
+  destroy() {
+    this.source?.close()
+    this.resize?.disconnect()
+  },
+}))
 
 Alpine.start()

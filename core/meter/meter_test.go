@@ -1,0 +1,129 @@
+package meter_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"kolvan/core/meter"
+	"kolvan/core/units"
+)
+
+// Four samples a second apart, at 100, 200, 200 and 100 W: half a kilojoule over
+// three seconds.
+func TestTablesOfMeters(t *testing.T) {
+	for name, table := range map[string]string{
+		"seconds and watts":        "time_s,power_w\n0,100\n1,200\n2,200\n3,100\n",
+		"no head":                  "0,100\n1,200\n2,200\n3,100\n",
+		"other columns":            "Sample,Time (ms),Voltage [V],Active Power [W],Energy [Wh]\n1,0,230,100,0\n2,1000,230,200,0\n3,2000,231,200,0\n4,3000,230,100,0\n",
+		"kilowatts":                "timestamp;kW\n2026-03-01T12:00:00Z;0,1\n2026-03-01T12:00:01Z;0,2\n2026-03-01T12:00:02Z;0,2\n2026-03-01T12:00:03Z;0,1\n",
+		"decimal commas":           "Date;Time;Power (W)\n01.03.2026;12:00:00;100,0\n01.03.2026;12:00:01;200,0\n01.03.2026;12:00:02;200,0\n01.03.2026;12:00:03;100,0\n",
+		"quoted decimal commas":    "time,watts\n\"0,0\",\"100,0\"\n\"1,0\",\"200,0\"\n\"2,0\",\"200,0\"\n\"3,0\",\"100,0\"\n",
+		"units in the cells":       "Clock\tP\n12:00:00\t100 W\n12:00:01\t0.2 kW\n12:00:02\t200W\n12:00:03\t100 W\n",
+		"over midnight":            "time,w\n23:59:58,100\n23:59:59,200\n00:00:00,200\n00:00:01,100\n",
+		"since 1970, milliseconds": "# made by a meter\n\nepoch,milliwatts_mw\n1767225600000,100000\n1767225601000,200000\n1767225602000,200000\n1767225603000,100000\n",
+		"a mark before the head":   "\ufeffTime,Watts\r\n0,100\r\n1,200\r\n2,200\r\n3,100\r\n",
+		"afternoon":                "Date Time,Power\n3/1/2026 1:00:00 PM,100\n3/1/2026 1:00:01 PM,200\n3/1/2026 1:00:02 PM,200\n3/1/2026 1:00:03 PM,100\n",
+	} {
+		t.Run(name, func(t *testing.T) {
+			column := ""
+			if strings.Contains(table, "milliwatts_mw") {
+				column = "milliwatts_mw"
+			}
+			record, err := meter.Read(strings.NewReader(table), column)
+			require.NoError(t, err)
+			f := record.Figures()
+			assert.Equal(t, 4, f.Samples)
+			assert.InDelta(t, 3, float64(f.Seconds), 1e-6)
+			assert.InDelta(t, 500/3.0, float64(f.Mean), 1e-6)
+			assert.InDelta(t, 200, float64(f.Peak), 1e-9)
+			assert.InDelta(t, 500/3600.0, float64(f.Energy), 1e-9)
+			assert.Zero(t, f.Gaps)
+		})
+	}
+}
+
+func TestTablesThatAreRefused(t *testing.T) {
+	for name, c := range map[string]struct{ table, column, says string }{
+		"nothing":                 {"", "", "a column of time and one of power"},
+		"no power":                {"time,volts\n0,230\n", "", "a column named power"},
+		"no time":                 {"power\n100\n", "", "a column named time"},
+		"volts asked for":         {"time,Voltage [V]\n0,230\n", "Voltage [V]", "in W, kW or mW"},
+		"a word for watts":        {"time,power\n0,100\n1,many\n", "", `line 3, power: "many"`},
+		"less than nothing":       {"time,power\n0,-5\n", "", `"-5" is not accepted`},
+		"time that goes back":     {"time,power\n5,100\n4,100\n", "", "a time not before the row above"},
+		"commas without quotes":   {"time,power\n0,0,100,5\n", "", "stand in quotes"},
+		"a head and nothing more": {"time,power\n", "", "at least one row"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			_, err := meter.Read(strings.NewReader(c.table), c.column)
+			require.ErrorContains(t, err, c.says)
+		})
+	}
+}
+
+// Over a gap nothing is taken to have flowed, however long it was.
+func TestGaps(t *testing.T) {
+	table := "time,power\n0,100\n1,100\n2,\n3,nan\n4,100\n5,100\n6,100\n1000,100\n1001,100\n"
+	record, err := meter.Read(strings.NewReader(table), "")
+	require.NoError(t, err)
+	f := record.Figures()
+	assert.Equal(t, 1, f.Gaps, "three seconds without a sample are no more than three times the pace")
+	assert.InDelta(t, 7, float64(f.Seconds), 1e-9)
+	assert.InDelta(t, 994, float64(f.Missing), 1e-9)
+	assert.InDelta(t, 100, float64(f.Mean), 1e-9)
+}
+
+// The reading under load is the best ten seconds, not a spike and not the whole.
+func TestHighest(t *testing.T) {
+	record := meter.Record{}
+	for i := range 100 {
+		watts := 50.0
+		if i >= 40 && i <= 52 {
+			watts = 150
+		}
+		if i == 80 {
+			watts = 600
+		}
+		record.Samples = append(record.Samples, meter.Sample{At: units.Second(i), Power: units.Watt(watts)})
+	}
+	assert.InDelta(t, 150, float64(record.Highest(10)), 1e-9)
+	assert.InDelta(t, 600, float64(record.Figures().Peak), 1e-9)
+}
+
+// However the samples lie, the mean lies between the least and the peak, and the
+// energy is the mean over the time measured.
+func TestFiguresHoldTogether(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		record, at := meter.Record{}, 0.0
+		for range rapid.IntRange(1, 60).Draw(t, "samples") {
+			at += rapid.SampledFrom([]float64{0, 1, 1, 1, 2, 50}).Draw(t, "step")
+			record.Samples = append(record.Samples, meter.Sample{At: units.Second(at), Power: units.Watt(rapid.Float64Range(0, 900).Draw(t, "watts"))})
+		}
+		f := record.Figures()
+		assert.LessOrEqual(t, float64(record.Highest(10)), float64(f.Peak)+1e-9)
+		assert.GreaterOrEqual(t, float64(f.Mean), float64(f.Least)-1e-9)
+		assert.LessOrEqual(t, float64(f.Mean), float64(f.Peak)+1e-9)
+		assert.InDelta(t, float64(f.Mean)*float64(f.Seconds)/3600, float64(f.Energy), 1e-6)
+		assert.InDelta(t, at-float64(record.Samples[0].At), float64(f.Seconds+f.Missing), 1e-6)
+	})
+}
+
+// BenchmarkDay reads a day at one second.
+func BenchmarkDay(b *testing.B) {
+	var table strings.Builder
+	table.WriteString("time,power\n")
+	for i := range 24 * 3600 {
+		fmt.Fprintf(&table, "%d,%.1f\n", i, 100+float64(i%50))
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		record, err := meter.Read(strings.NewReader(table.String()), "")
+		require.NoError(b, err)
+		record.Figures()
+	}
+}

@@ -1,0 +1,223 @@
+package meter
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"slices"
+	"strings"
+
+	"kolvan/core/units"
+)
+
+// MaxFile bounds a table: more than a day of samples ten times a second.
+const MaxFile = 48 << 20
+
+// An Error is what is wrong with a table: at which line, in which column, what
+// stands there and what would be accepted.
+type Error struct {
+	Line                   int
+	Column, Value, Accepts string
+}
+
+func (e *Error) Error() string {
+	return fmt.Sprintf("line %d, %s: %q is not accepted; accepted: %s", e.Line, e.Column, e.Value, e.Accepts)
+}
+
+// Read reads a table of time and power as meters write it: columns parted by
+// commas, semicolons or tabs, numbers with a point or a comma, a head that names
+// the columns and their units in one of many ways, or none. column names the one
+// with the power where there are several; "" takes the first that is one. A row
+// without a power is a sample that is missing.
+func Read(from io.Reader, column string) (*Record, error) {
+	raw, err := io.ReadAll(io.LimitReader(from, MaxFile+1))
+	if err != nil {
+		return nil, fmt.Errorf("reading the table: %w", err)
+	}
+	if len(raw) > MaxFile {
+		return nil, fmt.Errorf("the table is too large: at most %d MB are read", MaxFile>>20)
+	}
+	raw = bytes.TrimPrefix(raw, []byte("\ufeff"))
+	rows := csv.NewReader(bytes.NewReader(raw))
+	rows.Comma, rows.Comment = parter(raw), '#'
+	rows.FieldsPerRecord, rows.TrimLeadingSpace, rows.LazyQuotes, rows.ReuseRecord = -1, true, true, true
+	t := &table{rows: rows}
+	first, err := t.next()
+	if err != nil {
+		return nil, err
+	}
+	if first == nil {
+		return nil, &Error{1, "head", "", "a table with a column of time and one of power"}
+	}
+	if t.bare(first) && column == "" {
+		err = t.sample(first)
+	} else {
+		err = t.head(first, column)
+	}
+	for err == nil {
+		var row []string
+		if row, err = t.next(); row == nil {
+			break
+		}
+		if err == nil {
+			err = t.sample(row)
+		}
+	}
+	if err != nil {
+		return nil, err
+	}
+	if len(t.record.Samples) == 0 {
+		return nil, &Error{t.line, "power", "", "at least one row with a time and a power"}
+	}
+	return &t.record, nil
+}
+
+// parter is the sign that parts the columns, by the first line that has any. A
+// comma counts last, since numbers may have one.
+func parter(raw []byte) rune {
+	for line := range bytes.Lines(raw) {
+		for _, sign := range "\t;," {
+			if line[0] != '#' && bytes.ContainsRune(line, sign) {
+				return sign
+			}
+		}
+	}
+	return ','
+}
+
+// table reads the rows of a file one after another.
+type table struct {
+	rows        *csv.Reader
+	line, width int
+	time, power col
+	clock       int // where the time of day stands beside a date; else −1
+	times       clock
+	record      Record
+}
+
+// next is the next row with anything in it; nil at the end.
+func (t *table) next() ([]string, error) {
+	for {
+		row, err := t.rows.Read()
+		if errors.Is(err, io.EOF) {
+			return nil, nil
+		}
+		if err != nil {
+			return nil, fmt.Errorf("reading the table: %w", err)
+		}
+		t.line, _ = t.rows.FieldPos(0)
+		if strings.TrimSpace(strings.Join(row, "")) != "" {
+			return row, nil
+		}
+	}
+}
+
+// bare reports a table without a head: its first row is a time and a power.
+func (t *table) bare(row []string) bool {
+	if len(row) < 2 {
+		return false
+	}
+	t.time, t.power, t.clock, t.width = col{0, "time", "s", 1}, col{1, "power", "W", 1}, -1, len(row)
+	t.record.Column = Column{"", 1, "W"}
+	_, _, isTime := t.times.parse(row[0], 1)
+	_, isPower := number(row[1])
+	t.times = clock{}
+	return isTime && isPower
+}
+
+// head finds the columns by their names.
+func (t *table) head(names []string, column string) error {
+	t.width, t.clock = len(names), -1
+	stems := make([]string, len(names))
+	for i, name := range names {
+		stems[i], _ = nameAndUnit(name)
+	}
+	t.time = columnOf(names, timeWords, timeUnits)
+	t.power = columnOf(names, powerWords, powerUnits)
+	if column != "" {
+		t.power = named(names, column)
+	}
+	if date, hour := slices.Index(stems, "date"), slices.Index(stems, "time"); date >= 0 && hour >= 0 {
+		t.time.index, t.clock = date, hour
+	}
+	all := strings.Join(names, ", ")
+	switch {
+	case t.time.index < 0:
+		return &Error{t.line, "head", all, "a column named time, timestamp, date, seconds, elapsed [ms] or the like"}
+	case t.power.index < 0 && column != "":
+		return &Error{t.line, "head", column, "one of the columns " + all + ", in W, kW or mW"}
+	case t.power.index < 0:
+		return &Error{t.line, "head", all, "a column named power, watts, W, active power [W], kW or the like"}
+	}
+	t.record.Column = Column{strings.TrimSpace(names[t.power.index]), t.power.index, t.power.unit}
+	return nil
+}
+
+// noPower are the words for a sample that is missing.
+var noPower = []string{"", "-", "--", "nan", "n/a", "na", "null", "none", "err", "error", "ol"}
+
+func (t *table) sample(row []string) error {
+	if len(row) > t.width {
+		return &Error{t.line, "row", strings.Join(row, string(t.rows.Comma)), fmt.Sprintf("%d columns; numbers with a decimal comma in a table parted by commas stand in quotes", t.width)}
+	}
+	last := max(t.time.index, t.power.index, t.clock)
+	if len(row) <= last {
+		return &Error{t.line, "row", strings.Join(row, string(t.rows.Comma)), fmt.Sprintf("%d columns at least", last+1)}
+	}
+	if slices.Contains(noPower, strings.ToLower(strings.TrimSpace(row[t.power.index]))) {
+		return nil
+	}
+	when := row[t.time.index]
+	if t.clock >= 0 {
+		when += " " + row[t.clock]
+	}
+	at, back, ok := t.times.parse(when, t.time.times)
+	if !ok {
+		return &Error{t.line, t.time.name, when, "seconds, a time like 14:03:59, or a date and time like 2026-03-01 14:03:59"}
+	}
+	if back {
+		return &Error{t.line, t.time.name, when, "a time not before the row above"}
+	}
+	watts, ok := number(row[t.power.index])
+	watts *= t.power.times
+	if !ok || watts < 0 || watts > mostWatts {
+		return &Error{t.line, t.power.name, row[t.power.index], "a power of 0 to 100 kW, like 183.4"}
+	}
+	t.record.Samples = append(t.record.Samples, Sample{at, units.Watt(watts)})
+	return nil
+}
+
+// mostWatts is more than any wall gives.
+const mostWatts = 100e3
+
+// number reads a number with a point or a comma, thousands parted by the other
+// sign or by spaces, and a unit of power behind it or not.
+func number(s string) (float64, bool) {
+	s = strings.Map(func(r rune) rune {
+		if r == ' ' || r == '\u00a0' || r == '\u202f' || r == '\'' {
+			return -1
+		}
+		return r
+	}, s)
+	times := 1.0
+	cut := strings.TrimRight(s, "kmWwattsAT")
+	if unit := strings.ToLower(s[len(cut):]); unit != "" {
+		factor, known := powerUnits[unit]
+		if !known {
+			return 0, false
+		}
+		s, times = cut, factor
+	}
+	point, comma := strings.LastIndex(s, "."), strings.LastIndex(s, ",")
+	switch {
+	case comma > point:
+		s = strings.Replace(strings.ReplaceAll(s, ".", ""), ",", ".", 1)
+	case comma >= 0:
+		s = strings.ReplaceAll(s, ",", "")
+	}
+	v, ok := plain(s)
+	return v * times, ok && !math.IsInf(v, 0)
+}

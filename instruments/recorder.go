@@ -1,0 +1,143 @@
+package instruments
+
+import (
+	"context"
+	"sync"
+
+	"kolvan/core/meter"
+	"kolvan/core/units"
+)
+
+// mostSamples bounds a recording: a day of samples at a meter's pace.
+const mostSamples = 24 * 60 * 60 * 5
+
+// A Recorder keeps what a wall meter shows, and lets any number of readers follow.
+type Recorder struct {
+	mu      sync.Mutex
+	record  meter.Record
+	tally   meter.Tally
+	load    string
+	running bool
+	ended   string        // why it ended, where not by a person
+	more    chan struct{} // closed when there is more to read
+	meter   *WallMeter
+}
+
+// Record starts to keep what the meter shows, until Stop, an error, or ctx is done.
+func Record(ctx context.Context, m *WallMeter) *Recorder {
+	r := &Recorder{tally: meter.TallyAt(units.Second(Pace.Seconds())), running: true, load: Loads[0], more: make(chan struct{}), meter: m}
+	stop := context.AfterFunc(ctx, func() { r.end("") })
+	go func() {
+		defer stop()
+		for r.keep(m.Next()) {
+		}
+	}()
+	return r
+}
+
+// Hold is a recorder of what was read from a table.
+func Hold(record *meter.Record) *Recorder {
+	return &Recorder{record: *record, tally: record.Tally(), more: make(chan struct{})}
+}
+
+// keep adds a sample and reports whether to wait for another.
+func (r *Recorder) keep(s meter.Sample, err error) bool {
+	if err != nil {
+		r.end(err.Error())
+		return false
+	}
+	r.mu.Lock()
+	if !r.running {
+		r.mu.Unlock()
+		return false
+	}
+	r.record.Samples = append(r.record.Samples, s)
+	r.tally.Add(s)
+	full := len(r.record.Samples) >= mostSamples
+	r.wake()
+	r.mu.Unlock()
+	if full {
+		r.end("a day is recorded; that is as much as one recording holds")
+	}
+	return !full
+}
+
+func (r *Recorder) wake() {
+	close(r.more)
+	r.more = make(chan struct{})
+}
+
+// end ends the recording once; what is kept stays.
+func (r *Recorder) end(why string) {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	if !r.running {
+		return
+	}
+	r.running, r.ended = false, why
+	_ = r.meter.Close()
+	r.wake()
+}
+
+// Stop ends the recording.
+func (r *Recorder) Stop() { r.end("") }
+
+// Tell sends the meter's stand-in a command.
+func (r *Recorder) Tell(command string) error { return r.meter.Tell(command) }
+
+// SetLoad tells the stand-in how hard the rig works.
+func (r *Recorder) SetLoad(load string) error {
+	r.mu.Lock()
+	r.load = load
+	r.mu.Unlock()
+	return r.meter.Tell("load " + load)
+}
+
+// State is how a recording stands.
+type State struct {
+	Running bool
+	Load    string
+	Ended   string
+	Samples int
+}
+
+// State tells how the recording stands.
+func (r *Recorder) State() State {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	return State{r.running, r.load, r.ended, len(r.record.Samples)}
+}
+
+// From gives the samples from place i on, whether more are to come, and what will
+// be closed when they have.
+func (r *Recorder) From(i int) (samples []meter.Sample, running bool, more <-chan struct{}) {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	return r.record.Samples[min(i, len(r.record.Samples)):], r.running, r.more
+}
+
+// Figures are the figures of all that is kept.
+func (r *Recorder) Figures() meter.Figures {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	return r.tally.Figures()
+}
+
+// Record is what is kept so far.
+func (r *Recorder) Record() meter.Record {
+	samples, _, _ := r.From(0)
+	return meter.Record{Column: r.record.Column, Samples: samples}
+}
+
+// Lately is the mean of the last so many seconds.
+func (r *Recorder) Lately(seconds units.Second) units.Watt {
+	samples, _, _ := r.From(0)
+	if len(samples) == 0 {
+		return 0
+	}
+	first := len(samples) - 1
+	for first > 0 && samples[len(samples)-1].At-samples[first-1].At <= seconds {
+		first--
+	}
+	return (&meter.Record{Samples: samples[first:]}).Figures().Mean
+}
