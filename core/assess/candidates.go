@@ -134,7 +134,7 @@ func rewired(r *rig.Rig, i, j int, plain bool, from rig.LeadEnd, inlet port) can
 	c, to := copyOf(r), load{r.Leads[i].To[j].Part, inlet}
 	c.Leads = rig.CloneLeads(c.Leads)
 	if len(c.Leads[i].To) > 1 {
-		c.Leads[i].To = slices.Delete(c.Leads[i].To, j, j+1)
+		c.Leads[i].DropEnds(false, func(k int) bool { return k == j })
 		return withLead(c, plainLead(to), from, to, from.Connector.Value)
 	}
 	if !plain || r.Leads[i].From[0].Connector.Value != from.Connector.Value {
@@ -566,17 +566,18 @@ func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
 	c.Card = card
 	used := map[string]bool{}
 	for i := range c.Leads {
-		kept := c.Leads[i].To[:0]
-		for _, end := range c.Leads[i].To {
-			if end.Part == rig.CardPart {
-				if end.At = like(plugPorts(&r.Card), plugPorts(&card), end.At, used); end.At == "" {
-					continue
-				}
-				used[end.At] = true
+		c.Leads[i].DropEnds(false, func(j int) bool {
+			end := &c.Leads[i].To[j]
+			if end.Part != rig.CardPart {
+				return false
 			}
-			kept = append(kept, end)
-		}
-		c.Leads[i].To = kept
+			end.At = like(plugPorts(&r.Card), plugPorts(&card), end.At, used)
+			if end.At == "" {
+				return true
+			}
+			used[end.At] = true
+			return false
+		})
 	}
 	c.Leads = slices.DeleteFunc(c.Leads, func(l rig.Lead) bool { return len(l.To) == 0 })
 	return c

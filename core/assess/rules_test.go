@@ -4,6 +4,21 @@ package assess_test
 // "asked by" names the sister rule that asks for the fact in its stead.
 type ruleCase struct{ want, why, patch string }
 
+// made is the card's lead made by oneself: three supply and three ground wires of
+// AWG 18, half a metre.
+func made(more string) string {
+	wires := ""
+	for _, pin := range []string{"1", "2", "3", "5", "7", "8"} {
+		wires += `,{"from_end":1,"from_pin":` + pin + `,"to_end":1,"to_pin":` + pin + `}`
+	}
+	return drop("/leads/1") + "," + set("/leads/1", `{"name":"of my own","from":[{"part":"main","at":"c1","connector":"card-8"}],"to":[{"part":"card","at":"A","connector":"card-8"}],"gauge_awg":18,"length_mm":500,"wires":[`+wires[1:]+`]`+more+`}`)
+}
+
+// ownPlug feeds the dock by a proprietary plug with a map on both sides.
+func ownPlug(plug, socket string) string {
+	return all(dockOn("round", "proprietary", "round", "proprietary"), set("/supplies/1/outlets/7/connector", `"proprietary"`), set("/route/stages/2/inlets/3/connector", `"proprietary"`), set("/leads/0/to/0/pins", plug), set("/route/stages/2/inlets/3/pins", socket))
+}
+
 // ruleCases hold every rule just inside and just beyond its limit, and with the
 // fact it needs unknown.
 var ruleCases = []struct {
@@ -110,6 +125,12 @@ var ruleCases = []struct {
 			all(drop("/supplies"), drop("/leads"), drop("/host/supply"))},
 	}},
 	{"power.pins", []ruleCase{
+		{"danger", "a wire of one's own from supply to ground", all(made(`,"fuse_a":15`), set("/leads/1/wires/3", `{"from_end":1,"from_pin":1,"to_end":1,"to_pin":5}`))},
+		{"blocked", "a wire of one's own to a pin that is not there", all(made(`,"fuse_a":15`), set("/leads/1/wires/3", `{"from_end":1,"from_pin":9,"to_end":1,"to_pin":5}`))},
+		{"blocked", "no ground among the wires", all(made(`,"fuse_a":15`), set("/leads/1/wires", `[{"from_end":1,"from_pin":1,"to_end":1,"to_pin":1}]`))},
+		{"quiet", "wired as it should be", made(`,"fuse_a":15`)},
+		{"danger", "maps of a proprietary plug and socket that do not agree", ownPlug(`[{"carries":"supply"},{"carries":"ground"}]`, `[{"carries":"ground"},{"carries":"supply"}]`)},
+		{"unknown", "a wire from a proprietary plug that nobody read", all(made(""), set("/leads/1/from/0/connector", `"proprietary"`), set("/supplies/1/outlets/3/connector", `"proprietary"`))},
 		{"danger", "the look-alike eight-pin",
 			all(
 				set("/leads/1/from/0/at", `"cpu"`),
@@ -239,6 +260,19 @@ var ruleCases = []struct {
 		{"quiet", "a brick",
 			all(set("/supplies/1/kind", `"brick"`), set("/supplies/1/turn_on", `"none"`))},
 		{"unknown", "not said", drop("/supplies/1/turn_on")},
+	}},
+	{"power.fuse", []ruleCase{
+		{"risk", "none", made("")},
+		{"quiet", "15 A before 21 A of wire", made(`,"fuse_a":15`)},
+		{"risk", "25 A before 21 A of wire", made(`,"fuse_a":25`)},
+		{"risk", "5 A for the 6.25 A that flow", made(`,"fuse_a":5`)},
+		{"asked by power.pins", "what its pins are", all(made(`,"fuse_a":15`), set("/leads/1/from/0/connector", `"proprietary"`), set("/supplies/1/outlets/3/connector", `"proprietary"`))},
+	}},
+	{"power.harness", []ruleCase{
+		{"note", "nothing measured", made(`,"fuse_a":15`)},
+		{"quiet", "a lead its maker wired", set("/leads/1/gauge_awg", "18")},
+		{"quiet", "every line ticked", made(`,"fuse_a":15,"meter_ticked":["wire 1/1 1/1","wire 1/2 1/2","wire 1/3 1/3","wire 1/5 1/5","wire 1/7 1/7","wire 1/8 1/8","short 1","volts 1/1","volts 1/2","volts 1/3"]`)},
+		{"asked by power.pins", "what its pins are", all(made(""), set("/leads/1/from/0/connector", `"proprietary"`), set("/supplies/1/outlets/3/connector", `"proprietary"`))},
 	}},
 	{"power.order", []ruleCase{
 		{"risk", "the host first", all(set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"host-first"}`))},

@@ -282,8 +282,11 @@ func judgeVoltage(r *finding.Rule, n *Network, out *finding.List) {
 			n.judgeSourceVolts(r, lead, e, out)
 		}
 	})
+	for i := range n.Leads {
+		n.judgeWireVolts(r, i, out)
+	}
 	n.eachLoad(func(lead int, e *EndLoad) {
-		if !n.Leads[lead].net.fed || e.Fit == Clashes {
+		if !n.Leads[lead].net.fed || e.Fit == Clashes || n.rig.Leads[lead].Wires != nil {
 			return
 		}
 		want, told := n.wanted(e)

@@ -453,30 +453,36 @@ const adapterGauge = 22
 func judgeWire(r *finding.Rule, n *Network, out *finding.List) {
 	n.eachEnd(func(lead int, e *EndLoad) {
 		l := &n.rig.Leads[lead]
-		if e.Fit == NoEntry || e.port.kind == nothing || !l.Gauge.Known && n.Leads[lead].Plain() {
+		gauge, told := n.thinnest(lead)
+		if e.Fit == NoEntry || e.port.kind == nothing || !told && n.Leads[lead].Plain() {
 			return
 		}
-		wires := n.liveWires(e)
-		amps := n.ampsOf(lead, e.Load).Times(1 / float64(wires))
-		row := n.ref.Wire(l.Gauge.Or(adapterGauge))
-		limit := row.Loom
-		if p := n.row(e.Plug); p == nil || p.OpenVoltage {
-			limit = row.Pair
+		if !told {
+			gauge = adapterGauge
 		}
+		wires := n.liveWires(e)
+		if l.Wires != nil {
+			wires = min(wires, n.grounds(e)) // all that goes comes back
+		}
+		amps := n.ampsOf(lead, e.Load).Times(1 / float64(wires))
+		limit := n.gaugeLimit(e, gauge)
 		if amps.Over(units.Exactly(limit)) != units.Always {
 			return
 		}
-		if !l.Gauge.Known {
+		if !told {
 			out.Need(r, "/leads/"+itoa(lead)+"/gauge_awg", "the gauge of the wires of "+l.Name, "Read the print on them.", "whether each carries its "+amps.Low.String())
 			return
 		}
 		out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "load_a", Value: float64(amps.Low)}, {Name: "limit_a", Value: float64(limit)}, {Name: "wires", Value: float64(wires)}},
-			"%s: %v through each of %d wires of AWG %d, which carry %v.", l.Name, amps.Low, wires, l.Gauge.Value, limit)
+			"%s: %v through each of %d wires of AWG %d, which carry %v.", l.Name, amps.Low, wires, gauge, limit)
 	})
 }
 
 // liveWires counts the wires at 12 V of a lead's end, at least one.
 func (n *Network) liveWires(e *EndLoad) int {
+	if n.rig.Leads[e.lead].Wires != nil {
+		return max(1, n.wiresAt(e, isLive))
+	}
 	if e.Cap.Contacts > 0 {
 		return e.Cap.Contacts
 	}
@@ -512,7 +518,8 @@ func judgeDrop(r *finding.Rule, n *Network, out *finding.List) {
 // those above it, in volts.
 func (n *Network) drop(lead, depth int) (units.Volt, bool) {
 	l, load := &n.rig.Leads[lead], &n.Leads[lead]
-	if !l.Gauge.Known || !l.Length.Known || len(load.From) != 1 || depth > len(n.Leads) || load.Volts == 0 {
+	gauge, told := n.thinnest(lead)
+	if !told || !l.Length.Known || len(load.From) != 1 || depth > len(n.Leads) || load.Volts == 0 {
 		return 0, false
 	}
 	above := units.Volt(0)
@@ -524,19 +531,16 @@ func (n *Network) drop(lead, depth int) (units.Volt, bool) {
 	}
 	from := &load.From[0]
 	ways := 1/float64(n.liveWires(from)) + 1/float64(n.grounds(from))
-	ohm := n.ref.Wire(l.Gauge.Value).OhmPerM * float64(l.Length.Value) / 1000 * ways
-	for _, ends := range [][]EndLoad{load.From, load.To} {
-		r := contactOhm
-		if ends[0].Plug == "barrel" {
-			r = barrelOhm
-		}
-		ohm += r * (1/float64(n.liveWires(&ends[0])) + 1/float64(n.grounds(&ends[0])))
-	}
+	ohm := n.ref.Wire(gauge).OhmPerM * float64(l.Length.Value) / 1000 * ways
+	ohm += n.contactsOhm(&load.From[0]) + n.contactsOhm(&load.To[0])
 	return above + units.Volt(float64(n.ampsOf(lead, load.Load).Low)*ohm), true
 }
 
 // grounds counts the ground contacts of an end, at least one.
 func (n *Network) grounds(e *EndLoad) (count int) {
+	if n.rig.Leads[e.lead].Wires != nil {
+		return max(1, n.wiresAt(e, isGround))
+	}
 	for _, pin := range n.Pins(e.Plug) {
 		if pin == "GND" {
 			count++

@@ -1,6 +1,8 @@
 package power
 
 import (
+	"slices"
+
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -95,6 +97,14 @@ func (n *Network) join() {
 	}
 	for i := range r.Leads {
 		n.mateEnds(i)
+	}
+	for i := range r.Leads {
+		for j := range n.Leads[i].From {
+			n.wiredContacts(&n.Leads[i].From[j])
+		}
+		for j := range n.Leads[i].To {
+			n.wiredContacts(&n.Leads[i].To[j])
+		}
 	}
 	n.stages = make([]net, len(r.Route.Stages))
 	for i := range r.Leads {
@@ -257,6 +267,9 @@ func (n *Network) trace(i int) net {
 			t = t.plus(n.behind(e))
 		}
 	}
+	if n.rig.Leads[i].Wires != nil {
+		t = n.wiredThrough(i, t)
+	}
 	load.net = t
 	return t
 }
@@ -287,26 +300,25 @@ func (n *Network) kept(e *EndLoad, t net) net {
 // through is what of a line passes a pair: all of it where both sides have the
 // pin, perhaps where nobody knows the pins of a side, nothing else.
 func (n *Network) through(e *EndLoad, pin string, sure, may supplySet) (supplySet, supplySet) {
-	plug, socket := n.mayHave(e.Plug, pin), n.mayHave(e.Socket, pin)
+	plug, socket := n.plugPins(e), n.socketPins(e)
 	switch {
-	case !plug || !socket:
+	case !mayHave(plug, pin) || !mayHave(socket, pin):
 		return 0, 0
-	case n.pass(e, pin):
+	case slices.Contains(plug, pin) && slices.Contains(socket, pin):
 		return sure, may
 	default:
 		return 0, may | sure
 	}
 }
 
-// mayHave reports a connector that has the pin, or whose pins nobody knows.
-func (n *Network) mayHave(c rig.Connector, pin string) bool {
-	row := n.row(c)
-	return row == nil || len(row.Pins) == 0 || n.has(c, pin)
+// mayHave reports a pin map with the pin, or with pins that nobody knows.
+func mayHave(pins []string, pin string) bool {
+	return pins == nil || slices.Contains(pins, pin) || slices.Contains(pins, "")
 }
 
 // pass reports a pair whose both sides have a pin of that name.
 func (n *Network) pass(e *EndLoad, pin string) bool {
-	return n.has(e.Plug, pin) && n.has(e.Socket, pin)
+	return slices.Contains(n.plugPins(e), pin) && slices.Contains(n.socketPins(e), pin)
 }
 
 // stage is what reaches the plane of a stage through its inlets.

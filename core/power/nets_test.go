@@ -158,7 +158,7 @@ func TestContactsOfALookAlike(t *testing.T) {
 		assert.False(t, c.Bad)
 	}
 	assert.Equal(t, []int{12, 12}, n.Rows("main-24"))
-	assert.Nil(t, n.Rows("usb-c"))
+	assert.Nil(t, n.Rows("proprietary"))
 }
 
 // TestMeasuredDrawsStand: what was measured on all is what the card takes.

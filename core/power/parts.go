@@ -57,6 +57,7 @@ type socket struct {
 	voltage   rig.Fact[units.Volt]
 	barrel    rig.Fact[rig.Barrel]
 	negative  rig.Fact[bool]
+	pins      []rig.Pin
 }
 
 // index finds parts by name.
@@ -142,12 +143,12 @@ func (n *Network) outletSocket(p port) socket {
 	switch p.kind {
 	case aSupply:
 		o := &n.rig.Supplies[p.part].Outlets[p.at]
-		return socket{o.Connector, o.Current, o.SenseW, o.Voltage, o.Barrel, o.Negative}
+		return socket{o.Connector, o.Current, o.SenseW, o.Voltage, o.Barrel, o.Negative, o.Pins}
 	case aStage:
 		o := &n.rig.Route.Stages[p.part].Outlets[p.at]
-		return socket{o.Connector, o.Current, o.SenseW, o.Voltage, o.Barrel, o.Negative}
+		return socket{o.Connector, o.Current, o.SenseW, o.Voltage, o.Barrel, o.Negative, o.Pins}
 	case aLead:
-		return socket{connector: n.rig.Leads[p.part].To[p.at].Connector}
+		return socket{connector: n.rig.Leads[p.part].To[p.at].Connector, pins: n.rig.Leads[p.part].To[p.at].Pins}
 	}
 	return socket{}
 }
@@ -160,10 +161,10 @@ func (n *Network) inletSocket(p port) socket {
 	switch p.kind {
 	case aStage:
 		in := &n.rig.Route.Stages[p.part].Inlets[p.at]
-		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative}
+		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative, pins: in.Pins}
 	case theHost:
 		in := &n.rig.Host.Inlets[p.at]
-		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative}
+		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative, pins: in.Pins}
 	case theCard:
 		plug := &n.rig.Card.Plugs[p.at]
 		return socket{connector: plug.Connector, sense: plug.SenseW}
@@ -196,18 +197,6 @@ func itoa(i int) string { return strconv.Itoa(i) }
 
 // row is the reference's row of a connector; nil while it is not known.
 func (n *Network) row(c rig.Connector) *reference.Connector { return n.ref.Connector(c) }
-
-// has reports a connector with a pin of that name.
-func (n *Network) has(c rig.Connector, pin string) bool {
-	if row := n.row(c); row != nil {
-		for _, p := range row.Pins {
-			if p == pin {
-				return true
-			}
-		}
-	}
-	return false
-}
 
 // fixed reports a connector whose kind fixes the voltage of its pins.
 func (n *Network) fixed(c rig.Connector) bool {

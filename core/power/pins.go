@@ -14,15 +14,35 @@ func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 		if where, may := n.mayClash(i); may {
 			out.Need(r, where, "the connector on "+n.rig.Leads[i].Name, "Compare the faces, pin by pin: the two look alike.", "whether it puts supply on ground")
 		}
+		if n.rig.Leads[i].Wires != nil {
+			n.judgeWires(r, i, out)
+			continue
+		}
 		n.judgeForeignMap(r, i, out)
 	}
 	n.eachEnd(func(lead int, e *EndLoad) {
+		n.judgeOwnMaps(r, lead, e, out)
 		if e.Fit != Mates && e.Fit != Clashes || e.Plug == e.Socket {
 			return
 		}
 		m, _ := n.ref.Enters(e.Plug, e.Socket)
 		n.judgeMap(r, lead, e, m, out)
 	})
+}
+
+// judgeOwnMaps holds the map of a proprietary plug against its socket's, where both
+// were read.
+func (n *Network) judgeOwnMaps(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
+	if e.Plug != "proprietary" || e.Socket != "proprietary" || e.port.kind == nothing {
+		return
+	}
+	plug, socket := n.plugPins(e), n.socketPins(e)
+	for i := range min(len(plug), len(socket)) {
+		if plug[i] != "" && socket[i] != "" && clashes(plug[i], socket[i]) {
+			out.Add(r, finding.Danger, e.Where(), nil, "%s: pin %d of the proprietary plug is %s, and of its socket %s. Never join them.", n.rig.Leads[lead].Name, i+1, plug[i], socket[i])
+			return
+		}
+	}
 }
 
 func (n *Network) judgeMap(r *finding.Rule, lead int, e *EndLoad, m reference.Mating, out *finding.List) {

@@ -45,6 +45,8 @@ type (
 	TurnOn string
 	// Connector is a power connector; the reference has its contacts.
 	Connector string
+	// Plane is what a pin is joined with inside its part.
+	Plane string
 	// CoverKind says how a cover moves.
 	CoverKind string
 	// Touches is what an alteration alters.
@@ -94,6 +96,9 @@ const (
 	SwapDismantles Swap = "dismantles-cooler"
 	SwapImpossible Swap = "impossible"
 
+	PlaneSupply  Plane      = "supply"
+	PlaneGround  Plane      = "ground"
+	PlaneStandby Plane      = "standby"
 	Proprietary  SupplyKind = "proprietary"
 	Brick        SupplyKind = "brick"
 	USBC         SupplyKind = "usb-c"
@@ -145,6 +150,9 @@ func (TurnOn) Choices() []string {
 func (Connector) Choices() []string {
 	return []string{"card-6", "card-8", "card-16", "cpu-8", "cpu-4", "main-24", "main-20", "disk-15",
 		"peripheral-4", "small-disk-4", "barrel", "din-4", "two-pole-30a", "usb-c", "proprietary"}
+}
+func (Plane) Choices() []string {
+	return []string{"supply", "ground", "turn-on", "power-good", "standby", "sense", "data", "none"}
 }
 func (CoverKind) Choices() []string { return []string{"lid", "swing"} }
 func (Touches) Choices() []string {

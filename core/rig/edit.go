@@ -309,11 +309,28 @@ func Remove(v any, pointer string) error {
 			forgetting = func() { forget(r, in, name) }
 		}
 	}
-	rest := reflect.MakeSlice(list.Type(), 0, list.Len())
-	rest = reflect.AppendSlice(rest, list.Slice(0, i))
-	list.Set(reflect.AppendSlice(rest, list.Slice(i+1, list.Len())))
+	if lead := leadOf(v, tokens); lead != nil {
+		lead.DropEnds(tokens[len(tokens)-2] == "from", func(j int) bool { return j == i })
+	} else {
+		rest := reflect.MakeSlice(list.Type(), 0, list.Len())
+		rest = reflect.AppendSlice(rest, list.Slice(0, i))
+		list.Set(reflect.AppendSlice(rest, list.Slice(i+1, list.Len())))
+	}
 	forgetting()
 	return nil
+}
+
+// leadOf is the lead whose end stands at the pointer; nil for anything else.
+func leadOf(v any, tokens []string) *Lead {
+	if list := tokens[len(tokens)-2]; list != "from" && list != "to" {
+		return nil
+	}
+	owner, _, err := At(v, joinTokens(tokens[:len(tokens)-2]))
+	if err != nil || !owner.CanAddr() {
+		return nil
+	}
+	lead, _ := owner.Addr().Interface().(*Lead)
+	return lead
 }
 
 // Move shifts the entry at pointer by that many places in its list, as far as

@@ -63,8 +63,34 @@ func CloneLeads(leads []Lead) []Lead {
 	for i := range copies {
 		copies[i].From = slices.Clone(copies[i].From)
 		copies[i].To = slices.Clone(copies[i].To)
+		copies[i].Wires = slices.Clone(copies[i].Wires)
 	}
 	return copies
+}
+
+// DropEnds takes source or load ends off a lead, with the wires that end there;
+// the numbers of the other wires follow. drop may change the end it is asked for.
+func (l *Lead) DropEnds(source bool, drop func(j int) bool) {
+	ends := &l.To
+	number := func(w *Conductor) *int { return &w.ToEnd }
+	if source {
+		ends, number = &l.From, func(w *Conductor) *int { return &w.FromEnd }
+	}
+	kept := make([]LeadEnd, 0, len(*ends))
+	now := make([]int, len(*ends))
+	for j := range *ends {
+		if drop(j) {
+			now[j] = -1
+			continue
+		}
+		now[j] = len(kept)
+		kept = append(kept, (*ends)[j])
+	}
+	*ends = kept
+	l.Wires = slices.DeleteFunc(l.Wires, func(w Conductor) bool { return now[*number(&w)-1] < 0 })
+	for i := range l.Wires {
+		*number(&l.Wires[i]) = now[*number(&l.Wires[i])-1] + 1
+	}
 }
 
 // Draws reports a lead that comes from the part's outlet, from any for an empty

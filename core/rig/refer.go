@@ -141,8 +141,9 @@ func forget(r *Rig, in space, name string) {
 			return in.kind == powerSpace && end.Part == name || in.kind != powerSpace && end.Part == in.owner && end.At == name
 		}
 		for i := range r.Leads {
-			r.Leads[i].From = slices.DeleteFunc(r.Leads[i].From, gone)
-			r.Leads[i].To = slices.DeleteFunc(r.Leads[i].To, gone)
+			l := &r.Leads[i]
+			l.DropEnds(true, func(j int) bool { return gone(l.From[j]) })
+			l.DropEnds(false, func(j int) bool { return gone(l.To[j]) })
 		}
 	}
 	r.Route.Displaced = slices.DeleteFunc(r.Route.Displaced, func(d Displaced) bool {

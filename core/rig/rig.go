@@ -262,6 +262,8 @@ type Outlet struct {
 	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"the rail's" doc:"The voltage it gives, where its kind does not fix it, V."`
 	Barrel    Fact[Barrel]     `json:"barrel_mm,omitzero" doc:"Size of a barrel plug, outside by inside."`
 	Negative  Fact[bool]       `json:"centre_negative,omitzero" else:"no" doc:"Its centre contact is ground."`
+	Pins      []Pin            `json:"pins,omitzero" doc:"What the pins of a proprietary plug carry, pin 1 first. Left out: not known."`
+	PinRows   Fact[int]        `json:"pin_rows,omitzero" is:"1..2" else:"1" doc:"Rows the pins of a proprietary plug stand in."`
 }
 
 // Inlet is a socket that takes power.
@@ -272,6 +274,8 @@ type Inlet struct {
 	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"12 on a dock" doc:"The voltage it takes, where its kind does not fix it, V."`
 	Barrel    Fact[Barrel]     `json:"barrel_mm,omitzero" doc:"Size of a barrel plug, outside by inside."`
 	Negative  Fact[bool]       `json:"centre_negative,omitzero" else:"no" doc:"Its centre contact is ground."`
+	Pins      []Pin            `json:"pins,omitzero" doc:"What the pins of a proprietary plug carry, pin 1 first. Left out: not known."`
+	PinRows   Fact[int]        `json:"pin_rows,omitzero" is:"1..2" else:"1" doc:"Rows the pins of a proprietary plug stand in."`
 }
 
 // Lead is a power lead: a plain one, an adapter, a splitter or a chain.
@@ -281,7 +285,25 @@ type Lead struct {
 	To     []LeadEnd              `json:"to,omitzero" doc:"Its ends at the loads."`
 	Gauge  Fact[int]              `json:"gauge_awg,omitzero" is:"10..30" doc:"Its wires' gauge, AWG."`
 	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" doc:"Its length, mm."`
+	Wires  []Conductor            `json:"wires,omitzero" doc:"Which pin each wire joins with which, on a lead made by oneself. Left out: as its maker wired it."`
+	Fuse   Fact[units.Amp]        `json:"fuse_a,omitzero" is:"0..200" doc:"The fuse in its supply wires, at the source, A."`
+	Ticked []string               `json:"meter_ticked,omitzero" doc:"Lines of its meter list that were measured and right."`
 	Price
+}
+
+// Conductor is one wire of a lead: it joins a pin of a source end with a pin of a load end.
+type Conductor struct {
+	FromEnd int       `json:"from_end" is:"1..64" doc:"The source end, from 1."`
+	FromPin int       `json:"from_pin" is:"1..40" doc:"Its pin, from 1."`
+	ToEnd   int       `json:"to_end" is:"1..64" doc:"The load end, from 1."`
+	ToPin   int       `json:"to_pin" is:"1..40" doc:"Its pin, from 1."`
+	Gauge   Fact[int] `json:"gauge_awg,omitzero" is:"10..30" else:"the lead's" doc:"Its gauge, AWG."`
+}
+
+// Pin is what one pin of a proprietary plug carries.
+type Pin struct {
+	Carries Fact[Plane]      `json:"carries,omitzero" doc:"What it carries, by the label or a meter."`
+	Reads   Fact[units.Volt] `json:"reads_v,omitzero" is:"-60..60" doc:"What a meter shows on it against ground, V; for a supply pin its voltage."`
 }
 
 // LeadEnd is one end of a lead: what it is plugged into, and its own connector.
@@ -290,6 +312,7 @@ type LeadEnd struct {
 	At        string          `json:"at,omitzero" doc:"The outlet, inlet or plug there; for a free end its own name."`
 	Connector Fact[Connector] `json:"connector,omitzero" else:"what it is plugged into" doc:"The connector on the lead."`
 	Current   Fact[units.Amp] `json:"current_a,omitzero" is:"0..200" doc:"What its own plug states, A."`
+	Pins      []Pin           `json:"pins,omitzero" else:"what it is plugged into" doc:"What the pins of a proprietary plug carry, pin 1 first."`
 }
 
 // CardPart and HostPart are the parts a lead may end at besides stages.

@@ -331,6 +331,15 @@ func (c *checker) lead(r *Rig, i int) {
 			c.refer(at+"/at", end.At, inletsOf(r, end.Part))
 		}
 	}
+	for j, w := range r.Leads[i].Wires {
+		at := fmt.Sprintf("/leads/%d/wires/%d", i, j)
+		if w.FromEnd > len(r.Leads[i].From) {
+			c.fault(at+"/from_end", strconv.Itoa(w.FromEnd), fmt.Sprintf("a source end of the lead, from 1; it has %d", len(r.Leads[i].From)))
+		}
+		if w.ToEnd > len(r.Leads[i].To) {
+			c.fault(at+"/to_end", strconv.Itoa(w.ToEnd), fmt.Sprintf("a load end of the lead, from 1; it has %d", len(r.Leads[i].To)))
+		}
+	}
 }
 
 func outletsOf(r *Rig, part string) []place {

@@ -1,0 +1,339 @@
+package power
+
+import (
+	"slices"
+
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// pinWords are the names of the pin maps for what a person says a pin carries.
+var pinWords = map[rig.Plane]string{"ground": "GND", "standby": "+5 standby", "turn-on": "turn-on", "power-good": "power-good", "sense": "sense", "data": "data", "none": "none"}
+
+// ownMap is a map that a person read from a label or with a meter, by the names of
+// the connector table; "" is a pin that nobody knows.
+func ownMap(pins []rig.Pin) []string {
+	if pins == nil {
+		return nil
+	}
+	names := make([]string, len(pins))
+	for i, p := range pins {
+		switch carries, known := p.Carries.Get(); {
+		case known && carries == rig.PlaneSupply && p.Reads.Known:
+			names[i] = "+" + units.Trim(float64(p.Reads.Value), 1)
+		case known && carries == rig.PlaneSupply:
+			names[i] = "+12" // its plug's own voltage
+		case known:
+			names[i] = pinWords[carries]
+		}
+	}
+	return names
+}
+
+// plugPins is the pin map of a lead's own plug, its socket's where nobody told the
+// plug's; nil while nobody knows it.
+func (n *Network) plugPins(e *EndLoad) []string {
+	if pins := n.Pins(e.Plug); len(pins) > 0 {
+		return pins
+	}
+	ends := n.rig.Leads[e.lead].To
+	if e.source {
+		ends = n.rig.Leads[e.lead].From
+	}
+	if pins := ends[e.at].Pins; pins != nil {
+		return ownMap(pins)
+	}
+	return ownMap(n.endSocket(e).pins)
+}
+
+// socketPins is the pin map of what a plug goes into, its plug's where nobody told
+// the socket's.
+func (n *Network) socketPins(e *EndLoad) []string {
+	if pins := n.Pins(e.Socket); len(pins) > 0 {
+		return pins
+	}
+	if pins := n.endSocket(e).pins; pins != nil {
+		return ownMap(pins)
+	}
+	return n.plugPins(e)
+}
+
+// PlugPins is the pin map of the plug at an end; "" for a pin that nobody knows.
+func (n *Network) PlugPins(e *EndLoad) []string { return n.plugPins(e) }
+
+func (n *Network) endSocket(e *EndLoad) socket {
+	if e.source {
+		return n.outletSocket(e.port)
+	}
+	return n.inletSocket(e.port)
+}
+
+// touched is what a pin of a plug touches in its socket: "" while that is not
+// known, "open" where it is nothing.
+func (n *Network) touched(e *EndLoad, pin int) string {
+	pins := n.socketPins(e)
+	if e.port.kind == nothing {
+		pins = n.plugPins(e)
+	}
+	if m, enters := n.ref.Enters(e.Plug, e.Socket); enters && m.Pins != nil && pin <= len(m.Pins) {
+		if pin = m.Pins[pin-1]; pin == 0 {
+			return "open"
+		}
+	}
+	switch {
+	case pins == nil:
+		return ""
+	case pin > len(pins):
+		return "open"
+	default:
+		return pins[pin-1]
+	}
+}
+
+// given and taken are what the two pins of a wire of lead i touch.
+func (n *Network) given(i int, w *rig.Conductor) string {
+	return n.touched(&n.Leads[i].From[w.FromEnd-1], w.FromPin)
+}
+
+func (n *Network) taken(i int, w *rig.Conductor) string {
+	return n.touched(&n.Leads[i].To[w.ToEnd-1], w.ToPin)
+}
+
+// isLive reports a pin of the lead's own voltage: +12 of the table, or what its plug
+// states.
+func isLive(pin string) bool { return pin == "+12" }
+
+// wiredThrough is what of a net passes the wires of a lead made by oneself: a line
+// that no wire carries does not.
+func (n *Network) wiredThrough(i int, t net) net {
+	live, open := false, false
+	on, v33 := false, false
+	wires := n.rig.Leads[i].Wires
+	for k := range wires {
+		a, b := n.given(i, &wires[k]), n.taken(i, &wires[k])
+		open = open || a == "" || b == ""
+		live = live || isSupply(a) && isSupply(b)
+		on = on || a == "turn-on" && b == "turn-on"
+		v33 = v33 || a == "+3.3" && b == "+3.3"
+	}
+	kept := net{live: t.live, fed: t.fed && (live || open)}
+	if !live && !open {
+		kept.live = 0
+	}
+	switch {
+	case on:
+		kept.on = t.on | t.mayOn
+	case open:
+		kept.mayOn = t.on | t.mayOn
+	}
+	switch {
+	case v33:
+		kept.v33 = t.v33 | t.mayV33
+	case open:
+		kept.mayV33 = t.v33 | t.mayV33
+	}
+	return kept
+}
+
+// wiresAt counts the wires of a lead at one of its ends that carry such a pin; 0
+// for a lead whose wires are its maker's.
+func (n *Network) wiresAt(e *EndLoad, carries func(string) bool) (count int) {
+	wires := n.rig.Leads[e.lead].Wires
+	for k := range wires {
+		if e.source && wires[k].FromEnd == e.at+1 && carries(n.given(e.lead, &wires[k])) || !e.source && wires[k].ToEnd == e.at+1 && carries(n.taken(e.lead, &wires[k])) {
+			count++
+		}
+	}
+	return count
+}
+
+func isGround(pin string) bool { return pin == "GND" }
+
+// wiredContacts holds a pair to the contacts that wires are joined to: the fewer of
+// supply and ground.
+func (n *Network) wiredContacts(e *EndLoad) {
+	if n.rig.Leads[e.lead].Wires == nil || e.Fit != Mates || e.Cap.Contacts < 2 {
+		return
+	}
+	used := min(n.wiresAt(e, isLive), n.wiresAt(e, isGround))
+	if used == 0 || used >= e.Cap.Contacts {
+		return
+	}
+	share := units.Amp(float64(used) / float64(e.Cap.Contacts))
+	e.Cap.Plan, e.Cap.Rating, e.Cap.Contacts = e.Cap.Plan*share, e.Cap.Rating*share, used
+}
+
+// judgeWires holds every wire of a lead made by oneself against the two pins it
+// joins, and looks for pins that want one and have none.
+func (n *Network) judgeWires(r *finding.Rule, i int, out *finding.List) {
+	lead := &n.rig.Leads[i]
+	for k := range lead.Wires {
+		w := &lead.Wires[k]
+		at := "/leads/" + itoa(i) + "/wires/" + itoa(k)
+		a, b := n.given(i, w), n.taken(i, w)
+		switch {
+		case a == "" || b == "":
+			n.needPins(r, i, w, a == "", out)
+		case a == "open" || b == "open":
+			out.Add(r, finding.Blocked, at, nil, "Wire %d of %s ends at a pin that touches nothing.", k+1, lead.Name)
+		case clashes(a, b):
+			out.Add(r, finding.Danger, at, nil, "Wire %d of %s joins %s with %s. Take it off before anything is plugged in.", k+1, lead.Name, a, b)
+		}
+	}
+	for j := range n.Leads[i].To {
+		e := &n.Leads[i].To[j]
+		if e.port.kind == nothing || e.Fit == NoEntry {
+			continue
+		}
+		if open := n.unwired(e); open != "" {
+			out.Add(r, finding.Blocked, e.Where(), nil, "%s has no wire to %s of %s.", lead.Name, open, n.loadWords(e))
+		}
+	}
+}
+
+// unread reports a wire that ends at a pin nobody knows.
+func (n *Network) unread(i int) bool {
+	wires := n.rig.Leads[i].Wires
+	for k := range wires {
+		if n.given(i, &wires[k]) == "" || n.taken(i, &wires[k]) == "" {
+			return true
+		}
+	}
+	return false
+}
+
+// unwired is a kind of pin that a load needs and no wire of its lead reaches.
+func (n *Network) unwired(e *EndLoad) string {
+	for _, pin := range n.socketPins(e) {
+		if isNeeded(pin) && pin != "" && n.wiresAt(e, func(p string) bool { return p == pin }) == 0 {
+			return pin
+		}
+	}
+	return ""
+}
+
+// needPins asks for the map of the plug whose pins nobody knows.
+func (n *Network) needPins(r *finding.Rule, i int, w *rig.Conductor, source bool, out *finding.List) {
+	e := &n.Leads[i].To[w.ToEnd-1]
+	list := "inlets"
+	if source {
+		e, list = &n.Leads[i].From[w.FromEnd-1], "outlets"
+	}
+	where := n.pathOf(e.port, list)
+	if e.port.at < 0 || e.port.kind == aLead || e.port.kind == theCard {
+		where = e.Where()
+	}
+	out.Need(r, where+"/pins", "which pin of the "+rig.Spoken(e.Socket)+" at "+n.rig.Leads[i].Name+" carries what",
+		"Read its label, or measure it with its supply on and nothing else plugged in, black probe on bare metal of the case, and never bridge two pins.", "whether a wire of it puts supply where it must not be")
+}
+
+// judgeWireVolts holds what every wire brings against what its pin wants.
+func (n *Network) judgeWireVolts(r *finding.Rule, i int, out *finding.List) {
+	lead := &n.rig.Leads[i]
+	for k := range lead.Wires {
+		w := &lead.Wires[k]
+		a, b := n.given(i, w), n.taken(i, w)
+		if !isLive(a) || !isLive(b) {
+			continue // other voltages are in the names, and judged with the pins
+		}
+		brings := n.endVolts(&n.Leads[i].From[w.FromEnd-1], 0)
+		wants, told := n.wanted(&n.Leads[i].To[w.ToEnd-1])
+		if told && brings != 0 && !same(brings, wants) {
+			out.Add(r, finding.Danger, "/leads/"+itoa(i)+"/wires/"+itoa(k), finding.Numbers{{Name: "brings_v", Value: float64(brings)}, {Name: "wants_v", Value: float64(wants)}},
+				"Wire %d of %s brings %v to %s, which takes %v there. Never join them.", k+1, lead.Name, brings, n.loadWords(&n.Leads[i].To[w.ToEnd-1]), wants)
+		}
+	}
+}
+
+// thinnest is the gauge of the thinnest supply wire of a lead; false where one is
+// not told.
+func (n *Network) thinnest(i int) (gauge int, known bool) {
+	lead := &n.rig.Leads[i]
+	if len(lead.Wires) == 0 {
+		return lead.Gauge.Get()
+	}
+	for k := range lead.Wires {
+		own := lead.Wires[k].Gauge
+		if !own.Known {
+			own = lead.Gauge
+		}
+		if a := n.given(i, &lead.Wires[k]); !own.Known && (isSupply(a) || isGround(a)) {
+			return 0, false
+		}
+		gauge = max(gauge, own.Value)
+	}
+	return gauge, gauge > 0
+}
+
+// judgeFuse: a lead that somebody made has a fuse at its source that gives way
+// before its wires do.
+func judgeFuse(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.rig.Leads {
+		lead := &n.rig.Leads[i]
+		if len(lead.Wires) == 0 || !n.Leads[i].net.fed || len(n.Leads[i].From) == 0 {
+			continue
+		}
+		asked := n.ampsOf(i, n.Leads[i].Load).High
+		carries := n.wiresCarry(i)
+		numbers := finding.Numbers{{Name: "load_a", Value: float64(asked)}, {Name: "wires_a", Value: float64(carries)}}
+		switch fuse, fitted := lead.Fuse.Get(); {
+		case !fitted:
+			out.Add(r, finding.Risk, "/leads/"+itoa(i)+"/fuse_a", numbers, "%s is made by oneself and has no fuse: where its insulation wears through, all that its source gives flows there.", lead.Name)
+		case carries > 0 && over(fuse, carries):
+			out.Add(r, finding.Risk, "/leads/"+itoa(i)+"/fuse_a", numbers, "The fuse of %s, %v, holds longer than its wires, which carry %v.", lead.Name, fuse, carries)
+		case over(asked, fuse):
+			out.Add(r, finding.Risk, "/leads/"+itoa(i)+"/fuse_a", numbers, "The fuse of %s, %v, is below the %v that flow through it.", lead.Name, fuse, asked)
+		}
+	}
+}
+
+// wiresCarry is what the supply wires of a lead carry together; 0 while a gauge is
+// not known.
+func (n *Network) wiresCarry(i int) (sum units.Amp) {
+	lead := &n.rig.Leads[i]
+	for k := range lead.Wires {
+		if !isLive(n.given(i, &lead.Wires[k])) {
+			continue
+		}
+		gauge := lead.Wires[k].Gauge
+		if !gauge.Known {
+			gauge = lead.Gauge
+		}
+		if !gauge.Known {
+			return 0
+		}
+		sum += n.gaugeLimit(&n.Leads[i].From[lead.Wires[k].FromEnd-1], gauge.Value)
+	}
+	return sum
+}
+
+// gaugeLimit is what a wire of that gauge carries: more in the two-wire lead of a
+// brick than in a loom.
+func (n *Network) gaugeLimit(e *EndLoad, gauge int) units.Amp {
+	row := n.ref.Wire(gauge)
+	if p := n.row(e.Plug); p == nil || p.OpenVoltage {
+		return row.Pair
+	}
+	return row.Loom
+}
+
+// judgeHarness: a lead that somebody made is measured before it is joined.
+func judgeHarness(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.rig.Leads {
+		lines := n.MeterList(i)
+		if len(lines) == 0 || n.unread(i) {
+			continue // the list is whole once the pins are told
+		}
+		done := 0
+		for _, line := range lines {
+			if slices.Contains(n.rig.Leads[i].Ticked, line.ID) {
+				done++
+			}
+		}
+		if done < len(lines) {
+			out.Add(r, finding.Note, "/leads/"+itoa(i)+"/meter_ticked", finding.Numbers{{Name: "lines", Value: float64(len(lines))}, {Name: "done", Value: float64(done)}},
+				"%s is made by oneself: %d of %d lines of its meter list are ticked. Join it to nothing before all are.", n.rig.Leads[i].Name, done, len(lines))
+		}
+	}
+}
