@@ -25,6 +25,10 @@ type powerDrawing struct {
 	Labels []mark
 	Empty  string
 
+	Nets  []netChip
+	Loose []choice // leads with an end that goes nowhere yet
+
+	floor float64 // where the middle column ends
 	under float64 // where the next band passes below the middle column
 	Steps []loadStep
 	Rides string // what the card's supply rides out at the step shown
@@ -73,9 +77,9 @@ func drawPower(r *rig.Rig, report *assess.Report, sel string) *powerDrawing {
 	left := d.supplies(r, report, sel, from)
 	middle := d.passing(r, report, sel, from, to)
 	right := d.card(r, report, sel, to)
-	d.under = middle + 2
+	d.under, d.floor = middle+2, middle
 	d.Height = max(left, middle, right) + 12
-	for i := range r.Leads {
+	for _, i := range downstream(r) {
 		d.lead(r, report, i, sel, from, to)
 	}
 	d.ownLeads(r, report, from, to)
@@ -187,11 +191,17 @@ func usedOutlets(r *rig.Rig, s *rig.Supply) []string {
 // passing places the host and every stage that takes or gives power.
 func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, from, to anchors) float64 {
 	y := powerTop
-	host := box{X: midX, Y: y, W: midW, H: boxHead + 8, Sel: "/host", Class: "element"}
+	sockets := hostSockets(r)
+	host := box{X: midX, Y: y, W: midW, H: boxHead + 8 + float64(len(sockets))*rowHeight, Sel: "/host", Class: "element"}
 	if r.Host.Supply == "" && !fed(r, rig.HostPart) {
 		host.Class = "unfed"
 	}
-	to[[2]string{rig.HostPart, ""}] = [2]float64{midX, y + host.H/2}
+	for j, name := range sockets {
+		at := y + boxHead + (float64(j)+0.3)*rowHeight
+		d.row(midX+10, at, "start", name, host.Sel)
+		to[[2]string{rig.HostPart, name}] = [2]float64{midX, at}
+	}
+	to[[2]string{rig.HostPart, ""}] = [2]float64{midX, y + boxHead/2 + 4}
 	from[[2]string{rig.HostPart, ""}] = [2]float64{midX + midW, y + host.H/2}
 	d.add(host, sel, clip(orText(r.Host.Name, "Host"), 20), wattWords(report.Power.Host)+" loaded")
 	y += host.H + boxGap
@@ -222,6 +232,18 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 		y += b.H + boxGap
 	}
 	return y
+}
+
+// hostSockets are the power sockets of the host that leads go to by name.
+func hostSockets(r *rig.Rig) (names []string) {
+	for i := range r.Leads {
+		for _, end := range r.Leads[i].To {
+			if end.Part == rig.HostPart && end.At != "" && !slices.Contains(names, end.At) {
+				names = append(names, end.At)
+			}
+		}
+	}
+	return names
 }
 
 func orText(s, other string) string {
@@ -263,6 +285,32 @@ func (d *powerDrawing) card(r *rig.Rig, report *assess.Report, sel string, to an
 	return y
 }
 
+// downstream orders the leads so that each comes after those it is plugged into.
+func downstream(r *rig.Rig) (order []int) {
+	drawn := map[string]bool{}
+	for len(order) < len(r.Leads) {
+		before := len(order)
+		for i := range r.Leads {
+			waits := slices.Contains(order, i) || slices.ContainsFunc(r.Leads[i].From, func(e rig.LeadEnd) bool { return r.Lead(e.Part) != nil && !drawn[e.Part] })
+			if !waits {
+				order = append(order, i)
+				drawn[r.Leads[i].Name] = true
+			}
+		}
+		if len(order) == before {
+			break // leads never come back to themselves
+		}
+	}
+	return order
+}
+
+// goesOn reports a lead with a free end that another lead is plugged into.
+func goesOn(r *rig.Rig, name string) bool {
+	return slices.ContainsFunc(r.Leads, func(l rig.Lead) bool {
+		return slices.ContainsFunc(l.From, func(e rig.LeadEnd) bool { return e.Part == name })
+	})
+}
+
 // lead draws one lead: a band, or several that meet in a knot.
 func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string, from, to anchors) {
 	lead, load := &r.Leads[i], &report.Power.Leads[i]
@@ -277,8 +325,12 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 			ends = append(ends, at)
 		}
 	}
+	met := len(ends) == 0 && len(starts) > 0 && goesOn(r, lead.Name)
+	if met {
+		ends = append(ends, d.meeting())
+	}
 	if len(starts) == 0 || len(ends) == 0 {
-		d.Labels = append(d.Labels, mark{X: leftX + leftW + 68, Y: powerTop + 12, Text: clip(lead.Name, 12) + " is not connected", Sel: "/leads/" + strconv.Itoa(i)})
+		d.Loose = append(d.Loose, choice{Value: "/leads/" + strconv.Itoa(i), Label: lead.Name, On: sel == "/leads/"+strconv.Itoa(i)})
 		return
 	}
 	_, planned := nearest(load)
@@ -291,25 +343,45 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 	} else {
 		knot = d.knot(b, starts, ends)
 	}
+	next := knot // where a lead that is plugged into this one begins
+	if met {
+		next, knot = ends[0], [2]float64{midX + midW/2, ends[0][1]}
+	}
 	for _, e := range lead.To {
 		if e.Part == "" {
-			from[[2]string{lead.Name, e.At}] = knot
+			from[[2]string{lead.Name, e.At}] = next
 		}
 	}
 	d.Labels = append(d.Labels, mark{X: knot[0], Y: knot[1], Text: ampWords(load), Class: b.Class, Sel: b.Sel})
 }
 
+// meeting is where a lead meets the next one that is plugged into it, below the
+// middle column.
+func (d *powerDrawing) meeting() [2]float64 {
+	y := d.under + thickest/2
+	d.under += thickest + 4
+	d.Height = max(d.Height, d.under+8)
+	return [2]float64{midX - 30, y}
+}
+
+// labelLeft is how far before its load the label of a band stands.
+const labelLeft = 58.0
+
 // way leads from one port to another, below the middle column where it would
 // pass behind it, and returns the place for its label.
 func (d *powerDrawing) way(from, to [2]float64) (path string, label [2]float64) {
 	if from[0] > midX || to[0] <= midX {
-		return curve(from[0], from[1], to[0], to[1]), [2]float64{(from[0] + to[0]) / 2, (from[1] + to[1]) / 2}
+		return curve(from[0], from[1], to[0], to[1]), [2]float64{max(to[0]-labelLeft, (from[0]+to[0])/2), to[1]}
+	}
+	if from[0] == midX-30 && from[1] > d.floor { // it is below the column already
+		path = fmt.Sprintf("M%.1f %.1fH%.1f", from[0], from[1], midX+midW+10) + strings.Replace(curve(midX+midW+10, from[1], to[0], to[1]), "M", "L", 1)
+		return path, [2]float64{to[0] - labelLeft, to[1]}
 	}
 	y := d.under + thickest/2
 	d.under += thickest + 4
 	d.Height = max(d.Height, d.under+8)
 	path = curve(from[0], from[1], midX-10, y) + fmt.Sprintf("H%.1f", midX+midW+10) + strings.Replace(curve(midX+midW+10, y, to[0], to[1]), "M", "L", 1)
-	return path, [2]float64{midX + midW/2, y}
+	return path, [2]float64{to[0] - labelLeft, to[1]}
 }
 
 func anchorOf(all anchors, e rig.LeadEnd) ([2]float64, bool) {
@@ -401,7 +473,7 @@ func ampWords(load *power.LeadLoad) string {
 func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anchors) {
 	if s := r.Supply(r.Host.Supply); s != nil {
 		a, b := from[[2]string{s.Name, ""}], to[[2]string{rig.HostPart, ""}]
-		d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: 3, May: 6, Class: "live", Through: true, Name: "the host's own lead"})
+		d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: 3, May: 6, Class: "live", Through: true, Sel: "/host", Name: "the host's own lead"})
 	}
 	if r.Route.Slot == "" {
 		return
@@ -415,7 +487,7 @@ func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anch
 		return
 	}
 	b := to[[2]string{rig.CardPart, slotPort}]
-	d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: thickness(report.Power.Slot.At12.High.Over(12)), May: 10, Class: "live", Through: true, Name: "through the slot"})
+	d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: thickness(report.Power.Slot.At12.High.Over(12)), May: 10, Class: "live", Through: true, Sel: "/card", Name: "through the slot"})
 }
 
 // spread moves labels apart that would stand on each other.
@@ -440,6 +512,7 @@ type joint struct {
 	Title string
 	Faces []face
 	Says  string // what touches what it must not
+	Flows string // what each contact carries, and gives back
 }
 
 // face is one side of a joint: rows of pins, the latch above the first.
@@ -447,15 +520,18 @@ type face struct {
 	Title string
 	Rows  [][]pin
 	Latch bool
-	Many  bool // pins in a row
+	Many  bool   // pins in a row
+	Own   string // where the map of a proprietary plug is kept
 }
 
 type pin struct {
 	Number int
 	Name   string
+	Path   string // where a person enters what it carries; "" for a pin of the table
 	Class  string // the wire's colour in the trade
-	Bad    bool   // it meets what it must not
-	Open   bool   // it meets nothing
+	Chosen bool
+	Bad    bool // it meets what it must not
+	Open   bool // it meets nothing
 }
 
 // wireClasses are the colours of the trade by what a pin carries.
@@ -472,17 +548,47 @@ func joints(r *rig.Rig, report *assess.Report, sel string) []joint {
 	load, lead := &report.Power.Leads[i], &r.Leads[i]
 	list := make([]joint, 0, len(lead.From)+len(lead.To))
 	for j := range load.From {
-		list = append(list, jointOf(report, &load.From[j], lead.From[j]))
+		list = append(list, jointOf(r, report, &load.From[j], lead.From[j]))
 	}
 	for j := range load.To {
-		list = append(list, jointOf(report, &load.To[j], lead.To[j]))
+		list = append(list, jointOf(r, report, &load.To[j], lead.To[j]))
 	}
 	return list
 }
 
-func jointOf(report *assess.Report, e *power.EndLoad, end rig.LeadEnd) joint {
+// pinFace is the face of the proprietary plug whose pin is chosen.
+func pinFace(r *rig.Rig, report *assess.Report, sel string) []joint {
+	owner, _, onPin := strings.Cut(sel, "/pins/")
+	if !onPin {
+		return nil
+	}
+	for i := range report.Power.Leads {
+		load := &report.Power.Leads[i]
+		for _, ends := range [][]power.EndLoad{load.From, load.To} {
+			for j := range ends {
+				if report.Power.MapOf(&ends[j]) != owner+"/pins" {
+					continue
+				}
+				f := ownFace(r, report.Power, &ends[j])
+				for _, row := range f.Rows {
+					for k := range row {
+						row[k].Chosen = row[k].Path == sel
+					}
+				}
+				return []joint{{Title: "Of " + r.Leads[i].Name, Faces: []face{f}}}
+			}
+		}
+	}
+	return nil
+}
+
+func jointOf(r *rig.Rig, report *assess.Report, e *power.EndLoad, end rig.LeadEnd) joint {
 	at := strings.TrimSpace(orText(end.Part, "a free end") + " " + end.At)
-	j := joint{Title: "At " + at}
+	j := joint{Title: "At " + at, Flows: flowWords(report.Power, e)}
+	if e.Plug == "proprietary" || e.Socket == "proprietary" {
+		j.Faces = []face{ownFace(r, report.Power, e)}
+		return j
+	}
 	contacts := report.Power.Contacts(e)
 	meets, bad := map[int]power.Contact{}, 0
 	touched := map[int]power.Contact{}
@@ -500,6 +606,48 @@ func jointOf(report *assess.Report, e *power.EndLoad, end rig.LeadEnd) joint {
 		j.Says = plural(bad, "contact") + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, and never join them."
 	}
 	return j
+}
+
+// flowWords is what goes through each contact of a mated end.
+func flowWords(n *power.Network, e *power.EndLoad) string {
+	c, known := n.Contact(e)
+	if !known {
+		return ""
+	}
+	return fmt.Sprintf("%s of supply carry %s each lasting, %s with nothing to do, and for 0.1 ms up to %s; %s of ground give the same back, %s each.",
+		plural(c.Live, "contact"), ampRange(c.Lasting), ampRange(c.Idle), c.Spike.High, plural(c.Grounds, "contact"), ampRange(c.Return))
+}
+
+func ampRange(a power.Amps) string {
+	if a.Low.String() == a.High.String() {
+		return a.High.String()
+	}
+	return units.Trim(float64(a.Low), 2) + " to " + a.High.String()
+}
+
+// ownFace is the face of a proprietary plug, each of its pins to be told.
+func ownFace(r *rig.Rig, n *power.Network, e *power.EndLoad) face {
+	f := face{Title: "the proprietary plug, seen from the front", Own: n.MapOf(e)}
+	names := n.PlugPins(e)
+	rows := 1
+	if owner, _, err := rig.At(r, strings.TrimSuffix(f.Own, "/pins")); err == nil {
+		switch v := owner.Addr().Interface().(type) {
+		case *rig.Outlet:
+			rows = v.PinRows.Or(1)
+		case *rig.Inlet:
+			rows = v.PinRows.Or(1)
+		}
+	}
+	each := (len(names) + rows - 1) / rows
+	for first := 0; first < len(names); first += each {
+		var row []pin
+		for k := first; k < min(first+each, len(names)); k++ {
+			row = append(row, pin{Number: k + 1, Name: orText(names[k], "?"), Class: wireClasses[names[k]], Path: fmt.Sprintf("%s/%d", f.Own, k)})
+		}
+		f.Rows = append([][]pin{row}, f.Rows...)
+		f.Many = f.Many || len(row) > manyPins
+	}
+	return f
 }
 
 func connectorWords(c rig.Connector) string { return orText(rig.Spoken(c), "not known") }
@@ -520,7 +668,7 @@ func faceOf(report *assess.Report, title string, c rig.Connector, meets map[int]
 		for k := range row {
 			number := first + k + 1
 			contact, there := meets[number]
-			row[k] = pin{number, names[number-1], wireClasses[names[number-1]], contact.Bad, !there && len(meets) > 0}
+			row[k] = pin{Number: number, Name: names[number-1], Class: wireClasses[names[number-1]], Bad: contact.Bad, Open: !there && len(meets) > 0}
 		}
 		if mirrored {
 			slices.Reverse(row)
@@ -529,4 +677,71 @@ func faceOf(report *assess.Report, title string, c rig.Connector, meets map[int]
 		first += n
 	}
 	return f
+}
+
+// netChip lights one net of the drawing.
+type netChip struct {
+	Key, Label string
+	Here       bool
+}
+
+// nets lists the nets there are, and lights the one asked for: the rest is dimmed.
+func (d *powerDrawing) nets(r *rig.Rig, n *power.Network, chosen string) {
+	offer := func(line power.Line, supply int, label string) {
+		leads, stages := n.Lit(line, supply)
+		if !slices.Contains(leads, true) {
+			return
+		}
+		chip := netChip{Key: fmt.Sprintf("%s/%d", line, supply), Label: label}
+		if chip.Here = chip.Key == chosen; chip.Here {
+			d.light(r, line, supply, leads, stages)
+		}
+		d.Nets = append(d.Nets, chip)
+	}
+	for i := range r.Supplies {
+		name := clip(r.Supplies[i].Name, 18)
+		offer(power.LiveLine, i, "supply of "+name)
+		offer(power.V33Line, i, "3.3 V of "+name)
+		offer(power.TurnOnLine, i, "turn-on contact of "+name)
+	}
+	if len(d.Nets) > 0 {
+		offer(power.GroundLine, 0, "ground, one for all")
+	}
+}
+
+func (d *powerDrawing) light(r *rig.Rig, line power.Line, supply int, leads, stages []bool) {
+	lit := map[string]bool{}
+	for i, on := range leads {
+		lit["/leads/"+strconv.Itoa(i)] = on
+		for _, end := range r.Leads[i].To {
+			lit["/host"] = lit["/host"] || on && end.Part == rig.HostPart
+			for p := range r.Card.Plugs {
+				at := "/card/plugs/" + strconv.Itoa(p)
+				lit[at] = lit[at] || on && end.Part == rig.CardPart && (end.At == r.Card.Plugs[p].Name || end.At == "")
+			}
+		}
+	}
+	for i, on := range stages {
+		lit["/route/stages/"+strconv.Itoa(i)] = on
+		lit["/card"] = lit["/card"] || on && line != power.TurnOnLine
+	}
+	for i := range r.Supplies {
+		lit["/supplies/"+strconv.Itoa(i)] = line == power.GroundLine || i == supply
+		lit["/host"] = lit["/host"] || r.Supplies[i].Name == r.Host.Supply && (line == power.GroundLine || line == power.LiveLine && i == supply)
+	}
+	class := func(sel string) string {
+		if lit[sel] {
+			return " lit"
+		}
+		return " dim"
+	}
+	for i := range d.Bands {
+		d.Bands[i].Class += class(d.Bands[i].Sel)
+	}
+	for i := range d.Boxes {
+		d.Boxes[i].Class += class(d.Boxes[i].Sel)
+	}
+	for i := range d.Labels {
+		d.Labels[i].Class += class(d.Labels[i].Sel)
+	}
 }

@@ -129,6 +129,9 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 		if n.Path() == "/format" || n.Path() == "/acknowledged" {
 			return
 		}
+		if elsewhere[n.Path()] {
+			return
+		}
 		if n.List {
 			f.Lists = append(f.Lists, listOf(n, at))
 			return
@@ -139,8 +142,14 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 		f.Fields = append(f.Fields, fieldOf(r, n, at, inches, t))
 	})
 	f.Fields = slices.DeleteFunc(f.Fields, func(field field) bool { return !f.applies(field) })
+	if connector := f.valueOf(path + "/connector"); connector != "proprietary" {
+		f.Lists = slices.DeleteFunc(f.Lists, func(l listView) bool { return strings.HasSuffix(l.Path, "/pins") && len(l.Items) == 0 })
+	}
 	return f
 }
+
+// elsewhere are the fields that have a drawing of their own to be changed in.
+var elsewhere = map[string]bool{"/wires": true, "/meter_ticked": true}
 
 // listAt returns the list at that place of the form.
 func (f *form) listAt(path string) listView {
@@ -165,7 +174,8 @@ var onlyFor = map[string]struct {
 	"turns_on":           {"kind", []string{"dock", "riser"}},
 	"holds_reset":        {"kind", []string{"dock", "riser"}},
 
-	"sense_w": {"connector", []string{"card-16"}},
+	"sense_w":  {"connector", []string{"card-16"}},
+	"pin_rows": {"connector", []string{"proprietary"}},
 }
 
 // applies leaves out an empty field that means nothing beside what stands there.
@@ -341,6 +351,8 @@ func aboutEntry(entry reflect.Value) string {
 		return words(v.Connector)
 	case *rig.CardPlug:
 		return words(v.Connector)
+	case *rig.Pin:
+		return words(v.Carries)
 	case *rig.Rail:
 		return words(v.Voltage) + ", " + words(v.Current)
 	case *rig.LeadEnd:

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"net/url"
+	"path"
 	"reflect"
 	"slices"
 	"strconv"
@@ -44,8 +45,11 @@ type region struct {
 	Feedable bool         // what is chosen is a load
 	Feeds    []feedOption // leads that could feed it
 	Joints   []joint
+	Harness  *harness
 	Trouble  *trouble
 	Choices  []choiceTable
+	Net      string // the net that is lit in the power drawing
+	Held     string // the pin that a wire is to begin at
 	Load     string // the spike the power drawing is shown at
 	More     string // where more changes are tried than were; empty when all were
 
@@ -163,7 +167,7 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	if report.Untried && effort == assess.UsualEffort {
 		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", l.ID, station, url.QueryEscape(sel))
 	}
-	v.Load = c.Query("load")
+	v.Load, v.Held, v.Net = c.Query("load"), c.Query("held"), c.Query("net")
 	v.Stations = stations(l.rig, &report, station, v.Inches)
 	v.Verdict, v.Level = verdictWords(&report)
 	v.Findings = findingViews(&report)
@@ -190,6 +194,7 @@ type choiceTable struct {
 type choiceView struct {
 	finding.Change
 	Name, Size, Share, Spike string
+	By                       [3]bool // nameplate, share, spikes
 	Level, Says              string
 }
 
@@ -219,7 +224,7 @@ func (a *App) choices(ctx context.Context, r *rig.Rig, report *assess.Report, bi
 func choiceViews(choices []assess.Choice) []choiceView {
 	list := make([]choiceView, len(choices))
 	for i, c := range choices {
-		list[i] = choiceView{Change: c.Change, Name: c.Name, Size: c.Size.String(), Share: "unknown", Spike: "unknown"}
+		list[i] = choiceView{Change: c.Change, Name: c.Name, Size: c.Size.String(), Share: "unknown", Spike: "unknown", By: [3]bool{c.By.Nameplate, c.By.Share, c.By.Spikes}}
 		if c.Owned {
 			list[i].Size += ", owned"
 		}
@@ -337,6 +342,7 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 		if v.Load != "" {
 			v.Power.load(r, report, v.Load)
 		}
+		v.Power.nets(r, report.Power, v.Net)
 		v.Figures = powerFigures(r, report)
 	case "fit":
 		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
@@ -362,6 +368,11 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	v.Form = formFor(r, thing.Addr().Interface(), v.Sel, v.Inches, v.Trouble)
 	v.Form.Post = fmt.Sprintf("/rigs/%d", v.ID)
 	v.Form.Title = titleOf(thing, v.Sel)
+	if at, number := path.Split(v.Sel); path.Base(at) == "pins" {
+		if k, err := strconv.Atoi(number); err == nil {
+			v.Form.Title = fmt.Sprintf("Pin %d", k+1)
+		}
+	}
 	parent := v.Sel[:strings.LastIndex(v.Sel, "/")]
 	v.Form.InList = parent != ""
 	if list, _, err := rig.At(r, parent); err == nil && v.Form.InList {
@@ -377,7 +388,10 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	}
 	if v.Station == "power" {
 		v.feedOptions(r, a.ref)
-		v.Joints = joints(r, report, v.Sel)
+		v.Joints = append(joints(r, report, v.Sel), pinFace(r, report, v.Sel)...)
+		if i := leadAt(v.Sel); i >= 0 && i < len(r.Leads) {
+			v.Harness = drawHarness(r, report.Power, i, v.Held)
+		}
 	}
 }
 

@@ -150,6 +150,8 @@ func (a *App) routes(hosts []string) error {
 	}
 	a.Post("/rigs/:rig/undo", a.moving(a.store.Undo))
 	a.Post("/rigs/:rig/redo", a.moving(a.store.Redo))
+	a.Get("/rigs/:rig/harness/:lead.svg", a.harnessSVG)
+	a.Get("/rigs/:rig/harness/:lead.csv", a.harnessCSV)
 	a.Get("/rigs/:rig/meter", a.meterPage)
 	a.Get("/rigs/:rig/meter.csv", a.meterTable)
 	a.Get("/rigs/:rig/meter/live", a.liveMeter)

@@ -213,8 +213,8 @@ func TestFacesOpenPinOnPin(t *testing.T) {
 	opened := joints(r, report, "/leads/1")
 	require.Len(t, opened, 2)
 	socket, plug := opened[0].Faces[0], opened[0].Faces[1]
-	assert.Equal(t, pin{1, "+12", "yellow", false, false}, socket.Rows[1][0], "the first row is below")
-	assert.Equal(t, pin{5, "GND", "black", false, false}, socket.Rows[0][0], "the latch is beside the last")
+	assert.Equal(t, pin{Number: 1, Name: "+12", Class: "yellow", Bad: false, Open: false}, socket.Rows[1][0], "the first row is below")
+	assert.Equal(t, pin{Number: 5, Name: "GND", Class: "black", Bad: false, Open: false}, socket.Rows[0][0], "the latch is beside the last")
 	assert.Equal(t, 4, plug.Rows[1][0].Number, "the plug is the mirror of its socket")
 	assert.Nil(t, joints(r, report, "/card"))
 

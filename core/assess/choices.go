@@ -20,6 +20,7 @@ type Choice struct {
 	Size   units.Watt     // a supply's rating, a card's board power
 	Owned  bool           // it lies in one's bins
 	Share  float64        // of the supply's rating, sustained at the most
+	By     power.Allowed  // what each policy says of it
 	Band   power.Band     // the shortest spikes: what they take, and what the supply rides out
 	Change finding.Change // puts it there
 	Level  finding.Level  // the worst that then speaks against the feeds, or comes in elsewhere
@@ -36,6 +37,7 @@ type chooser struct {
 	before levels
 	ref    *reference.Tables
 	list   []Choice
+	hangs  func(rule string) bool // a rule that hangs on what is chosen
 }
 
 // newChooser is nil while there is no such supply.
@@ -44,8 +46,11 @@ func newChooser(report *Report, r *rig.Rig, ref *reference.Tables) *chooser {
 	if i < 0 || !report.Power.Supplies[i].Load.Known() {
 		return nil
 	}
-	return &chooser{rig: r, supply: i, before: levelsOf(report.Findings), ref: ref}
+	return &chooser{rig: r, supply: i, before: levelsOf(report.Findings), ref: ref, hangs: func(rule string) bool { return strings.HasPrefix(rule, "power.") }}
 }
+
+// ofTheSupply are the rules that another supply may answer otherwise.
+var ofTheSupply = []string{"power.total", "power.rail", "power.headroom", "power.spike", "power.group", "power.turn-on", "power.order", "power.host-brick", "power.unfed", "power.contract", "power.barrel", "power.voltage"}
 
 // SupplyChoices tries every supply of the bins, those that carry the plan first, of
 // them one's own, and of those the smallest; at most that many. It is nil while no
@@ -55,6 +60,7 @@ func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *referen
 	if ch == nil {
 		return nil, nil
 	}
+	ch.hangs = func(rule string) bool { return slices.Contains(ofTheSupply, rule) }
 	for _, s := range bins.Supplies {
 		c, goes := exchanged(r, ch.supply, s)
 		if !goes || !s.Rating.Known {
@@ -101,21 +107,21 @@ func (ch *chooser) try(ctx context.Context, changed *rig.Rig, choice Choice, say
 		}
 	}
 	choice.Share, _ = after.Power.Supplies[ch.supply].Share()
-	choice.Band = after.Power.Bands(ch.supply)[0]
+	choice.Band, choice.By = after.Power.Bands(ch.supply)[0], after.Power.Allows(ch.supply)
 	patch, err := patchOf(ch.rig, changed)
 	choice.Change = finding.Change{Change: says, Patch: patch}
 	ch.list = append(ch.list, choice)
 	return err
 }
 
-// counts a finding against a choice: of power always, else where the choice brings
-// it in.
+// counts a finding against a choice: always where it hangs on what is chosen, else
+// where the choice brings it in.
 func (ch *chooser) counts(f *finding.Finding) bool {
 	if f.Level == finding.Note {
 		return false
 	}
 	_, isNew := ch.before.worstNew([]finding.Finding{*f})
-	return isNew || strings.HasPrefix(f.Rule, "power.")
+	return isNew || ch.hangs(f.Rule)
 }
 
 func (ch *chooser) best(most int, bySize func(a, b units.Watt) int) []Choice {

@@ -391,3 +391,28 @@ func (n *Network) CardSupply() int {
 	}
 	return best
 }
+
+// ContactLoad is what goes through each contact of a mated end.
+type ContactLoad struct {
+	Live, Grounds                int // contacts of supply and of ground
+	Lasting, Idle, Spike, Return Amps
+}
+
+// Contact works out the contacts of a mated end; false while nothing is known of
+// them or nothing flows.
+func (n *Network) Contact(e *EndLoad) (ContactLoad, bool) {
+	if e.Fit == NoEntry || e.Fit == Unknown || e.Fit == Clashes || e.Load.High == 0 || n.Leads[e.lead].Volts == 0 {
+		return ContactLoad{}, false
+	}
+	c := ContactLoad{Live: n.liveWires(e), Grounds: n.grounds(e)}
+	amps := n.ampsOf(e.lead, e.Load)
+	each := 1 / float64(c.Live)
+	c.Lasting = amps.Times(each)
+	c.Return = amps.Times(1 / float64(c.Grounds))
+	card := n.CardPart(e.lead)
+	part := flow{card: e.Load.Times(card), host: e.Load.Times(1 - card)}
+	c.Idle = n.ampsOf(e.lead, n.idle(part)).Times(each)
+	takes := n.cardSpike()
+	c.Spike = Amps{Low: amps.Low * units.Amp(1+card*(takes[0][0]-1)), High: amps.High * units.Amp(1+card*(takes[1][0]-1))}.Times(each)
+	return c, true
+}

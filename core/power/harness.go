@@ -46,7 +46,10 @@ const (
 // Harness works out a lead made by oneself.
 func (n *Network) Harness(i int) HarnessPlan {
 	lead, load := &n.rig.Leads[i], &n.Leads[i]
-	p := HarnessPlan{Volts: load.Volts, Amps: n.ampsOf(i, load.Load)}
+	p := HarnessPlan{Volts: load.Volts}
+	for j := range load.To {
+		p.Amps = p.Amps.Plus(n.meantFor(&load.To[j]))
+	}
 	for k := range lead.Wires {
 		p.Wires = append(p.Wires, n.wirePlan(i, &lead.Wires[k]))
 	}
@@ -62,6 +65,15 @@ func (n *Network) Harness(i int) HarnessPlan {
 	return p
 }
 
+// meantFor is what an end of a lead of one's own has to carry: its load, or what
+// its plug promises while it goes nowhere yet.
+func (n *Network) meantFor(e *EndLoad) Amps {
+	if row := n.row(e.Plug); e.port.kind == nothing && e.Load.High == 0 && row != nil {
+		return units.Exactly(row.Plan.Over(twelve))
+	}
+	return n.ampsOf(e.lead, e.Load)
+}
+
 func (n *Network) wirePlan(i int, w *rig.Conductor) WirePlan {
 	p := WirePlan{Conductor: *w, Gives: n.given(i, w), Wants: n.taken(i, w)}
 	p.Bad = p.Gives != "" && p.Wants != "" && (p.Gives == "open" || p.Wants == "open" || clashes(p.Gives, p.Wants))
@@ -69,7 +81,7 @@ func (n *Network) wirePlan(i int, w *rig.Conductor) WirePlan {
 	for _, carries := range []func(string) bool{isLive, isGround} {
 		if carries(p.Gives) && carries(p.Wants) {
 			p.Flows = true
-			p.Amps = n.ampsOf(i, to.Load).Times(1 / float64(max(1, n.wiresAt(to, carries))))
+			p.Amps = n.meantFor(to).Times(1 / float64(max(1, n.wiresAt(to, carries))))
 		}
 	}
 	gauge := w.Gauge
@@ -110,7 +122,7 @@ func (n *Network) ownDrop(i, gauge int) units.Volt {
 		to := &load.To[j]
 		ohm := n.ref.Wire(gauge).OhmPerM * float64(length) / 1000 * (1/float64(n.liveWires(to)) + 1/float64(n.grounds(to)))
 		ohm += n.contactsOhm(to) + n.contactsOhm(&load.From[0])
-		worst = max(worst, units.Volt(float64(n.ampsOf(i, to.Load).High)*ohm))
+		worst = max(worst, units.Volt(float64(n.meantFor(to).High)*ohm))
 	}
 	return worst
 }
@@ -204,4 +216,40 @@ func (n *Network) endWords(e *EndLoad) string {
 		return "the " + plug + " for " + part
 	}
 	return "the free " + plug
+}
+
+// Alike proposes the wires of a lead that join what carries the same, each pin
+// once: what the load's pins want, from the first free pin of a source that has it.
+func (n *Network) Alike(i int) (wires []rig.Conductor) {
+	load := &n.Leads[i]
+	type place struct{ end, pin int }
+	used := map[place]bool{}
+	for k := range load.To {
+		for pin, wants := range n.plugPins(&load.To[k]) {
+			if name := n.touched(&load.To[k], pin+1); name != "" && name != "open" {
+				wants = name
+			}
+			if wants == "" || wants == "none" {
+				continue
+			}
+			if end, at, found := n.freePin(i, wants, func(end, pin int) bool { return used[place{end, pin}] }); found {
+				used[place{end, at}] = true
+				wires = append(wires, rig.Conductor{FromEnd: end + 1, FromPin: at, ToEnd: k + 1, ToPin: pin + 1})
+			}
+		}
+	}
+	return wires
+}
+
+// freePin is the first pin of a source end that carries such a thing and has no
+// wire yet.
+func (n *Network) freePin(i int, carries string, used func(end, pin int) bool) (end, pin int, found bool) {
+	for j := range n.Leads[i].From {
+		for k := range n.plugPins(&n.Leads[i].From[j]) {
+			if n.touched(&n.Leads[i].From[j], k+1) == carries && !used(j, k+1) {
+				return j, k + 1, true
+			}
+		}
+	}
+	return 0, 0, false
 }

@@ -485,3 +485,38 @@ func (n *Network) rating(e *EndLoad) Amps {
 	}
 	return units.Between(0, mostAmps)
 }
+
+// A Line is one kind of net that a drawing can show alone.
+type Line string
+
+// The lines there are.
+const (
+	LiveLine   Line = "live"
+	V33Line    Line = "3.3 V"
+	TurnOnLine Line = "turn-on"
+	GroundLine Line = "ground"
+)
+
+// Lit reports which leads and which stages are joined with a line of a supply;
+// ground is one for all that has a feed.
+func (n *Network) Lit(line Line, supply int) (leads, stages []bool) {
+	on := func(t net) bool {
+		switch line {
+		case V33Line:
+			return t.v33&bit(supply) != 0
+		case TurnOnLine:
+			return t.on&bit(supply) != 0
+		case GroundLine:
+			return t.fed
+		default:
+			return t.live&bit(supply) != 0
+		}
+	}
+	for i := range n.Leads {
+		leads = append(leads, on(n.Leads[i].net))
+	}
+	for i := range n.stages {
+		stages = append(stages, on(n.stages[i]))
+	}
+	return leads, stages
+}

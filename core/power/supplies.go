@@ -340,6 +340,37 @@ func (n *Network) rides(i int) (low, high [4]float64) {
 	}
 }
 
+// Allowed is whether a supply carries its loads by each policy, surely.
+type Allowed struct{ Nameplate, Share, Spikes bool }
+
+// Allows judges a supply by every policy, whichever is in force.
+func (n *Network) Allows(i int) (a Allowed) {
+	load := &n.Supplies[i]
+	if !load.Rating.Known {
+		return a
+	}
+	share := n.rig.Sizing.Share.Or(n.ref.SupplyShare)
+	within := func(carries Watts, rating units.Watt) {
+		whole := units.Exactly(rating)
+		a.Nameplate = a.Nameplate && carries.Over(whole) == units.Never
+		a.Share = a.Share && carries.Over(whole.Times(share)) == units.Never
+		takes := n.cardSpike()
+		low, _ := n.rides(i)
+		for b := range reference.Bands {
+			a.Spikes = a.Spikes && n.spiked(carries, takes, b).Over(whole.Times(low[b])) == units.Never
+		}
+	}
+	a = Allowed{true, true, true}
+	within(load.Load, load.Rating.Value)
+	n.eachRail(i, func(l railLimit) {
+		if same(l.volts, twelve) {
+			within(l.load, l.rating)
+		}
+	})
+	a.Spikes = a.Spikes && a.Share
+	return a
+}
+
 // judgeGroup: rails regulated together, loaded at 12 V alone, leave tolerance.
 func judgeGroup(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.rig.Supplies {

@@ -12,8 +12,9 @@ import (
 var pinWords = map[rig.Plane]string{"ground": "GND", "standby": "+5 standby", "turn-on": "turn-on", "power-good": "power-good", "sense": "sense", "data": "data", "none": "none"}
 
 // ownMap is a map that a person read from a label or with a meter, by the names of
-// the connector table; "" is a pin that nobody knows.
-func ownMap(pins []rig.Pin) []string {
+// the connector table; "" is a pin that nobody knows. own is the plug's own
+// voltage, 0 while that is not known: what shows it is the plug's live pin.
+func ownMap(pins []rig.Pin, own units.Volt) []string {
 	if pins == nil {
 		return nil
 	}
@@ -21,7 +22,7 @@ func ownMap(pins []rig.Pin) []string {
 	for i, p := range pins {
 		switch carries, known := p.Carries.Get(); {
 		case known && carries == rig.PlaneSupply && p.Reads.Known:
-			names[i] = "+" + units.Trim(float64(p.Reads.Value), 1)
+			names[i] = supplyName(p.Reads.Value, own)
 		case known && carries == rig.PlaneSupply:
 			names[i] = "+12" // its plug's own voltage
 		case known:
@@ -29,6 +30,32 @@ func ownMap(pins []rig.Pin) []string {
 		}
 	}
 	return names
+}
+
+// supplyName is the name of a supply pin that shows so many volts.
+func supplyName(reads, own units.Volt) string {
+	if own != 0 && same(reads, own) {
+		return "+12"
+	}
+	for _, rail := range []units.Volt{12, 5, 3.3} {
+		if same(reads, rail) {
+			return "+" + units.Trim(float64(rail), 1)
+		}
+	}
+	return "+" + units.Trim(float64(reads), 1)
+}
+
+// ownVolts is the voltage of a plug, by what it comes from or goes into; 0 while
+// unknown.
+func (n *Network) ownVolts(e *EndLoad) units.Volt {
+	if e.source {
+		return n.endVolts(e, 0)
+	}
+	if e.port.kind == nothing {
+		return 0
+	}
+	v, _ := n.wanted(e)
+	return v
 }
 
 // plugPins is the pin map of a lead's own plug, its socket's where nobody told the
@@ -42,9 +69,9 @@ func (n *Network) plugPins(e *EndLoad) []string {
 		ends = n.rig.Leads[e.lead].From
 	}
 	if pins := ends[e.at].Pins; pins != nil {
-		return ownMap(pins)
+		return ownMap(pins, n.ownVolts(e))
 	}
-	return ownMap(n.endSocket(e).pins)
+	return ownMap(n.endSocket(e).pins, n.ownVolts(e))
 }
 
 // socketPins is the pin map of what a plug goes into, its plug's where nobody told
@@ -54,13 +81,26 @@ func (n *Network) socketPins(e *EndLoad) []string {
 		return pins
 	}
 	if pins := n.endSocket(e).pins; pins != nil {
-		return ownMap(pins)
+		return ownMap(pins, n.ownVolts(e))
 	}
 	return n.plugPins(e)
 }
 
 // PlugPins is the pin map of the plug at an end; "" for a pin that nobody knows.
 func (n *Network) PlugPins(e *EndLoad) []string { return n.plugPins(e) }
+
+// MapOf is where the pin map of a proprietary plug is kept in the rig file: with
+// what it goes into, else with the lead's own end.
+func (n *Network) MapOf(e *EndLoad) string {
+	list := "inlets"
+	if e.source {
+		list = "outlets"
+	}
+	if e.port.at >= 0 && (e.port.kind == aSupply || e.port.kind == aStage || e.port.kind == theHost) && e.Socket == "proprietary" {
+		return n.pathOf(e.port, list) + "/pins"
+	}
+	return e.Where() + "/pins"
+}
 
 func (n *Network) endSocket(e *EndLoad) socket {
 	if e.source {
@@ -216,15 +256,10 @@ func (n *Network) unwired(e *EndLoad) string {
 // needPins asks for the map of the plug whose pins nobody knows.
 func (n *Network) needPins(r *finding.Rule, i int, w *rig.Conductor, source bool, out *finding.List) {
 	e := &n.Leads[i].To[w.ToEnd-1]
-	list := "inlets"
 	if source {
-		e, list = &n.Leads[i].From[w.FromEnd-1], "outlets"
+		e = &n.Leads[i].From[w.FromEnd-1]
 	}
-	where := n.pathOf(e.port, list)
-	if e.port.at < 0 || e.port.kind == aLead || e.port.kind == theCard {
-		where = e.Where()
-	}
-	out.Need(r, where+"/pins", "which pin of the "+rig.Spoken(e.Socket)+" at "+n.rig.Leads[i].Name+" carries what",
+	out.Need(r, n.MapOf(e), "which pin of the "+rig.Spoken(e.Socket)+" at "+n.rig.Leads[i].Name+" carries what",
 		"Read its label, or measure it with its supply on and nothing else plugged in, black probe on bare metal of the case, and never bridge two pins.", "whether a wire of it puts supply where it must not be")
 }
 
@@ -238,7 +273,18 @@ func (n *Network) judgeWireVolts(r *finding.Rule, i int, out *finding.List) {
 			continue // other voltages are in the names, and judged with the pins
 		}
 		brings := n.endVolts(&n.Leads[i].From[w.FromEnd-1], 0)
-		wants, told := n.wanted(&n.Leads[i].To[w.ToEnd-1])
+		to := &n.Leads[i].To[w.ToEnd-1]
+		wants, told := n.wanted(to)
+		if to.port.kind == nothing {
+			continue
+		}
+		if brings == 0 {
+			where, of := n.voltsFact(i)
+			out.Need(r, where, "the voltage that "+of+" gives", "Read its label.", "whether "+n.loadWords(to)+" gets what it takes")
+		}
+		if !told {
+			out.Need(r, n.voltageField(to), "the voltage "+n.loadWords(to)+" takes there", "Read the mark beside its socket.", "whether "+lead.Name+" brings the right one")
+		}
 		if told && brings != 0 && !same(brings, wants) {
 			out.Add(r, finding.Danger, "/leads/"+itoa(i)+"/wires/"+itoa(k), finding.Numbers{{Name: "brings_v", Value: float64(brings)}, {Name: "wants_v", Value: float64(wants)}},
 				"Wire %d of %s brings %v to %s, which takes %v there. Never join them.", k+1, lead.Name, brings, n.loadWords(&n.Leads[i].To[w.ToEnd-1]), wants)

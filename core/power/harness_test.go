@@ -1,0 +1,84 @@
+package power_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"kolvan/core/coretest"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// ownLead is a rig whose card of 150 W with one 8-pin hangs on a lead of one's own,
+// from a proprietary plug of a 12 V brick with the given map.
+func ownLead(t require.TestingT, pins ...rig.Pin) *rig.Rig {
+	r := rig.New("own")
+	r.Host = rig.Host{Name: "host", Slots: []rig.Slot{{Name: "slot", Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(16), Gen: rig.Of(3)}}}
+	r.Route.Slot = "slot"
+	r.Card = rig.Card{Name: "card", Power: rig.Of[units.Watt](150), SlotShare: rig.Of[units.Watt](30), Plugs: []rig.CardPlug{{Name: "A", Connector: rig.Of[rig.Connector]("card-8")}}}
+	r.Supplies = []rig.Supply{{Name: "brick", Kind: rig.Of(rig.Brick), Rating: rig.Of[units.Watt](240), Rails: []rig.Rail{{Name: "12", Voltage: rig.Of[units.Volt](12), Current: rig.Of[units.Amp](20)}},
+		Outlets: []rig.Outlet{{Name: "plug", Connector: rig.Of[rig.Connector]("proprietary"), Current: rig.Of[units.Amp](20), Pins: pins}}}}
+	r.Leads = []rig.Lead{{Name: "own", Length: rig.Of[units.Millimetre](700), From: []rig.LeadEnd{{Part: "brick", At: "plug", Connector: rig.Of[rig.Connector]("proprietary"), Current: rig.Of[units.Amp](20)}},
+		To: []rig.LeadEnd{{Part: rig.CardPart, At: "A", Connector: rig.Of[rig.Connector]("card-8")}}}}
+	require.NoError(t, rig.Validate(r))
+	return r
+}
+
+var (
+	supplyPin = rig.Pin{Carries: rig.Of(rig.PlaneSupply), Reads: rig.Of[units.Volt](12.1)}
+	groundPin = rig.Pin{Carries: rig.Of(rig.PlaneGround)}
+)
+
+// TestHarness: 120 W over three wires are 3.33 A each, for which AWG 20 is enough
+// and AWG 22, at 3 A, is not; 12.5 A are the least a fuse holds, and the three
+// wires carry 15.
+func TestHarness(t *testing.T) {
+	r := ownLead(t, supplyPin, supplyPin, supplyPin, groundPin, groundPin, groundPin)
+	r.Leads[0].Wires = power.For(r, coretest.Tables(t)).Alike(0)
+	assert.Equal(t, []rig.Conductor{{FromEnd: 1, FromPin: 1, ToEnd: 1, ToPin: 1}, {FromEnd: 1, FromPin: 2, ToEnd: 1, ToPin: 2}, {FromEnd: 1, FromPin: 3, ToEnd: 1, ToPin: 3},
+		{FromEnd: 1, FromPin: 4, ToEnd: 1, ToPin: 5}, {FromEnd: 1, FromPin: 5, ToEnd: 1, ToPin: 7}, {FromEnd: 1, FromPin: 6, ToEnd: 1, ToPin: 8}}, r.Leads[0].Wires)
+	n := power.For(r, coretest.Tables(t))
+	plan := n.Harness(0)
+	assert.Equal(t, 20, plan.Gauge)
+	assert.InDelta(t, 120.0/12/3, float64(plan.Wires[0].Amps.High), 1e-9)
+	assert.Equal(t, plan.Wires[0].Amps, plan.Wires[3].Amps, "what goes comes back")
+	assert.InDelta(t, 10*(0.7*0.03331+2*0.006)*(2.0/3), float64(plan.Drop), 1e-9)
+	assert.Equal(t, units.Amp(15), plan.Fuse)
+	assert.Len(t, n.MeterList(0), 6+1+3)
+	assert.Empty(t, said(t, r, "power.pins"))
+
+	r.Leads[0].Wires = r.Leads[0].Wires[1:]
+	n = power.For(r, coretest.Tables(t))
+	assert.Equal(t, 2, n.Leads[0].To[0].Cap.Contacts, "a contact without a wire carries nothing")
+	assert.InDelta(t, 252.0/3*2/12, float64(n.Leads[0].To[0].Cap.Rating), 1e-9)
+}
+
+// TestWiresCutNets: what no wire carries does not arrive.
+func TestWiresCutNets(t *testing.T) {
+	r := ownLead(t, supplyPin, groundPin)
+	r.Leads[0].Wires = []rig.Conductor{{FromEnd: 1, FromPin: 2, ToEnd: 1, ToPin: 5}}
+	assert.Contains(t, said(t, r, "power.unfed"), "blocked /card/plugs/0")
+	r.Leads[0].Wires = append(r.Leads[0].Wires, rig.Conductor{FromEnd: 1, FromPin: 1, ToEnd: 1, ToPin: 1})
+	assert.NotContains(t, said(t, r, "power.unfed"), "blocked /card/plugs/0")
+	r.Supplies[0].Outlets[0].Pins[0].Reads = rig.Of[units.Volt](19)
+	assert.Equal(t, []string{"danger /leads/0/wires/1"}, said(t, r, "power.pins"), "19 V measured on a pin for 12")
+}
+
+// TestAnyWireThatShorts: whatever the map, a wire is a danger exactly where it
+// joins supply with what is not that supply.
+func TestAnyWireThatShorts(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		pins := rapid.SliceOfN(rapid.SampledFrom([]rig.Pin{supplyPin, groundPin}), 2, 8).Draw(rt, "pins")
+		from, to := rapid.IntRange(1, len(pins)).Draw(rt, "from"), rapid.IntRange(1, 8).Draw(rt, "to")
+		r := ownLead(rt, pins...)
+		r.Leads[0].Wires = []rig.Conductor{{FromEnd: 1, FromPin: from, ToEnd: 1, ToPin: to}}
+		live := pins[from-1].Carries.Value == rig.PlaneSupply
+		shorts := live && to > 3 || !live && to <= 3
+		assert.Equal(rt, shorts, len(said(t, r, "power.pins")) > 0 && said(t, r, "power.pins")[0] == "danger /leads/0/wires/0", fmt.Sprint(from, to))
+	})
+}
