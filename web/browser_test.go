@@ -19,6 +19,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/rig"
+	"kolvan/instruments"
 )
 
 var shared *rod.Browser
@@ -411,11 +412,27 @@ func TestScreenshots(t *testing.T) {
 	if os.Getenv("KOLVAN_SCREENSHOTS") == "" {
 		t.Skip("set KOLVAN_SCREENSHOTS=1, or run make screenshots")
 	}
-	p := sitDown(t)
+	on, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = instruments.ServeWallMeter(t.Context(), on) }()
+	p := sitDownWithMeter(t, on.Addr().String())
 	for name, path := range views {
 		p.open(path)
 		p.page.MustScreenshot(fmt.Sprintf("../docs/screenshots/%s.png", name))
 	}
+	p.open("/rigs/1/meter")
+	p.click(".mat-acts .strong", "start")
+	for _, load := range []string{"idle", "full", "heaviest", "idle"} {
+		p.click(".mat-acts button", load)
+		time.Sleep(4 * time.Second)
+	}
+	p.click(".mat-acts .strong", "stop")
+	p.page.MustScreenshot("../docs/screenshots/wall-meter.png")
+	p.open("/rigs/1/power?sel=/leads/1")
+	p.click(".harness .button", "join what carries the same")
+	p.find(".harness").MustScrollIntoView()
+	p.page.MustEval(`() => document.querySelector('.harness').scrollIntoView()`)
+	p.page.MustScreenshot("../docs/screenshots/harness.png")
 	require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(p.page))
 	p.open("/rigs/2/route")
 	p.page.MustScreenshot("../docs/screenshots/route-dark.png")

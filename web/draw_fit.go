@@ -60,7 +60,9 @@ const (
 func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference.Tables, sel string, inches bool) *fitDrawing {
 	d := &fitDrawing{Title: fitTitle(r, report, inches), Aside: "1 square = 10 mm", Height: fitTop + fitDepth}
 	extent, known := chamberExtent(r, report.Chamber)
-	if r.Chamber.Open {
+	if rig.Is(r.Card.BuiltIn, true) {
+		d.Empty = "The card came built into its box, fitted by the box's maker."
+	} else if r.Chamber.Open {
 		d.Empty = "The card stands in the open: there is nothing to meet. Mind loose cables, coins and tools near live contacts."
 	} else if !known {
 		d.Empty = "The chamber has no size yet. Measure it inside, cover off, and enter it below."

@@ -381,6 +381,7 @@ func (a *App) usePart(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		*r, choose = *assess.WithCard(r, *v), "/card"
 	case *rig.Stage:
 		v.Name = assess.FreeName(r, v.Name)
+		v.Supply = a.ownSupply(r, v.Supply, "comes in "+v.Name)
 		r.Route.Stages = append(r.Route.Stages, *v)
 		choose = last("/route/stages", len(r.Route.Stages))
 	case *rig.Supply:
@@ -402,7 +403,7 @@ func last(list string, n int) string { return list + "/" + strconv.Itoa(n-1) }
 func (a *App) useHost(r *rig.Rig, host *rig.Host) string {
 	before := r.Host.Supply
 	r.Host = *host
-	if r.Host.Supply = a.ownSupply(r, host.Supply); r.Host.Supply == "" {
+	if r.Host.Supply = a.ownSupply(r, host.Supply, "comes with the host"); r.Host.Supply == "" {
 		r.Host.Supply = before
 	}
 	if r.Host.Supply != before && !r.Draws(before, "") {
@@ -421,9 +422,9 @@ func (a *App) useHost(r *rig.Rig, host *rig.Host) string {
 	return "/host"
 }
 
-// ownSupply puts the supply of the list that comes with a host into the rig, and
-// returns its name there; none where the list has no such supply.
-func (a *App) ownSupply(r *rig.Rig, name string) string {
+// ownSupply puts the supply of the list that comes with a host or a box into the
+// rig, and returns its name there; none where the list has no such supply.
+func (a *App) ownSupply(r *rig.Rig, name, remark string) string {
 	if r.Supply(name) != nil {
 		return name
 	}
@@ -433,7 +434,7 @@ func (a *App) ownSupply(r *rig.Rig, name string) string {
 	}
 	own := a.stock.Supplies[i]
 	own.Name = assess.FreeName(r, name)
-	own.Price = rig.Price{Amount: rig.Fact[units.Money]{Known: true, Remark: "comes with the host"}}
+	own.Price = rig.Price{Amount: rig.Fact[units.Money]{Known: true, Remark: remark}}
 	r.Supplies = append(slices.Clone(r.Supplies), own)
 	return own.Name
 }

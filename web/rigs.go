@@ -444,7 +444,7 @@ func next(r *rig.Rig, report *assess.Report) *nextStep {
 	case unfed(report) != nil:
 		f := unfed(report)
 		return &nextStep{Says: f.Says + " Choose an outlet for it below.", Station: "power", Sel: thingOf(f.Where)}
-	case !r.Chamber.Open && !r.Chamber.Box.X.Known:
+	case !report.Chamber.Open() && !r.Chamber.Box.X.Known:
 		return &nextStep{Says: "Measure the chamber the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
 	default:
 		return nil

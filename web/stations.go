@@ -127,6 +127,8 @@ func linkWords(f *assess.Figures) string {
 
 func gapWords(r *rig.Rig, f *assess.Figures, inches bool) string {
 	switch {
+	case rig.Is(r.Card.BuiltIn, true):
+		return "in its box"
 	case r.Chamber.Open:
 		return "open air"
 	case f.Gap == nil:

@@ -64,7 +64,7 @@ type Chamber struct {
 // For sets the card of a rig into its chamber.
 func For(r *rig.Rig, ref *reference.Tables) *Chamber {
 	c := &Chamber{rig: r, ref: ref, Least: -1, axes: axesOf(r.Chamber.Axes.Or("xyz"))}
-	if r.Chamber.Open {
+	if c.Open() {
 		return c
 	}
 	c.place()
@@ -81,8 +81,9 @@ func For(r *rig.Rig, ref *reference.Tables) *Chamber {
 	return c
 }
 
-// Open reports a card that stands in the open: there is nothing to meet.
-func (c *Chamber) Open() bool { return c.rig.Chamber.Open }
+// Open reports a card that stands in the open, where there is nothing to meet, or
+// in a box whose maker has fitted it.
+func (c *Chamber) Open() bool { return c.rig.Chamber.Open || rig.Is(c.rig.Card.BuiltIn, true) }
 
 // axesOf reads "xzy": length along x, height along z, thickness along y.
 func axesOf(axes rig.Axes) (of [3]int) {
@@ -238,7 +239,7 @@ type missingFact struct{ where, fact, find string }
 const ruler = "Take the cover off and measure it with a ruler."
 
 func (c *Chamber) missing() []missingFact {
-	if c.rig.Chamber.Open {
+	if c.Open() {
 		return nil
 	}
 	var all []missingFact

@@ -22,7 +22,7 @@ func Rules() []finding.Rule { return rules.Rules() }
 
 // Judge adds what the rules say about the chamber.
 func (c *Chamber) Judge(out *finding.List) {
-	if c.rig.Chamber.Open {
+	if c.Open() {
 		return
 	}
 	rules.Judge(c, out)

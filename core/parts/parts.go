@@ -115,6 +115,9 @@ func Bins(list []Part) (*assess.Bins, error) {
 		case *rig.Card:
 			bins.Cards = append(bins.Cards, *v)
 		case *rig.Supply:
+			if len(v.Inlets) > 0 {
+				continue // a converter board stands in for no supply
+			}
 			bins.Supplies = append(bins.Supplies, *v)
 		case *rig.Lead:
 			bins.Leads = append(bins.Leads, *v)

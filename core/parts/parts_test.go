@@ -56,6 +56,7 @@ func TestListSpansTheRoutes(t *testing.T) {
 		}
 	}
 	for _, s := range stages {
+		assert.True(t, s.Supply == "" || names[s.Supply], "%s comes with %s, which is not listed", s.Name, s.Supply)
 		plugs[s.Plug.Form.Value] = true
 	}
 	for _, form := range []rig.Form{rig.M2, rig.MiniPCIe, rig.CardSlot, rig.OCuLink, rig.Tunnel} {

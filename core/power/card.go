@@ -81,7 +81,7 @@ func (n *Network) slotFeeder() {
 		if rig.Is(s.Passes, true) && !n.stages[i].fed && n.mayPass(i) {
 			continue // its own inlets are left open
 		}
-		if rig.Is(s.Kind, rig.Dock) || len(s.Inlets) > 0 {
+		if rig.Is(s.Kind, rig.Dock) || len(s.Inlets) > 0 || s.Supply != "" {
 			n.Slot.Stage, n.Slot.Name, n.Slot.where = i, s.Name, "/route/stages/"+itoa(i)
 			return
 		}

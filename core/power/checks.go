@@ -48,12 +48,22 @@ func judgeUnfed(r *finding.Rule, n *Network, out *finding.List) {
 		slotFed = n.judgeSlotFed(r, out)
 	}
 	n.judgePlugsFed(r, out, slotFed)
+	n.judgeConvertersFed(r, out)
 	n.eachEnd(func(lead int, e *EndLoad) {
 		if e.Fit == NoEntry {
 			out.Add(r, finding.Blocked, e.Where(), nil, "A %s plug does not enter a %s socket (%s).",
 				rig.Spoken(e.Plug), rig.Spoken(e.Socket), n.rig.Leads[lead].Name)
 		}
 	})
+}
+
+// judgeConvertersFed: a converter board that something hangs on needs a feed.
+func (n *Network) judgeConvertersFed(r *finding.Rule, out *finding.List) {
+	for i := range n.rig.Supplies {
+		if n.Supplies[i].Used && !n.converterFed(i) {
+			out.Add(r, finding.Blocked, "/supplies/"+itoa(i), nil, "%s is a converter board and has no feed.", n.rig.Supplies[i].Name)
+		}
+	}
 }
 
 func (n *Network) judgeHostFed(r *finding.Rule, out *finding.List) {
@@ -126,6 +136,9 @@ func (n *Network) needOpaque(r *finding.Rule, to kind, may func(net) bool, decid
 }
 
 func (n *Network) judgePlugsFed(r *finding.Rule, out *finding.List, slotFed bool) {
+	if rig.Is(n.rig.Card.BuiltIn, true) {
+		return // its box's maker has fed it
+	}
 	if n.rig.Card.Plugs == nil {
 		out.Need(r, "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers.", "what has to be fed")
 		return
@@ -349,6 +362,8 @@ func (n *Network) loadWords(e *EndLoad) string {
 		return "the card"
 	case theHost:
 		return "the host"
+	case aSupply:
+		return n.rig.Supplies[e.port.part].Name
 	default:
 		return n.rig.Route.Stages[e.port.part].Name
 	}

@@ -79,8 +79,8 @@ type Network struct {
 	stages []net
 	most   Watts // what the card takes in all, conversions included
 	// weights of all ends at each stage, each plug of the card, and the host
-	stageWeight, plugWeight []int
-	hostWeight, procWeight  int
+	stageWeight, plugWeight, convWeight []int
+	hostWeight, procWeight              int
 }
 
 // For works out the network of a rig that has passed rig.Validate.
@@ -97,6 +97,12 @@ func For(r *rig.Rig, ref *reference.Tables) *Network {
 	n.splitCard()
 	n.Host = orRange(r.Host.Power, 0, mostHost)
 	n.most = n.board().Plus(n.conversion())
+	for i := range r.Supplies {
+		if converts(&r.Supplies[i]) {
+			n.most = n.most.Times(1 / ref.ConversionShare) // what it loses is taken for the card too
+			break
+		}
+	}
 	for i := range r.Leads {
 		n.carry(i)
 	}
@@ -127,7 +133,7 @@ func orRange(f rig.Fact[units.Watt], low, high units.Watt) Watts {
 
 // weigh counts the contacts that meet at each load, for even sharing.
 func (n *Network) weigh() {
-	n.stageWeight, n.plugWeight = make([]int, len(n.rig.Route.Stages)), make([]int, len(n.rig.Card.Plugs))
+	n.stageWeight, n.plugWeight, n.convWeight = make([]int, len(n.rig.Route.Stages)), make([]int, len(n.rig.Card.Plugs)), make([]int, len(n.rig.Supplies))
 	for i := range n.Leads {
 		for j := range n.Leads[i].To {
 			e := &n.Leads[i].To[j]
@@ -137,6 +143,8 @@ func (n *Network) weigh() {
 			switch e.port.kind {
 			case aStage:
 				n.stageWeight[e.port.part] += weight(e)
+			case aSupply:
+				n.convWeight[e.port.part] += weight(e)
 			case theHost:
 				n.hostWeight += weight(e)
 				if isProcessor(e.Socket) {
@@ -201,8 +209,16 @@ func (n *Network) endDemand(i, j int) flow {
 		return flow{card: n.Plugs[e.port.at].Load}.times(float64(weight(e)) / float64(n.plugWeight[e.port.at]))
 	case aStage:
 		return n.stageDraw(e.port.part).times(float64(weight(e)) / float64(n.stageWeight[e.port.part]))
+	case aSupply:
+		return n.converterDraw(e.port.part).times(float64(weight(e)) / float64(n.convWeight[e.port.part]))
 	}
 	return n.drawnFrom(port{aLead, i, j})
+}
+
+// converterDraw is what a converter board takes for what hangs on it.
+func (n *Network) converterDraw(s int) flow {
+	f := n.drawnFrom(port{aSupply, s, -1})
+	return flow{card: f.card.Plus(f.v33), host: f.host}.times(1 / n.ref.ConversionShare)
 }
 
 func (n *Network) plugsLoad() (sum Watts) {
@@ -340,6 +356,12 @@ func (n *Network) supply(i int) {
 		f := n.hostDraw()
 		load.FeedsPlan = load.FeedsPlan || f.card.High > 0
 		take(f, -1)
+	}
+	for k := range n.rig.Route.Stages {
+		if n.rig.Route.Stages[k].Supply == s.Name && s.Name != "" {
+			load.FeedsPlan = true
+			take(n.stageDraw(k), -1)
+		}
 	}
 	if total.v33.High > 0 { // 12 V and 3.3 V of the slot are not both at their worst
 		total.v33 = total.v33.Most(units.Exactly(n.Slot.Both.High - n.Slot.At12.High))

@@ -99,7 +99,7 @@ func (n *Network) voltsOr12(lead int) units.Volt {
 
 // judgeCard: P > 75 W + ΣR.
 func judgeCard(r *finding.Rule, n *Network, out *finding.List) {
-	if n.rig.Card.Plugs == nil || !n.rig.Card.Power.Known {
+	if n.rig.Card.Plugs == nil || !n.rig.Card.Power.Known || rig.Is(n.rig.Card.BuiltIn, true) {
 		return // what is open there is asked for by the rules of the feeds
 	}
 	limit := n.announced(false).Plus(units.Exactly(n.ref.SlotTotal))
@@ -154,7 +154,7 @@ func ratio(a, b units.Watt) float64 {
 
 func judgeSlotLimit(r *finding.Rule, n *Network, out *finding.List) {
 	switch {
-	case n.rig.Route.Slot == "":
+	case n.rig.Route.Slot == "" || rig.Is(n.rig.Card.BuiltIn, true):
 	case n.Slot.Stage >= 0:
 		n.judgeDockSlot(r, out)
 	default:
@@ -168,7 +168,7 @@ func (n *Network) judgeDockSlot(r *finding.Rule, out *finding.List) {
 	const decides = "whether the slot gives what the card takes through it"
 	stage := &n.rig.Route.Stages[n.Slot.Stage]
 	limit := units.Exactly(min(n.ref.SlotTotal, stage.SlotLimit.Or(n.ref.SlotTotal)))
-	if feed, volts := n.dockFeed(); n.stages[n.Slot.Stage].fed && volts && feed.High < limit.High {
+	if feed, volts := n.dockFeed(); stage.Supply == "" && n.stages[n.Slot.Stage].fed && volts && feed.High < limit.High {
 		asked := n.Slot.At12
 		if asked.Over(feed) != units.Never {
 			if n.slotOver(r, out, asked, feed, "what feeds it at 12 V carries") {
@@ -176,7 +176,7 @@ func (n *Network) judgeDockSlot(r *finding.Rule, out *finding.List) {
 			}
 			return
 		}
-	} else if volts && n.Slot.At12.Over(feed) == units.Sometimes && feed.Low < limit.Low && !feed.Known() {
+	} else if stage.Supply == "" && volts && n.Slot.At12.Over(feed) == units.Sometimes && feed.Low < limit.Low && !feed.Known() {
 		n.needCapacity(r, out)
 	}
 	if n.slotOver(r, out, n.Slot.Both, limit, "it may give") {

@@ -279,7 +279,7 @@ func (n *Network) behind(e *EndLoad) (t net) {
 	switch e.port.kind {
 	case aSupply:
 		bit := supplySet(1) << e.port.part
-		t = n.kept(e, net{live: bit, v33: bit, on: bit, fed: true})
+		t = n.kept(e, net{live: bit, v33: bit, on: bit, fed: n.converterFed(e.port.part)})
 	case aLead:
 		t = n.trace(e.port.part)
 		t = n.kept(e, t)
@@ -288,6 +288,21 @@ func (n *Network) behind(e *EndLoad) (t net) {
 		t = net{live: s.live, fed: s.fed}
 	}
 	return t
+}
+
+// converterFed reports a supply that needs no feed, or that a lead feeds.
+func (n *Network) converterFed(s int) bool {
+	if !converts(&n.rig.Supplies[s]) {
+		return true
+	}
+	for i := range n.Leads {
+		for j := range n.Leads[i].To {
+			if e := &n.Leads[i].To[j]; e.port.kind == aSupply && e.port.part == s && e.Fit != NoEntry && n.trace(i).fed {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // kept is what of a net passes a mated pair.
@@ -323,6 +338,9 @@ func (n *Network) pass(e *EndLoad, pin string) bool {
 
 // stage is what reaches the plane of a stage through its inlets.
 func (n *Network) stage(s int) (t net) {
+	if own := n.index[n.rig.Route.Stages[s].Supply]; own.kind == aSupply {
+		t = net{live: bit(own.part), v33: bit(own.part), on: bit(own.part), fed: true}
+	}
 	for i := range n.Leads {
 		for j := range n.Leads[i].To {
 			e := &n.Leads[i].To[j]

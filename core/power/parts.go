@@ -102,6 +102,8 @@ func (n *Network) load(end *rig.LeadEnd) port {
 	switch p.kind {
 	case aStage:
 		p.at = inletAt(n.rig.Route.Stages[p.part].Inlets, end.At)
+	case aSupply:
+		p.at = inletAt(n.rig.Supplies[p.part].Inlets, end.At)
 	case theHost:
 		p.at = inletAt(n.rig.Host.Inlets, end.At)
 	case theCard:
@@ -160,16 +162,20 @@ func (n *Network) inletSocket(p port) socket {
 	}
 	switch p.kind {
 	case aStage:
-		in := &n.rig.Route.Stages[p.part].Inlets[p.at]
-		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative, pins: in.Pins}
+		return inletOf(&n.rig.Route.Stages[p.part].Inlets[p.at])
 	case theHost:
-		in := &n.rig.Host.Inlets[p.at]
-		return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative, pins: in.Pins}
+		return inletOf(&n.rig.Host.Inlets[p.at])
+	case aSupply:
+		return inletOf(&n.rig.Supplies[p.part].Inlets[p.at])
 	case theCard:
 		plug := &n.rig.Card.Plugs[p.at]
 		return socket{connector: plug.Connector, sense: plug.SenseW}
 	}
 	return socket{}
+}
+
+func inletOf(in *rig.Inlet) socket {
+	return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative, pins: in.Pins}
 }
 
 // pathOf writes where a port is in the rig file.
@@ -214,10 +220,13 @@ func (n *Network) Pins(c rig.Connector) []string {
 }
 
 // WaitsToBeSwitched reports a supply that stays off until its turn-on contact is
-// pulled: every kind but a sealed brick and USB-C.
+// pulled: every kind but a sealed brick, USB-C and a converter board.
 func WaitsToBeSwitched(s *rig.Supply) bool {
-	return s.Kind.Known && s.Kind.Value != rig.Brick && s.Kind.Value != rig.USBC
+	return s.Kind.Known && s.Kind.Value != rig.Brick && s.Kind.Value != rig.USBC && !converts(s)
 }
+
+// converts reports a converter board: it makes its rails from what a lead brings.
+func converts(s *rig.Supply) bool { return rig.Is(s.Kind, rig.Converter) || len(s.Inlets) > 0 }
 
 // railOf returns the place of the rail behind an outlet: the one it names, else
 // the only 12 V rail, else the only rail; −1 where that is open.

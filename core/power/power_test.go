@@ -154,7 +154,7 @@ func TestLoadsAreFollowedToTheSupply(t *testing.T) {
 	through := docked(160, "card-8")
 	through.Leads = []rig.Lead{
 		lead("slot", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))),
-		lead("card", ends(end("dock", "out", "card-8")), ends(end("card", "A", "card-8"))),
+		lead("card lead", ends(end("dock", "out", "card-8")), ends(end("card", "A", "card-8"))),
 	}
 	n = power.For(through, ref)
 	assert.InDelta(t, 160, float64(n.Leads[0].Load.High), 1e-9, "the dock passes the card's plug on")
@@ -308,4 +308,72 @@ func TestNothingIsLostOnTheWay(t *testing.T) {
 			t.Fatalf("the supply gives %v, all there is takes %v", n.Supplies[0].Load, most)
 		}
 	})
+}
+
+// TestConverterBoard: 100 W at 12 V behind a board that makes them from 19 V are
+// 113.6 W before it, and its 19 V never meet the 12 V.
+func TestConverterBoard(t *testing.T) {
+	r := docked(60)
+	r.Route.Stages[0].Inlets = append(r.Route.Stages[0].Inlets, rig.Inlet{Name: "round", Connector: rig.Of(rig.Connector("barrel")), Current: rig.Of[units.Amp](10)})
+	r.Route.Stages[0].Makes3V3, r.Route.Stages[0].Power = rig.Of(true), w(10)
+	round := func(name string, volts units.Volt) rig.Outlet {
+		return rig.Outlet{Name: name, Connector: rig.Of(rig.Connector("barrel")), Voltage: rig.Of(volts), Current: rig.Of[units.Amp](10)}
+	}
+	r.Supplies = []rig.Supply{
+		{Name: "brick", Kind: rig.Of(rig.Brick), Rating: w(120), Outlets: []rig.Outlet{round("plug", 19)}},
+		{Name: "board", Kind: rig.Of(rig.Converter), Rating: w(100), Inlets: []rig.Inlet{{Name: "in", Connector: rig.Of(rig.Connector("barrel")), Voltage: rig.Of[units.Volt](19), Current: rig.Of[units.Amp](10)}}, Outlets: []rig.Outlet{round("out", 12)}},
+	}
+	r.Leads = []rig.Lead{lead("up", ends(end("brick", "plug", "barrel")), ends(end("board", "in", "barrel"))), lead("down", ends(end("board", "out", "barrel")), ends(end("dock", "round", "barrel")))}
+	n := power.For(r, coretest.Tables(t))
+	assert.InDelta(t, float64(n.Supplies[1].Load.High)/0.88, float64(n.Supplies[0].Load.High), 1e-6)
+	assert.Greater(t, float64(n.Supplies[1].Load.Low), 69.0)
+	for _, rule := range []string{"power.voltage", "power.backfeed", "power.unfed", "power.turn-on"} {
+		assert.NotContains(t, said(t, r, rule), "danger", rule)
+	}
+	assert.Equal(t, []string{"blocked /host"}, said(t, r, "power.unfed"))
+	r.Supplies[1].Inlets[0].Voltage = rig.Of[units.Volt](12)
+	assert.Equal(t, []string{"danger /leads/0/to/0"}, said(t, r, "power.voltage"))
+	r.Leads = r.Leads[1:]
+	assert.Contains(t, said(t, r, "power.unfed"), "blocked /supplies/1", "a board that nothing feeds gives nothing")
+	r.Leads = append(r.Leads, lead("round and round", ends(end("board", "out", "barrel")), ends(end("board", "in", "barrel"))))
+	assert.ErrorContains(t, rig.Validate(withNames(r)), "a lead that does not come back to itself")
+}
+
+// TestBoxWithItsOwnSupply: it feeds the slot and what hangs on its outlets, and a
+// second source beside it is a danger.
+func TestBoxWithItsOwnSupply(t *testing.T) {
+	r := docked(220, "card-8")
+	r.Supplies = append(r.Supplies, rig.Supply{Name: "box supply", Kind: rig.Of(rig.SupplyKind("flex")), Rating: w(300), Class: rig.Of(rig.ClassCurrent)})
+	r.Route.Stages[0].Supply = "box supply"
+	r.Leads = []rig.Lead{lead("card lead", ends(end("dock", "out", "card-8")), ends(end("card", "A", "card-8")))}
+	assert.Equal(t, []string{"blocked /host"}, said(t, r, "power.unfed"))
+	assert.Empty(t, said(t, r, "power.slot-limit"))
+	assert.NotContains(t, said(t, r, "power.turn-on"), "unknown /supplies/1/turn_on", "its box switches it on")
+	n := power.For(r, coretest.Tables(t))
+	assert.InDelta(t, 220, float64(n.Supplies[1].Load.High), 1e-9, "the card once, slot and plug together")
+	r.Supplies[1].Rating = w(200)
+	assert.Equal(t, []string{"blocked /supplies/1"}, said(t, r, "power.total"))
+	r.Leads = append(r.Leads, lead("second", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6"))))
+	assert.Equal(t, []string{"danger /route/stages/0"}, said(t, r, "power.backfeed"))
+
+	whole := docked(0)
+	whole.Card = rig.Card{Name: "built in", BuiltIn: rig.Of(true)}
+	whole.Route.Stages[0].Supply, whole.Supplies[0].TurnOn = "psu", rig.Of(rig.TurnOnDock)
+	for _, rule := range []string{"power.slot-limit", "power.card", "power.lead", "power.connector"} {
+		assert.Empty(t, said(t, whole, rule), "nothing is asked inside it: "+rule)
+	}
+}
+
+// TestWhatTheLabelSaysOfPeaks: a brick whose label promises more for 10 ms rides
+// out more, and no longer than that.
+func TestWhatTheLabelSaysOfPeaks(t *testing.T) {
+	r := docked(150, "card-8")
+	r.Supplies[0].Kind, r.Supplies[0].Rating, r.Supplies[0].Rails = rig.Of(rig.Brick), w(200), nil
+	r.Leads = []rig.Lead{lead("a", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8"))), lead("b", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6")))}
+	assert.Equal(t, []string{"risk /supplies/0"}, said(t, r, "power.spike"))
+	r.Supplies[0].Peak, r.Supplies[0].PeakMS = w(320), rig.Of(10.0)
+	assert.Empty(t, said(t, r, "power.spike"))
+	bands := power.For(r, coretest.Tables(t)).Bands(0)
+	assert.InDelta(t, 320, float64(bands[2].Rides.High), 1e-9)
+	assert.InDelta(t, 220, float64(bands[3].Rides.High), 1e-9)
 }

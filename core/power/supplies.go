@@ -85,22 +85,34 @@ func (n *Network) supplyNumbers(i int) finding.Numbers {
 
 // A railLimit is a rail, or rails together, with what flows and what may.
 type railLimit struct {
-	supply, rail int // rail is −1 for the 12 V rails together
+	supply, rail int // rail may be one of the two below
 	volts        units.Volt
 	load         Watts
 	rating       units.Watt
 }
 
+// Rails together.
+const (
+	all12V = -1
+	all5V  = -2
+)
+
 func (l *railLimit) where() string {
-	if l.rail < 0 {
+	switch l.rail {
+	case all12V:
 		return "/supplies/" + itoa(l.supply) + "/combined_12v_w"
+	case all5V:
+		return "/supplies/" + itoa(l.supply) + "/combined_5v_3v3_w"
 	}
 	return "/supplies/" + itoa(l.supply) + "/rails/" + itoa(l.rail)
 }
 
 func (l *railLimit) name(n *Network) string {
-	if l.rail < 0 {
+	switch l.rail {
+	case all12V:
 		return "its 12 V rails together"
+	case all5V:
+		return "its 5 V and 3.3 V rails together"
 	}
 	return "rail " + n.rig.Supplies[l.supply].Rails[l.rail].Name
 }
@@ -129,7 +141,16 @@ func (n *Network) eachRail(i int, visit func(railLimit)) {
 		}
 	}
 	if together, told := s.All12V.Get(); told {
-		visit(railLimit{i, -1, twelve, all.Most(n.Supplies[i].Load), together})
+		visit(railLimit{i, all12V, twelve, all.Most(n.Supplies[i].Load), together})
+	}
+	if together, told := s.All5V.Get(); told {
+		var small Watts
+		for j := range s.Rails {
+			if v := s.Rails[j].Voltage.Value; same(v, 5) || same(v, 3.3) {
+				small = small.Plus(n.Supplies[i].Rails[j])
+			}
+		}
+		visit(railLimit{i, all5V, 5, small, together})
 	}
 }
 
@@ -319,6 +340,24 @@ func (n *Network) cardSpike() [2][4]float64 {
 // multiple of its rating.
 func (n *Network) rides(i int) (low, high [4]float64) {
 	s := &n.rig.Supplies[i]
+	low, high = n.ridesByClass(i)
+	peak, told := s.Peak.Get()
+	if !told || s.Rating.Value <= 0 {
+		return low, high
+	}
+	for b, ms := range reference.Bands { // its label says more
+		if ms <= s.PeakMS.Or(usualPeak) {
+			low[b], high[b] = max(low[b], ratio(peak, s.Rating.Value)), max(high[b], ratio(peak, s.Rating.Value))
+		}
+	}
+	return low, high
+}
+
+// usualPeak is how long a label's peak lasts where it does not say, ms (P).
+const usualPeak = 10
+
+func (n *Network) ridesByClass(i int) (low, high [4]float64) {
+	s := &n.rig.Supplies[i]
 	if !WaitsToBeSwitched(s) && s.Kind.Known {
 		brick := n.ref.SpikeTimes("sealed brick")
 		return brick, brick
@@ -411,7 +450,7 @@ func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
 func judgeGround(r *finding.Rule, n *Network, out *finding.List) {
 	used := 0
 	for i := range n.Supplies {
-		if n.Supplies[i].Used {
+		if n.Supplies[i].Used && !converts(&n.rig.Supplies[i]) {
 			used++
 		}
 	}
@@ -494,7 +533,7 @@ func (n *Network) BehindSupply(i int, mains units.Watt) (Watts, bool) {
 // judgeWall gives what a meter at the wall should show, and compares what it did.
 func judgeWall(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Supplies {
-		if !n.Supplies[i].FeedsPlan || !n.Supplies[i].Planned.Known() {
+		if !n.Supplies[i].FeedsPlan || !n.Supplies[i].Planned.Known() || converts(&n.rig.Supplies[i]) {
 			continue
 		}
 		if wall, ok := n.Wall(i); ok {

@@ -22,8 +22,8 @@ func judgeTurnOn(r *finding.Rule, n *Network, out *finding.List) {
 func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.List) {
 	s := &n.rig.Supplies[i]
 	switch how, known := s.TurnOn.Get(); {
-	case !known && (n.rig.Host.Supply == s.Name || n.onAtHost(i)):
-		return // the host's board switches its own supply on
+	case !known && (n.rig.Host.Supply == s.Name || n.onAtHost(i) || n.builtIn(i)):
+		return // what it is built into switches it on
 	case !known && n.pulledByDock(i):
 		return
 	case !known:
@@ -50,6 +50,16 @@ func (n *Network) onAtHost(i int) (on bool) {
 		}
 	})
 	return on
+}
+
+// builtIn reports a supply that came in a box of the route.
+func (n *Network) builtIn(i int) bool {
+	for k := range n.rig.Route.Stages {
+		if n.rig.Route.Stages[k].Supply == n.rig.Supplies[i].Name {
+			return true
+		}
+	}
+	return false
 }
 
 func bit(i int) supplySet { return 1 << i }

@@ -101,6 +101,7 @@ const (
 	PlaneStandby Plane      = "standby"
 	Proprietary  SupplyKind = "proprietary"
 	Brick        SupplyKind = "brick"
+	Converter    SupplyKind = "converter"
 	USBC         SupplyKind = "usb-c"
 	ClassCurrent Class      = "current"
 	ClassOlder   Class      = "older"
@@ -137,7 +138,7 @@ func (StageKind) Choices() []string { return []string{"adapter", "cable", "dock"
 func (Height) Choices() []string    { return []string{"full", "half", "none"} }
 func (Swap) Choices() []string      { return []string{"free", "dismantles-cooler", "impossible"} }
 func (SupplyKind) Choices() []string {
-	return []string{"atx", "sfx", "sfx-l", "tfx", "flex", "proprietary", "brick", "usb-c"}
+	return []string{"atx", "sfx", "sfx-l", "tfx", "flex", "proprietary", "brick", "usb-c", "converter"}
 }
 func (Class) Choices() []string { return []string{"current", "older"} }
 func (Efficiency) Choices() []string {

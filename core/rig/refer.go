@@ -22,6 +22,9 @@ const (
 // eachReference visits every reference of the rig with the space it points into.
 func eachReference(r *Rig, visit func(in space, ref *string)) {
 	visit(space{powerSpace, ""}, &r.Host.Supply)
+	for i := range r.Route.Stages {
+		visit(space{powerSpace, ""}, &r.Route.Stages[i].Supply)
+	}
 	visit(space{slotSpace, ""}, &r.Route.Slot)
 	for i := range r.Host.Slots {
 		if o := &r.Host.Slots[i].Occupant; o.Known && o.Value != NoOccupant {
@@ -201,7 +204,7 @@ func endOptions(r *Rig, tokens []string, end *LeadEnd) []string {
 	}
 	stages := names(r.Route.Stages, stageName)
 	if !source {
-		return append([]string{CardPart, HostPart}, stages...)
+		return append(append([]string{CardPart, HostPart}, stages...), names(converters(r), func(s *Supply) string { return s.Name })...)
 	}
 	self := tokens[1]
 	leads := names(r.Leads, func(l *Lead) string { return l.Name })
@@ -209,6 +212,11 @@ func endOptions(r *Rig, tokens []string, end *LeadEnd) []string {
 		leads = slices.Delete(leads, i, i+1)
 	}
 	return append(append(names(r.Supplies, func(s *Supply) string { return s.Name }), stages...), leads...)
+}
+
+// converters are the supplies that take their power from a lead.
+func converters(r *Rig) []Supply {
+	return slices.DeleteFunc(slices.Clone(r.Supplies), func(s Supply) bool { return len(s.Inlets) == 0 })
 }
 
 func names[T any](list []T, name func(*T) string) []string {

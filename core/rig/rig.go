@@ -178,6 +178,7 @@ type Stage struct {
 	SlotLimit Fact[units.Watt]       `json:"slot_limit_w,omitzero" is:"0..600" doc:"What it lets the card take from its slot, W."`
 	Makes3V3  Fact[bool]             `json:"makes_3v3_from_12v,omitzero" doc:"It makes the slot's 3.3 V from 12 V, with a loss."`
 	TurnsOn   Fact[bool]             `json:"turns_on,omitzero" doc:"It turns the supply on by itself."`
+	Supply    string                 `json:"supply,omitzero" doc:"The supply built into it, which feeds it through leads of its own."`
 	Holds     Fact[bool]             `json:"holds_reset,omitzero" else:"yes" doc:"It keeps the card in reset until its own 12 V is good."`
 	Price
 }
@@ -204,6 +205,7 @@ type Card struct {
 	Idle      Fact[units.Watt]       `json:"idle_w,omitzero" is:"0..2000" doc:"What the card draws with nothing to do, W."`
 	SlotShare Fact[units.Watt]       `json:"slot_w,omitzero" is:"0..600" doc:"What it was measured to take through the slot, W."`
 	Altered   Fact[bool]             `json:"altered,omitzero" doc:"Its limits were raised, or parts changed."`
+	BuiltIn   Fact[bool]             `json:"built_in,omitzero" else:"no" doc:"It came built into a box, fed and fitted by the box's maker."`
 	Plugs     []CardPlug             `json:"plugs,omitzero" doc:"Its power sockets; an empty list for none, left out when not known."`
 	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" doc:"Length from the bracket's inner face, mm."`
 	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" doc:"Height from the slot's mouth, cooler included, mm."`
@@ -236,6 +238,10 @@ type Supply struct {
 	Rating  Fact[units.Watt] `json:"rating_w,omitzero" is:"0..5000" doc:"Rated output, W."`
 	Rails   []Rail           `json:"rails,omitzero" doc:"Its rails, as printed on its label."`
 	All12V  Fact[units.Watt] `json:"combined_12v_w,omitzero" is:"0..5000" doc:"What its 12 V rails may deliver together, as printed on its label, W."`
+	All5V   Fact[units.Watt] `json:"combined_5v_3v3_w,omitzero" is:"0..5000" doc:"What its 5 V and 3.3 V rails may deliver together, as printed on its label, W."`
+	Peak    Fact[units.Watt] `json:"peak_w,omitzero" is:"0..20000" doc:"What its label lets it deliver for a moment, W."`
+	PeakMS  Fact[float64]    `json:"peak_ms,omitzero" is:"0.1..60000" else:"10" doc:"For how long, ms."`
+	Inlets  []Inlet          `json:"inlets,omitzero" doc:"Power sockets of a converter board, which makes its rails from them. A supply on the mains has none."`
 	Outlets []Outlet         `json:"outlets,omitzero" doc:"Its outlets."`
 	Class   Fact[Class]      `json:"class,omitzero" doc:"An older design, or a current one, which rides out longer spikes."`
 	Effic   Fact[Efficiency] `json:"efficiency,omitzero" doc:"The class of its efficiency, as its label shows it."`

@@ -16,7 +16,7 @@ var spoken = map[string]string{
 
 	"card-6": "card 6-pin", "card-8": "card 8-pin", "card-16": "card 16-pin (12V-2x6)", "cpu-8": "processor 8-pin (EPS)", "cpu-4": "processor 4-pin (EPS)",
 	"main-24": "main 24-pin", "main-20": "main 20-pin", "disk-15": "disk 15-pin (SATA power)", "peripheral-4": "peripheral 4-pin (old disk drives)",
-	"small-disk-4": "small disk 4-pin (floppy)", "din-4": "power DIN 4-pin", "two-pole-30a": "two-pole 30 A", "usb-c": "USB-C", "proprietary": "proprietary plug",
+	"small-disk-4": "small disk 4-pin (floppy)", "din-4": "power DIN 4-pin", "two-pole-30a": "two-pole 30 A", "usb-c": "USB-C", "converter": "converter board", "proprietary": "proprietary plug",
 }
 
 // Spoken is how a person writes a word of the file.

@@ -48,7 +48,7 @@ func (c *checker) totals(r *Rig) {
 		ends += len(r.Leads[i].From) + len(r.Leads[i].To)
 	}
 	for i := range r.Supplies {
-		sockets += len(r.Supplies[i].Outlets)
+		sockets += len(r.Supplies[i].Outlets) + len(r.Supplies[i].Inlets)
 	}
 	for i := range r.Route.Stages {
 		sockets += len(r.Route.Stages[i].Outlets) + len(r.Route.Stages[i].Inlets)
@@ -280,6 +280,9 @@ func (c *checker) refer(path, name string, to []place) {
 func (c *checker) references(r *Rig) {
 	slots := placesOf(r.Host.Slots, "", func(s *Slot) string { return s.Name })
 	occupants := occupantPlaces(r)
+	for i := range r.Route.Stages {
+		c.refer(fmt.Sprintf("/route/stages/%d/supply", i), r.Route.Stages[i].Supply, placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }))
+	}
 	c.refer("/host/supply", r.Host.Supply, placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }))
 	c.refer("/route/slot", r.Route.Slot, slots)
 	for i, slot := range r.Host.Slots {
@@ -317,6 +320,7 @@ func (c *checker) lead(r *Rig, i int) {
 	sources := append(placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }), placesOf(r.Route.Stages, "", stageName)...)
 	sources = append(sources, placesOf(r.Leads, "", func(l *Lead) string { return l.Name })...)
 	loads := append([]place{{CardPart, ""}, {HostPart, ""}}, placesOf(r.Route.Stages, "", stageName)...)
+	loads = append(loads, placesOf(converters(r), "", func(s *Supply) string { return s.Name })...)
 	for j, end := range r.Leads[i].From {
 		at := fmt.Sprintf("/leads/%d/from/%d", i, j)
 		c.refer(at+"/part", end.Part, sources)
@@ -370,6 +374,9 @@ func inletsOf(r *Rig, part string) []place {
 	if s := r.Stage(part); s != nil {
 		return placesOf(s.Inlets, "", func(i *Inlet) string { return i.Name })
 	}
+	if s := r.Supply(part); s != nil {
+		return placesOf(s.Inlets, "", func(i *Inlet) string { return i.Name })
+	}
 	return nil
 }
 
@@ -401,7 +408,7 @@ func feedsItself(r *Rig, i int, state []visit) bool {
 	for _, end := range r.Leads[i].From {
 		for j := range r.Leads {
 			up := &r.Leads[j]
-			feeds := up.Name == end.Part || r.Stage(end.Part) != nil && up.EndsAt(end.Part)
+			feeds := up.Name == end.Part || (r.Stage(end.Part) != nil || r.Supply(end.Part) != nil) && up.EndsAt(end.Part)
 			if feeds && feedsItself(r, j, state) {
 				return true
 			}
