@@ -77,6 +77,7 @@ func TestEveryHostTakesEveryCard(t *testing.T) {
 				r.Host, r.Card, r.Route.Slot = *host, *card, slot.Name
 				r.Host.Supply = "" // comes with it where the host is used, see below
 				r.Route.Stages = []rig.Stage{*stages[(i+j)%len(stages)]}
+				r.Route.Stages[0].Supply = "" // the same
 				require.NoError(t, rig.Validate(r))
 				report := assess.Rig(r, ref)
 				assert.Equal(t, "put together", report.Rig)
