@@ -71,6 +71,7 @@ func For(r *rig.Rig, ref *reference.Tables) *Chamber {
 	if !c.Placed {
 		return c
 	}
+	c.Gaps = make([]Gap, 0, 6+len(r.Chamber.Things)+len(r.Chamber.Covers))
 	c.walls()
 	c.things()
 	for i, g := range c.Gaps {

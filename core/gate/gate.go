@@ -30,7 +30,7 @@ func occupied(r *rig.Rig) (*rig.Slot, string) {
 	if slot == nil || rig.Is(slot.Occupant, rig.NoOccupant) {
 		return nil, ""
 	}
-	return slot, "/host/slots/" + strconv.Itoa(rig.IndexOf(r.Host.Slots, slot))
+	return slot, rig.SlotPath(rig.IndexOf(r.Host.Slots, slot))
 }
 
 // home is what becomes of an occupant.
@@ -205,7 +205,7 @@ func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, driv
 // needSeen asks what sits in the slot an occupant is to move to.
 func needSeen(r *finding.Rule, rg *rig.Rig, occupant, decides string, out *finding.List) {
 	slot := rg.Slot(rg.NewHome(occupant).Slot)
-	at := "/host/slots/" + strconv.Itoa(rig.IndexOf(rg.Host.Slots, slot))
+	at := rig.SlotPath(rig.IndexOf(rg.Host.Slots, slot))
 	out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.", decides)
 }
 

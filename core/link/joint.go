@@ -2,7 +2,6 @@ package link
 
 import (
 	"fmt"
-	"strconv"
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -17,12 +16,15 @@ var keysTaken = map[rig.Key][]rig.Key{
 type end struct {
 	rig.Joint
 	name  string
-	where string
+	at    string // JSON Pointer of its part
+	side  string // of the part, behind that
 	lanes string // name of the field that tells its body's lanes
 }
 
+func (e *end) where() string { return e.at + e.side }
+
 func slotEnd(slot *rig.Slot, where string) end {
-	return end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, where, "/lanes_mechanical"}
+	return end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, where, "", "/lanes_mechanical"}
 }
 
 // Continues reports that the stage's plug is known to go into the end of the
@@ -37,7 +39,7 @@ func Continues(r *rig.Rig, s *rig.Stage) bool {
 		socket.Joint = r.Route.Stages[n-1].Socket
 	}
 	faults := finding.List{Silent: true}
-	joint(&finding.Rule{}, socket, end{Joint: s.Plug}, &faults)
+	joint(&finding.Rule{}, &socket, &end{Joint: s.Plug}, &faults)
 	return len(faults.Findings) == 0
 }
 
@@ -50,20 +52,20 @@ func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 	socket := slotEnd(slot, p.Elements[0].Where)
 	for i := range p.rig.Route.Stages {
 		s := &p.rig.Route.Stages[i]
-		at := "/route/stages/" + strconv.Itoa(i)
-		joint(r, socket, end{s.Plug, s.Name, at + "/plug", "/lanes"}, out)
-		socket = end{s.Socket, s.Name, at + "/socket", "/lanes"}
+		at := p.Elements[i+1].Where
+		joint(r, &socket, &end{s.Plug, s.Name, at, "/plug", "/lanes"}, out)
+		socket = end{s.Socket, s.Name, at, "/socket", "/lanes"}
 	}
 	if p.rig.Card.Name != "" || p.rig.Card.Edge.Known || p.rig.Card.Lanes.Known {
-		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "/edge_lanes"}
-		joint(r, socket, card, out)
+		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "", "/edge_lanes"}
+		joint(r, &socket, &card, out)
 	}
 }
 
-func joint(r *finding.Rule, socket, plug end, out *finding.List) {
-	for _, e := range []end{socket, plug} {
+func joint(r *finding.Rule, socket, plug *end, out *finding.List) {
+	for _, e := range [...]*end{socket, plug} {
 		if !e.Form.Known {
-			out.Need(r, e.where+"/form", "the form of "+e.name+" where "+plug.name+" meets "+socket.name,
+			out.Need(r, e.where()+"/form", "the form of "+e.name+" where "+plug.name+" meets "+socket.name,
 				"Look at the part.", "whether the two go together")
 		}
 	}
@@ -71,7 +73,7 @@ func joint(r *finding.Rule, socket, plug end, out *finding.List) {
 		return
 	}
 	if !sameForm(socket.Form.Value, plug.Form.Value) {
-		out.Add(r, finding.Blocked, plug.where, nil, "%s has a plug of the form %s; %s takes %s.",
+		out.Add(r, finding.Blocked, plug.where(), nil, "%s has a plug of the form %s; %s takes %s.",
 			plug.name, rig.Spoken(plug.Form.Value), socket.name, rig.Spoken(socket.Form.Value))
 		return
 	}
@@ -91,10 +93,10 @@ func sameForm(socket, plug rig.Form) bool {
 	return socket == plug || socket == rig.MSATA && plug == rig.MiniPCIe
 }
 
-func judgeKey(r *finding.Rule, socket, plug end, out *finding.List) {
-	for _, e := range []end{socket, plug} {
+func judgeKey(r *finding.Rule, socket, plug *end, out *finding.List) {
+	for _, e := range [...]*end{socket, plug} {
 		if !e.Key.Known {
-			out.Need(r, e.where+"/key", "the key of "+e.name, "Look where the notch in the contacts is.", "whether the module goes in")
+			out.Need(r, e.where()+"/key", "the key of "+e.name, "Look where the notch in the contacts is.", "whether the module goes in")
 		}
 	}
 	if !socket.Key.Known || !plug.Key.Known {
@@ -105,38 +107,38 @@ func judgeKey(r *finding.Rule, socket, plug end, out *finding.List) {
 			return
 		}
 	}
-	out.Add(r, finding.Blocked, plug.where, nil, "%s has key %s; %s has key %s.",
+	out.Add(r, finding.Blocked, plug.where(), nil, "%s has key %s; %s has key %s.",
 		plug.name, plug.Key.Value, socket.name, socket.Key.Value)
 }
 
 // judgeEdge compares a card slot's length with the edge that should enter it.
 // A slot of sixteen lanes takes any edge; an open end too.
-func judgeEdge(r *finding.Rule, socket, plug end, out *finding.List) {
+func judgeEdge(r *finding.Rule, socket, plug *end, out *finding.List) {
 	const longest = 16
 	if rig.Is(socket.Lanes, longest) || rig.Is(plug.Lanes, 1) || rig.Is(socket.OpenEnd, true) {
 		return
 	}
-	for _, e := range []end{socket, plug} {
+	for _, e := range [...]*end{socket, plug} {
 		if !e.Lanes.Known {
-			out.Need(r, e.where+e.lanes, "the length of "+e.name+", in lanes", "Hold it beside a slot of known length.", "whether the edge goes in")
+			out.Need(r, e.where()+e.lanes, "the length of "+e.name+", in lanes", "Hold it beside a slot of known length.", "whether the edge goes in")
 		}
 	}
 	if !socket.Lanes.Known || !plug.Lanes.Known || plug.Lanes.Value <= socket.Lanes.Value {
 		return
 	}
 	if !socket.OpenEnd.Known {
-		out.Need(r, socket.where+"/open_end", "whether the end of "+socket.name+" is open", "Look at the end of the slot.",
+		out.Need(r, socket.where()+"/open_end", "whether the end of "+socket.name+" is open", "Look at the end of the slot.",
 			fmt.Sprintf("whether an edge of %d lanes goes into a slot of %d", plug.Lanes.Value, socket.Lanes.Value))
 		return
 	}
-	out.Add(r, finding.Blocked, plug.where, finding.Numbers{
+	out.Add(r, finding.Blocked, plug.where(), finding.Numbers{
 		{Name: "edge_lanes", Value: float64(plug.Lanes.Value)}, {Name: "slot_lanes", Value: float64(socket.Lanes.Value)},
 	}, "The edge of %s is %d lanes long; %s is closed behind %d.", plug.name, plug.Lanes.Value, socket.name, socket.Lanes.Value)
 }
 
-func judgeOCuLink(r *finding.Rule, socket, plug end, out *finding.List) {
+func judgeOCuLink(r *finding.Rule, socket, plug *end, out *finding.List) {
 	if socket.Lanes.Known && plug.Lanes.Known && socket.Lanes.Value != plug.Lanes.Value {
-		out.Add(r, finding.Blocked, plug.where, nil, "%s is the %d-lane size; %s takes the %d-lane size.",
+		out.Add(r, finding.Blocked, plug.where(), nil, "%s is the %d-lane size; %s takes the %d-lane size.",
 			plug.name, plug.Lanes.Value, socket.name, socket.Lanes.Value)
 	}
 }

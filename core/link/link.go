@@ -4,7 +4,6 @@ package link
 
 import (
 	"math"
-	"strconv"
 
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -99,12 +98,12 @@ func carriesNone(slot *rig.Slot) bool {
 
 func (p *Plan) gather(slot *rig.Slot) {
 	r := p.rig
-	at := "/host/slots/" + strconv.Itoa(rig.IndexOf(r.Host.Slots, slot))
+	at := rig.SlotPath(rig.IndexOf(r.Host.Slots, slot))
 	p.Elements = make([]Element, 0, len(r.Route.Stages)+2)
 	p.Elements = append(p.Elements, Element{Name: slot.Name, Where: at, Lanes: slot.Lanes, Gen: slot.Gen, Tunnel: rig.Is(slot.Form, rig.Tunnel)})
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
-		p.Elements = append(p.Elements, Element{Name: s.Name, Where: "/route/stages/" + strconv.Itoa(i), Lanes: s.Lanes, Gen: s.Gen})
+		p.Elements = append(p.Elements, Element{Name: s.Name, Where: rig.StagePath(i), Lanes: s.Lanes, Gen: s.Gen})
 	}
 	name := r.Card.Name
 	if name == "" {

@@ -82,13 +82,13 @@ func (n *Network) slotFeeder() {
 			continue // its own inlets are left open
 		}
 		if rig.Is(s.Kind, rig.Dock) || len(s.Inlets) > 0 || s.Supply != "" {
-			n.Slot.Stage, n.Slot.Name, n.Slot.where = i, s.Name, "/route/stages/"+itoa(i)
+			n.Slot.Stage, n.Slot.Name, n.Slot.where = i, s.Name, rig.StagePath(i)
 			return
 		}
 	}
 	n.Slot.Stage, n.Slot.Name, n.Slot.where = -1, "the slot", "/route/slot"
 	if slot := n.rig.Slot(n.rig.Route.Slot); slot != nil {
-		n.Slot.Name, n.Slot.where = slot.Name, "/host/slots/"+itoa(rig.IndexOf(n.rig.Host.Slots, slot))
+		n.Slot.Name, n.Slot.where = slot.Name, rig.SlotPath(rig.IndexOf(n.rig.Host.Slots, slot))
 	}
 }
 

@@ -61,7 +61,7 @@ func judgeUnfed(r *finding.Rule, n *Network, out *finding.List) {
 func (n *Network) judgeConvertersFed(r *finding.Rule, out *finding.List) {
 	for i := range n.rig.Supplies {
 		if n.Supplies[i].Used && !n.converterFed(i) {
-			out.Add(r, finding.Blocked, "/supplies/"+itoa(i), nil, "%s is a converter board and has no feed.", n.rig.Supplies[i].Name)
+			out.Add(r, finding.Blocked, rig.SupplyPath(i), nil, "%s is a converter board and has no feed.", n.rig.Supplies[i].Name)
 		}
 	}
 }
@@ -93,7 +93,7 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
 	}
 	if last := len(n.rig.Route.Stages) - 1; last >= 0 && !n.rig.Route.Stages[last].Kind.Known && n.rig.Route.Stages[last].Inlets == nil {
 		s := &n.rig.Route.Stages[last]
-		out.Need(r, "/route/stages/"+itoa(last)+"/kind", "whether "+s.Name+" feeds the card's slot itself", "Look for power sockets on it.", "what feeds the card's slot")
+		out.Need(r, rig.StagePath(last)+"/kind", "whether "+s.Name+" feeds the card's slot itself", "Look for power sockets on it.", "what feeds the card's slot")
 		return true
 	}
 	slot := n.rig.Slot(n.rig.Route.Slot)
@@ -161,32 +161,40 @@ func (n *Network) judgePlugsFed(r *finding.Rule, out *finding.List, slotFed bool
 	}
 }
 
-// judgeSocket: a socket holds one plug.
+// judgeSocket: a socket holds one plug. A rig has few ends, so that each is held
+// against those before it.
 func judgeSocket(r *finding.Rule, n *Network, out *finding.List) {
-	type place struct {
-		port
-		source bool
-	}
-	var taken map[place]*EndLoad
 	n.eachEnd(func(lead int, e *EndLoad) {
 		if e.port.kind == nothing || e.port.at < 0 {
 			return
 		}
-		if taken == nil {
-			taken = map[place]*EndLoad{}
-		}
-		at := place{e.port, e.source}
-		if first := taken[at]; first != nil {
-			list := "inlets"
-			if e.source {
-				list = "outlets"
-			}
-			out.Add(r, finding.Blocked, n.pathOf(e.port, list), nil, "%s and %s are plugged into one socket, which holds one plug.",
-				n.rig.Leads[first.lead].Name, n.rig.Leads[lead].Name)
+		first := n.firstIn(e)
+		if first == e {
 			return
 		}
-		taken[at] = e
+		list := "inlets"
+		if e.source {
+			list = "outlets"
+		}
+		out.Add(r, finding.Blocked, n.pathOf(e.port, list), nil, "%s and %s are plugged into one socket, which holds one plug.",
+			n.rig.Leads[first.lead].Name, n.rig.Leads[lead].Name)
 	})
+}
+
+// firstIn is the first end that is plugged into the socket an end goes into.
+func (n *Network) firstIn(e *EndLoad) *EndLoad {
+	for i := range n.Leads {
+		ends := n.Leads[i].To
+		if e.source {
+			ends = n.Leads[i].From
+		}
+		for j := range ends {
+			if ends[j].port == e.port {
+				return &ends[j]
+			}
+		}
+	}
+	return e
 }
 
 // judgeBackfeed: two supplies whose lines meet feed into each other.
@@ -197,12 +205,12 @@ func judgeBackfeed(r *finding.Rule, n *Network, out *finding.List) {
 	}
 	for i := range n.Leads {
 		if live := n.merged(i); bits.OnesCount64(live) > 1 {
-			meet("/leads/"+itoa(i), n.rig.Leads[i].Name, live)
+			meet(rig.LeadPath(i), n.rig.Leads[i].Name, live)
 		}
 	}
 	for s := range n.stages {
 		if live := uint64(n.stages[s].live | n.stages[s].v33); bits.OnesCount64(live) > 1 {
-			meet("/route/stages/"+itoa(s), n.rig.Route.Stages[s].Name, live)
+			meet(rig.StagePath(s), n.rig.Route.Stages[s].Name, live)
 		}
 	}
 	n.judgeHostMeets(meet)
@@ -238,7 +246,7 @@ func (n *Network) supplyNames(set uint64) string {
 // judgeHostMeets: the host's own supply and another one at the host.
 func (n *Network) judgeHostMeets(meet func(where, what string, supplies uint64)) {
 	var live uint64
-	if own := n.index[n.rig.Host.Supply]; own.kind == aSupply {
+	if own := n.partNamed(n.rig.Host.Supply); own.kind == aSupply {
 		live = 1 << own.part
 	}
 	n.eachLoad(func(lead int, e *EndLoad) {
@@ -263,9 +271,9 @@ func (n *Network) judgeRiser(r *finding.Rule, out *finding.List) {
 		if upstream && rig.Is(s.Plug.Form, rig.CardSlot) && n.stages[i].fed && rig.Is(s.Socket.Form, rig.CardSlot) {
 			switch passes, known := s.Passes.Get(); {
 			case !known:
-				out.Need(r, "/route/stages/"+itoa(i)+"/passes_power", "whether "+s.Name+" also passes on the power of the slot it stands in", "Look whether its edge has the power contacts joined, or read its papers.", "whether two supplies meet on it")
+				out.Need(r, rig.StagePath(i)+"/passes_power", "whether "+s.Name+" also passes on the power of the slot it stands in", "Look whether its edge has the power contacts joined, or read its papers.", "whether two supplies meet on it")
 			case passes:
-				out.Add(r, finding.Danger, "/route/stages/"+itoa(i), finding.Numbers{{Name: "sources", Value: 2}},
+				out.Add(r, finding.Danger, rig.StagePath(i), finding.Numbers{{Name: "sources", Value: 2}},
 					"%s passes on the power of the slot it stands in and has a feed of its own: the two feed into each other.", s.Name)
 			}
 		}
@@ -323,7 +331,7 @@ func (n *Network) voltageField(e *EndLoad) string {
 
 // ownBrick reports a lead of the host's own supply.
 func (n *Network) ownBrick(lead int) bool {
-	own := n.index[n.rig.Host.Supply]
+	own := n.partNamed(n.rig.Host.Supply)
 	return own.kind == aSupply && n.Leads[lead].net.live == 1<<own.part
 }
 
@@ -379,15 +387,15 @@ func (n *Network) voltsFact(lead int) (where, of string) {
 			case e.port.kind == aSupply && n.endVolts(e, 0) == 0:
 				s := &n.rig.Supplies[e.port.part]
 				if !s.Kind.Known && len(s.Rails) == 1 && s.Rails[0].Voltage.Known {
-					return "/supplies/" + itoa(e.port.part) + "/kind", s.Name
+					return rig.SupplyPath(e.port.part) + "/kind", s.Name
 				}
 				if len(s.Rails) == 1 && (e.port.at < 0 || s.Outlets[e.port.at].Rail == "") {
-					return "/supplies/" + itoa(e.port.part) + "/rails/0/voltage_v", s.Name
+					return rig.SupplyPath(e.port.part) + "/rails/0/voltage_v", s.Name
 				}
 				if e.port.at >= 0 {
 					return n.pathOf(e.port, "outlets") + "/voltage_v", s.Name
 				}
-				return "/supplies/" + itoa(e.port.part) + "/rails", s.Name
+				return rig.SupplyPath(e.port.part) + "/rails", s.Name
 			case e.port.kind == aLead:
 				next = e.port.part
 			}
@@ -397,7 +405,7 @@ func (n *Network) voltsFact(lead int) (where, of string) {
 		}
 		lead = next
 	}
-	return "/leads/" + itoa(lead), n.rig.Leads[lead].Name
+	return rig.LeadPath(lead), n.rig.Leads[lead].Name
 }
 
 // judgeSourceVolts: a rail of another voltage behind a connector whose kind fixes

@@ -75,7 +75,6 @@ type Network struct {
 
 	rig    *rig.Rig
 	ref    *reference.Tables
-	index  index
 	stages []net
 	most   Watts // what the card takes in all, conversions included
 	// weights of all ends at each stage, each plug of the card, and the host
@@ -85,7 +84,7 @@ type Network struct {
 
 // For works out the network of a rig that has passed rig.Validate.
 func For(r *rig.Rig, ref *reference.Tables) *Network {
-	n := &Network{rig: r, ref: ref, index: indexOf(r)}
+	n := &Network{rig: r, ref: ref}
 	n.join()
 	for i := range n.stages {
 		n.stages[i] = n.stage(i)

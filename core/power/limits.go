@@ -368,13 +368,13 @@ func (n *Network) judgeCarries(r *finding.Rule, i int, out *finding.List) {
 	numbers := finding.Numbers{{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "carries_w", Value: float64(carries.High.At(volts))}, {Name: "promised_w", Value: float64(n.promised(i).At(volts))}}
 	switch amps.Over(carries) {
 	case units.Always:
-		out.Add(r, finding.Danger, "/leads/"+itoa(i), numbers, "%s: %s asked, its source ends together carry %v.", name, atLeast(load.Load), carries.High.At(volts))
+		out.Add(r, finding.Danger, rig.LeadPath(i), numbers, "%s: %s asked, its source ends together carry %v.", name, atLeast(load.Load), carries.High.At(volts))
 		return
 	case units.Sometimes:
 		n.needLoads(r, i, out)
 	}
 	if promised := n.promised(i); over(promised, carries.High) {
-		out.Add(r, finding.Risk, "/leads/"+itoa(i), numbers, "%s ends in plugs for %v; its source ends together carry %v.", name, promised.At(volts), carries.High.At(volts))
+		out.Add(r, finding.Risk, rig.LeadPath(i), numbers, "%s ends in plugs for %v; its source ends together carry %v.", name, promised.At(volts), carries.High.At(volts))
 	}
 }
 
@@ -419,7 +419,7 @@ func judgeOneCable(r *finding.Rule, n *Network, out *finding.List) {
 		if amps.Over(units.Exactly(rating)) == units.Always {
 			level, limit = finding.Danger, rating
 		}
-		out.Add(r, level, "/leads/"+itoa(i), finding.Numbers{{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "limit_w", Value: float64(limit.At(volts))}},
+		out.Add(r, level, rig.LeadPath(i), finding.Numbers{{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "limit_w", Value: float64(limit.At(volts))}},
 			"%s feeds %d plugs of the card with %s through a source end for %v. Give each plug a cable of its own.", n.rig.Leads[i].Name, plugs, atLeast(load.Load), limit.At(volts))
 	}
 }
@@ -470,7 +470,7 @@ func judgeWire(r *finding.Rule, n *Network, out *finding.List) {
 			return
 		}
 		if !told {
-			out.Need(r, "/leads/"+itoa(lead)+"/gauge_awg", "the gauge of the wires of "+l.Name, "Read the print on them.", "whether each carries its "+amps.Low.String())
+			out.Need(r, rig.LeadPath(lead)+"/gauge_awg", "the gauge of the wires of "+l.Name, "Read the print on them.", "whether each carries its "+amps.Low.String())
 			return
 		}
 		out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "load_a", Value: float64(amps.Low)}, {Name: "limit_a", Value: float64(limit)}, {Name: "wires", Value: float64(wires)}},

@@ -41,7 +41,7 @@ func (e *EndLoad) Where() string {
 	if e.source {
 		list = "/from/"
 	}
-	return "/leads/" + itoa(e.lead) + list + itoa(e.at)
+	return rig.LeadPath(e.lead) + list + itoa(e.at)
 }
 
 // LeadLoad is one lead.
@@ -338,7 +338,7 @@ func (n *Network) pass(e *EndLoad, pin string) bool {
 
 // stage is what reaches the plane of a stage through its inlets.
 func (n *Network) stage(s int) (t net) {
-	if own := n.index[n.rig.Route.Stages[s].Supply]; own.kind == aSupply {
+	if own := n.partNamed(n.rig.Route.Stages[s].Supply); own.kind == aSupply {
 		t = net{live: bit(own.part), v33: bit(own.part), on: bit(own.part), fed: true}
 	}
 	for i := range n.Leads {

@@ -34,12 +34,12 @@ func (n *Network) judgeFollowing(r *finding.Rule, i int, out *finding.List) {
 	reset := n.ref.Takes("good_to_reset")
 	name := n.rig.Supplies[i].Name
 	if stage := n.Slot.Stage; stage >= 0 && rig.Is(n.rig.Route.Stages[stage].Holds, false) {
-		late(r, "/supplies/"+itoa(i), up, reset, out, "%s follows the host and has its 12 V up to %v later; %s does not hold the card's reset until then, and the host lets go of it from %v on. Switch the dock on first, or restart the host once the dock is up.",
+		late(r, rig.SupplyPath(i), up, reset, out, "%s follows the host and has its 12 V up to %v later; %s does not hold the card's reset until then, and the host lets go of it from %v on. Switch the dock on first, or restart the host once the dock is up.",
 			name, up.High, n.rig.Route.Stages[stage].Name, reset.Low)
 		return
 	}
 	ready, looks := up.Plus(n.ref.Takes("training")), reset.Plus(n.ref.Takes("reset_to_look"))
-	late(r, "/supplies/"+itoa(i), ready, looks, out, "%s follows the host and the card is up to %v later; the host may look for it from %v on.", name, ready.High, looks.Low)
+	late(r, rig.SupplyPath(i), ready, looks, out, "%s follows the host and the card is up to %v later; the host may look for it from %v on.", name, ready.High, looks.Low)
 }
 
 // late adds a risk where the card may be ready only after it is looked for. The

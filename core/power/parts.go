@@ -60,27 +60,40 @@ type socket struct {
 	pins      []rig.Pin
 }
 
-// index finds parts by name.
-type index map[string]port
-
-func indexOf(r *rig.Rig) index {
-	x := make(index, 2+len(r.Supplies)+len(r.Route.Stages)+len(r.Leads))
+// partNamed finds a part by its name. Rigs have few parts: looking through them is
+// quicker than keeping an index of every rig that is judged.
+func (n *Network) partNamed(name string) port {
+	if name == "" {
+		return port{nothing, 0, -1}
+	}
+	r := n.rig
 	for i := range r.Supplies {
-		x[r.Supplies[i].Name] = port{aSupply, i, -1}
+		if r.Supplies[i].Name == name {
+			return port{aSupply, i, -1}
+		}
+	}
+	switch name {
+	case rig.CardPart:
+		return port{theCard, 0, -1}
+	case rig.HostPart:
+		return port{theHost, 0, -1}
 	}
 	for i := range r.Route.Stages {
-		x[r.Route.Stages[i].Name] = port{aStage, i, -1}
+		if r.Route.Stages[i].Name == name {
+			return port{aStage, i, -1}
+		}
 	}
 	for i := range r.Leads {
-		x[r.Leads[i].Name] = port{aLead, i, -1}
+		if r.Leads[i].Name == name {
+			return port{aLead, i, -1}
+		}
 	}
-	x[rig.CardPart], x[rig.HostPart] = port{theCard, 0, -1}, port{theHost, 0, -1}
-	return x
+	return port{nothing, 0, -1}
 }
 
 // source finds the port a source end comes from.
 func (n *Network) source(end *rig.LeadEnd) port {
-	p := n.index[end.Part]
+	p := n.partNamed(end.Part)
 	switch p.kind {
 	case aSupply:
 		p.at = outletAt(n.rig.Supplies[p.part].Outlets, end.At)
@@ -98,7 +111,7 @@ func (n *Network) source(end *rig.LeadEnd) port {
 
 // load finds the port a load end goes to. A card with one plug has no other.
 func (n *Network) load(end *rig.LeadEnd) port {
-	p := n.index[end.Part]
+	p := n.partNamed(end.Part)
 	switch p.kind {
 	case aStage:
 		p.at = inletAt(n.rig.Route.Stages[p.part].Inlets, end.At)
@@ -183,11 +196,11 @@ func (n *Network) pathOf(p port, list string) string {
 	at := ""
 	switch p.kind {
 	case aSupply:
-		at = "/supplies/" + itoa(p.part)
+		at = rig.SupplyPath(p.part)
 	case aStage:
-		at = "/route/stages/" + itoa(p.part)
+		at = rig.StagePath(p.part)
 	case aLead:
-		at, list = "/leads/"+itoa(p.part), "to"
+		at, list = rig.LeadPath(p.part), "to"
 	case theHost:
 		at = "/host"
 	case theCard:

@@ -35,7 +35,7 @@ func (n *Network) needSupplyLoads(r *finding.Rule, i int, out *finding.List) {
 	}
 	s, load := &n.rig.Supplies[i], &n.Supplies[i]
 	if least, most := efficiency(s); least != most && load.Metered.High > load.Planned.High {
-		out.Need(r, "/supplies/"+itoa(i)+"/efficiency", "the efficiency class of "+s.Name, "Read its label.", "what the reading at the wall comes to behind it")
+		out.Need(r, rig.SupplyPath(i)+"/efficiency", "the efficiency class of "+s.Name, "Read its label.", "what the reading at the wall comes to behind it")
 	}
 }
 
@@ -52,7 +52,7 @@ func (n *Network) feedsHost(i int) bool {
 }
 
 func (n *Network) needRating(r *finding.Rule, i int, out *finding.List) {
-	out.Need(r, "/supplies/"+itoa(i)+"/rating_w", "the rating of "+n.rig.Supplies[i].Name, "Read its label.", "whether it carries its loads")
+	out.Need(r, rig.SupplyPath(i)+"/rating_w", "the rating of "+n.rig.Supplies[i].Name, "Read its label.", "whether it carries its loads")
 }
 
 func judgeTotal(r *finding.Rule, n *Network, out *finding.List) {
@@ -67,7 +67,7 @@ func judgeTotal(r *finding.Rule, n *Network, out *finding.List) {
 		default:
 			switch load.Load.Over(units.Exactly(load.Rating.Value)) {
 			case units.Always:
-				out.Add(r, finding.Blocked, "/supplies/"+itoa(i), n.supplyNumbers(i), "%s: %s sustained against a rating of %v.",
+				out.Add(r, finding.Blocked, rig.SupplyPath(i), n.supplyNumbers(i), "%s: %s sustained against a rating of %v.",
 					n.rig.Supplies[i].Name, atLeast(load.Load), load.Rating.Value)
 			case units.Sometimes:
 				if n.asked(i) {
@@ -100,11 +100,11 @@ const (
 func (l *railLimit) where() string {
 	switch l.rail {
 	case all12V:
-		return "/supplies/" + itoa(l.supply) + "/combined_12v_w"
+		return rig.SupplyPath(l.supply) + "/combined_12v_w"
 	case all5V:
-		return "/supplies/" + itoa(l.supply) + "/combined_5v_3v3_w"
+		return rig.SupplyPath(l.supply) + "/combined_5v_3v3_w"
 	}
-	return "/supplies/" + itoa(l.supply) + "/rails/" + itoa(l.rail)
+	return rig.SupplyPath(l.supply) + "/rails/" + itoa(l.rail)
 }
 
 func (l *railLimit) name(n *Network) string {
@@ -179,7 +179,7 @@ func (l *railLimit) numbers() finding.Numbers {
 
 func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 	s := &n.rig.Supplies[i]
-	at := "/supplies/" + itoa(i)
+	at := rig.SupplyPath(i)
 	if len(s.Rails) == 0 && WaitsToBeSwitched(s) {
 		out.Need(r, at+"/rails", "the rails of "+s.Name, "Read the table on its label.", "whether the 12 V rail carries its loads")
 	}
@@ -219,7 +219,7 @@ func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
 		name := n.rig.Supplies[i].Name
 		switch load.Load.Over(units.Exactly(load.Rating.Value * units.Watt(policy))) {
 		case units.Always:
-			out.Add(r, finding.Risk, "/supplies/"+itoa(i), n.supplyNumbers(i), "%s: %s sustained is %s of its %v; the plan allows %s.",
+			out.Add(r, finding.Risk, rig.SupplyPath(i), n.supplyNumbers(i), "%s: %s sustained is %s of its %v; the plan allows %s.",
 				name, atLeast(load.Load), Percent(ratio(load.Load.Low, load.Rating.Value)), load.Rating.Value, Percent(policy))
 			continue
 		case units.Sometimes:
@@ -252,7 +252,7 @@ func judgeSpike(r *finding.Rule, n *Network, out *finding.List) {
 		if !load.FeedsCard || !load.Rating.Known || load.Load.Over(units.Exactly(load.Rating.Value)) != units.Never {
 			continue
 		}
-		said, open := n.judgeBands(r, i, load.Load, load.Rating.Value, func() string { return "/supplies/" + itoa(i) }, out)
+		said, open := n.judgeBands(r, i, load.Load, load.Rating.Value, func() string { return rig.SupplyPath(i) }, out)
 		n.eachRail(i, func(l railLimit) {
 			if !said && same(l.volts, twelve) {
 				var unsure bool
@@ -261,7 +261,7 @@ func judgeSpike(r *finding.Rule, n *Network, out *finding.List) {
 			}
 		})
 		if s := &n.rig.Supplies[i]; open && !said && !s.Class.Known && WaitsToBeSwitched(s) {
-			out.Need(r, "/supplies/"+itoa(i)+"/class", "how modern "+s.Name+" is", "Look on its label for the year, and for a card 16-pin (12V-2x6) outlet.", "whether it rides out the card's spikes")
+			out.Need(r, rig.SupplyPath(i)+"/class", "how modern "+s.Name+" is", "Look on its label for the year, and for a card 16-pin (12V-2x6) outlet.", "whether it rides out the card's spikes")
 		}
 	}
 }
@@ -420,13 +420,13 @@ func judgeGroup(r *finding.Rule, n *Network, out *finding.List) {
 		if rail := onlyRail(s, 3.3); rail >= 0 && n.Supplies[i].Rails[rail].Low > 0 {
 			continue
 		}
-		out.Add(r, finding.Risk, "/supplies/"+itoa(i), nil, "%s regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.", s.Name)
+		out.Add(r, finding.Risk, rig.SupplyPath(i), nil, "%s regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.", s.Name)
 	}
 }
 
 // judgeHostBrick: the host's own brick feeds the slot too.
 func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
-	own := n.index[n.rig.Host.Supply]
+	own := n.partNamed(n.rig.Host.Supply)
 	if n.Slot.Stage >= 0 || own.kind != aSupply || !rig.Is(n.rig.Supplies[own.part].Kind, rig.Brick) {
 		return
 	}
@@ -442,7 +442,7 @@ func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
 	case load.Load.Over(rating.Times(n.Share())) != units.Always:
 		return
 	}
-	out.Add(r, level, "/supplies/"+itoa(own.part), n.supplyNumbers(own.part), "%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
+	out.Add(r, level, rig.SupplyPath(own.part), n.supplyNumbers(own.part), "%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
 		n.rig.Supplies[own.part].Name, atLeast(load.Load), load.Rating.Value)
 }
 
@@ -539,7 +539,7 @@ func judgeWall(r *finding.Rule, n *Network, out *finding.List) {
 		if wall, ok := n.Wall(i); ok {
 			idle, _ := n.WallIdle(i)
 			numbers, read := n.reading(i)
-			out.Add(r, finding.Note, "/supplies/"+itoa(i), append(finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
+			out.Add(r, finding.Note, rig.SupplyPath(i), append(finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
 				{Name: "idle_low_w", Value: float64(idle.Low)}, {Name: "idle_high_w", Value: float64(idle.High)}}, numbers...),
 				"A meter at the wall should show %s for %s under load, at the most, and %s with nothing to do.%s", words(wall), n.rig.Supplies[i].Name, words(idle), read)
 		}

@@ -8,7 +8,7 @@ import (
 // judgeTurnOn asks of every supply that waits who pulls its turn-on contact.
 func judgeTurnOn(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.rig.Supplies {
-		s, at := &n.rig.Supplies[i], "/supplies/"+itoa(i)
+		s, at := &n.rig.Supplies[i], rig.SupplyPath(i)
 		if !s.Kind.Known {
 			out.Need(r, at+"/kind", "the kind of "+s.Name, "A sealed brick is on when plugged in; all others wait to be switched on.", "whether anything switches it on")
 			continue
@@ -91,7 +91,7 @@ func (n *Network) judgeDockSwitches(r *finding.Rule, i int, at string, out *find
 		stage := &n.rig.Route.Stages[k]
 		switch turns, known := stage.TurnsOn.Get(); {
 		case !known:
-			out.Need(r, "/route/stages/"+itoa(k)+"/turns_on", "whether "+stage.Name+" switches the supply on", "Read its papers.", "whether "+s.Name+" ever starts")
+			out.Need(r, rig.StagePath(k)+"/turns_on", "whether "+stage.Name+" switches the supply on", "Read its papers.", "whether "+s.Name+" ever starts")
 			return
 		case turns:
 			return

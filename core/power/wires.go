@@ -210,7 +210,7 @@ func (n *Network) judgeWires(r *finding.Rule, i int, out *finding.List) {
 	lead := &n.rig.Leads[i]
 	for k := range lead.Wires {
 		w := &lead.Wires[k]
-		at := "/leads/" + itoa(i) + "/wires/" + itoa(k)
+		at := rig.LeadPath(i) + "/wires/" + itoa(k)
 		a, b := n.given(i, w), n.taken(i, w)
 		switch {
 		case a == "" || b == "":
@@ -286,7 +286,7 @@ func (n *Network) judgeWireVolts(r *finding.Rule, i int, out *finding.List) {
 			out.Need(r, n.voltageField(to), "the voltage "+n.loadWords(to)+" takes there", "Read the mark beside its socket.", "whether "+lead.Name+" brings the right one")
 		}
 		if told && brings != 0 && !same(brings, wants) {
-			out.Add(r, finding.Danger, "/leads/"+itoa(i)+"/wires/"+itoa(k), finding.Numbers{{Name: "brings_v", Value: float64(brings)}, {Name: "wants_v", Value: float64(wants)}},
+			out.Add(r, finding.Danger, rig.LeadPath(i)+"/wires/"+itoa(k), finding.Numbers{{Name: "brings_v", Value: float64(brings)}, {Name: "wants_v", Value: float64(wants)}},
 				"Wire %d of %s brings %v to %s, which takes %v there. Never join them.", k+1, lead.Name, brings, n.loadWords(&n.Leads[i].To[w.ToEnd-1]), wants)
 		}
 	}
@@ -325,11 +325,11 @@ func judgeFuse(r *finding.Rule, n *Network, out *finding.List) {
 		numbers := finding.Numbers{{Name: "load_a", Value: float64(asked)}, {Name: "wires_a", Value: float64(carries)}}
 		switch fuse, fitted := lead.Fuse.Get(); {
 		case !fitted:
-			out.Add(r, finding.Risk, "/leads/"+itoa(i)+"/fuse_a", numbers, "%s is made by oneself and has no fuse: where its insulation wears through, all that its source gives flows there.", lead.Name)
+			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "%s is made by oneself and has no fuse: where its insulation wears through, all that its source gives flows there.", lead.Name)
 		case carries > 0 && over(fuse, carries):
-			out.Add(r, finding.Risk, "/leads/"+itoa(i)+"/fuse_a", numbers, "The fuse of %s, %v, holds longer than its wires, which carry %v.", lead.Name, fuse, carries)
+			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "The fuse of %s, %v, holds longer than its wires, which carry %v.", lead.Name, fuse, carries)
 		case over(asked, fuse):
-			out.Add(r, finding.Risk, "/leads/"+itoa(i)+"/fuse_a", numbers, "The fuse of %s, %v, is below the %v that flow through it.", lead.Name, fuse, asked)
+			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "The fuse of %s, %v, is below the %v that flow through it.", lead.Name, fuse, asked)
 		}
 	}
 }
@@ -378,7 +378,7 @@ func judgeHarness(r *finding.Rule, n *Network, out *finding.List) {
 			}
 		}
 		if done < len(lines) {
-			out.Add(r, finding.Note, "/leads/"+itoa(i)+"/meter_ticked", finding.Numbers{{Name: "lines", Value: float64(len(lines))}, {Name: "done", Value: float64(done)}},
+			out.Add(r, finding.Note, rig.LeadPath(i)+"/meter_ticked", finding.Numbers{{Name: "lines", Value: float64(len(lines))}, {Name: "done", Value: float64(done)}},
 				"%s is made by oneself: %d of %d lines of its meter list are ticked. Join it to nothing before all are.", n.rig.Leads[i].Name, done, len(lines))
 		}
 	}

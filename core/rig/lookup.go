@@ -1,6 +1,9 @@
 package rig
 
-import "slices"
+import (
+	"slices"
+	"strconv"
+)
 
 // Supply returns the supply of that name, or nil.
 func (r *Rig) Supply(name string) *Supply {
@@ -122,3 +125,32 @@ func longestOr(body, lanes Fact[int]) Fact[int] {
 	}
 	return body
 }
+
+// paths are the JSON Pointers of the entries of a list, made once.
+type paths [64]string
+
+func pathsOf(list string) (p paths) {
+	for i := range p {
+		p[i] = list + strconv.Itoa(i)
+	}
+	return p
+}
+
+var (
+	stagePaths  = pathsOf("/route/stages/")
+	slotPaths   = pathsOf("/host/slots/")
+	supplyPaths = pathsOf("/supplies/")
+	leadPaths   = pathsOf("/leads/")
+)
+
+// StagePath is the JSON Pointer of a stage of the route; a list holds 64 entries.
+func StagePath(i int) string { return stagePaths[i] }
+
+// SlotPath is the JSON Pointer of a slot of the host.
+func SlotPath(i int) string { return slotPaths[i] }
+
+// SupplyPath is the JSON Pointer of a supply.
+func SupplyPath(i int) string { return supplyPaths[i] }
+
+// LeadPath is the JSON Pointer of a lead.
+func LeadPath(i int) string { return leadPaths[i] }

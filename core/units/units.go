@@ -7,6 +7,7 @@
 package units
 
 import (
+	"bytes"
 	"fmt"
 	"math"
 	"strconv"
@@ -59,35 +60,40 @@ func (p Watt) Over(v Volt) Amp {
 // At gives the power that i carries at v.
 func (i Amp) At(v Volt) Watt { return Watt(float64(i) * float64(v)) }
 
-func (p Watt) String() string        { return Trim(float64(p), 1) + " W" }
-func (v Volt) String() string        { return Trim(float64(v), 2) + " V" }
-func (i Amp) String() string         { return Trim(float64(i), 2) + " A" }
-func (l Millimetre) String() string  { return Trim(float64(l), 1) + " mm" }
-func (m Gram) String() string        { return Trim(float64(m), 0) + " g" }
-func (s Second) String() string      { return Trim(float64(s), 1) + " s" }
-func (m Millisecond) String() string { return Trim(float64(m), 0) + " ms" }
-func (e WattHour) String() string    { return Trim(float64(e), 1) + " Wh" }
+func (p Watt) String() string        { return trimmed(float64(p), 1, " W") }
+func (v Volt) String() string        { return trimmed(float64(v), 2, " V") }
+func (i Amp) String() string         { return trimmed(float64(i), 2, " A") }
+func (l Millimetre) String() string  { return trimmed(float64(l), 1, " mm") }
+func (m Gram) String() string        { return trimmed(float64(m), 0, " g") }
+func (s Second) String() string      { return trimmed(float64(s), 1, " s") }
+func (m Millisecond) String() string { return trimmed(float64(m), 0, " ms") }
+func (e WattHour) String() string    { return trimmed(float64(e), 1, " Wh") }
 func (r GigabytePerSecond) String() string {
 	return strconv.FormatFloat(float64(r), 'f', 2, 64) + " GB/s"
 }
-func (r GigabitPerSecond) String() string { return Trim(float64(r), 1) + " Gb/s" }
-func (b Gibibyte) String() string         { return Trim(float64(b), 1) + " GiB" }
-func (b GB) String() string               { return Trim(float64(b), 0) + " GB" }
+func (r GigabitPerSecond) String() string { return trimmed(float64(r), 1, " Gb/s") }
+func (b Gibibyte) String() string         { return trimmed(float64(b), 1, " GiB") }
+func (b GB) String() string               { return trimmed(float64(b), 0, " GB") }
 func (m Money) String() string            { return Trim(float64(m), 2) }
 
 // Inches prints a length for those who measure in inches.
 func (l Millimetre) Inches() string { return Trim(float64(l)/MillimetrePerInch, 2) + " in" }
 
 // Trim prints v with at most places decimals and no trailing zeros.
-func Trim(v float64, places int) string {
-	s := strconv.FormatFloat(v, 'f', places, 64)
-	if strings.Contains(s, ".") {
-		s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
+func Trim(v float64, places int) string { return trimmed(v, places, "") }
+
+// trimmed prints v as Trim does, with something behind it: in one piece, since
+// every figure of every sentence is printed so.
+func trimmed(v float64, places int, behind string) string {
+	var room [40]byte
+	text := strconv.AppendFloat(room[:0], v, 'f', places, 64)
+	if bytes.IndexByte(text, '.') >= 0 {
+		text = bytes.TrimSuffix(bytes.TrimRight(text, "0"), []byte("."))
 	}
-	if s == "-0" {
-		return "0"
+	if string(text) == "-0" {
+		text = text[1:]
 	}
-	return s
+	return string(append(text, behind...))
 }
 
 // A ParseError says what was typed and what would be accepted.
