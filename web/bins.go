@@ -423,16 +423,16 @@ func (a *App) movingPart(do move) fiber.Handler {
 
 func setPartField(c fiber.Ctx, part any) (label, choose string, err error) {
 	path, value := c.FormValue("path"), typedValue(c)
-	return "set " + kindOf(path) + " to " + orText(value, "unknown"), c.FormValue("sel"), rig.Set(part, path, asTyped(c, path, value))
+	return "set " + rig.Called(part, path) + " to " + orText(value, "unknown"), c.FormValue("sel"), rig.Set(part, path, asTyped(c, path, value))
 }
 
 func addPartEntry(c fiber.Ctx, part any) (label, choose string, err error) {
 	choose, err = rig.Append(part, c.FormValue("path"))
-	return "add " + kindOf(choose), choose, err
+	return "add " + rig.Called(part, choose), choose, err
 }
 
 func removePartEntry(c fiber.Ctx, part any) (label, choose string, err error) {
 	path := c.FormValue("path")
 	choose = strings.TrimSuffix(ownerOf(path[:max(0, strings.LastIndex(path, "/"))]), "/")
-	return "remove " + kindOf(path), choose, rig.Remove(part, path)
+	return "remove " + rig.Called(part, path), choose, rig.Remove(part, path)
 }

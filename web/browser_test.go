@@ -120,8 +120,11 @@ func (p *person) named(selector, text string) *rod.Element {
 	return e
 }
 
+// click presses what bears the text, unfolding what it is folded away in.
 func (p *person) click(selector, text string) {
-	p.named(selector, text).MustClick()
+	e := p.named(selector, text)
+	e.MustEval(`() => { for (let d = this.closest('details'); d; d = d.parentElement.closest('details')) d.open = true }`)
+	e.MustClick()
 	p.settle()
 }
 

@@ -65,7 +65,7 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 	} else if r.Chamber.Open {
 		d.Empty = "The card stands in the open: there is nothing to meet. Mind loose cables, coins and tools near live contacts."
 	} else if !known {
-		d.Empty = "The chamber has no size yet. Measure it inside, cover off, and enter it below."
+		d.Empty = "The room for the card has no size yet. Take the cover off, measure inside, and enter it below."
 	}
 	if d.Empty != "" {
 		d.Height = 200
@@ -91,7 +91,7 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 }
 
 func fitTitle(r *rig.Rig, report *assess.Report, inches bool) string {
-	name := orText(r.Chamber.Name, "Chamber")
+	name := orText(r.Chamber.Name, "The room for the card")
 	gap, known := report.Chamber.Gap()
 	switch {
 	case r.Chamber.Open:

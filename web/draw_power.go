@@ -457,13 +457,21 @@ func bandClass(load *power.LeadLoad) string {
 }
 
 func ampWords(load *power.LeadLoad) string {
-	asked, may := "?", "?"
+	asked, may := "", ""
 	amps, plan := nearest(load)
 	if load.Load.Known() && load.Volts > 0 {
 		asked = units.Trim(float64(amps), 1)
 	}
 	if plan > 0 {
 		may = units.Trim(float64(plan), 1)
+	}
+	switch {
+	case asked == "" && may == "":
+		return "current not known"
+	case asked == "":
+		return "of " + may + " A"
+	case may == "":
+		return asked + " A, limit not known"
 	}
 	return asked + " of " + may + " A"
 }
@@ -642,7 +650,7 @@ func ownFace(r *rig.Rig, n *power.Network, e *power.EndLoad) face {
 	for first := 0; first < len(names); first += each {
 		var row []pin
 		for k := first; k < min(first+each, len(names)); k++ {
-			row = append(row, pin{Number: k + 1, Name: orText(names[k], "?"), Class: wireClasses[names[k]], Path: fmt.Sprintf("%s/%d", f.Own, k)})
+			row = append(row, pin{Number: k + 1, Name: orText(names[k], "…"), Class: wireClasses[names[k]], Path: fmt.Sprintf("%s/%d", f.Own, k)})
 		}
 		f.Rows = append([][]pin{row}, f.Rows...)
 		f.Many = f.Many || len(row) > manyPins

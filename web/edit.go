@@ -453,7 +453,7 @@ func placeCard(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		}
 		at[i].Value += units.Millimetre(by)
 	}
-	return "move the card in the chamber", "/card", nil
+	return "move the card", "/card", nil
 }
 
 func acknowledge(c fiber.Ctx, r *rig.Rig) (string, string, error) {

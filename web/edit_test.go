@@ -105,7 +105,7 @@ func TestChangeThatClearsIsMadeByItsButton(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
 	_, page := c.get("/rigs/1/power")
-	button := regexp.MustCompile(`fix" hx-post="/rigs/1/patch" hx-vals='(.*?)'`).FindStringSubmatch(page)
+	button := regexp.MustCompile(`fix first" hx-post="/rigs/1/patch" hx-vals='(.*?)'`).FindStringSubmatch(page)
 	require.NotNil(t, button)
 	var values struct{ Patch, Says string }
 	require.NoError(t, json.Unmarshal([]byte(html.UnescapeString(button[1])), &values))
@@ -210,5 +210,5 @@ func TestSearchFindsByWordsOfNameAndFigures(t *testing.T) {
 	_, found = c.get("/rigs/1/parts?kind=stage")
 	assert.Regexp(t, `(?s)^\s*<ul class="found">\s*<li>.{0,400}Link cable 250.{0,80}goes in next`, found, "it ends in a four-lane OCuLink")
 	_, found = c.get("/rigs/1/parts?q=zeppelin")
-	assert.Contains(t, found, "Enter the thing by hand")
+	assert.Contains(t, found, "Enter it by hand")
 }

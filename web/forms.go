@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html"
 	"html/template"
+	"path"
 	"reflect"
 	"slices"
 	"strconv"
@@ -42,6 +43,10 @@ type field struct {
 	Source    string
 	Tolerance string
 	Fault     string
+	Heading   string // what the fields from here on are of
+
+	when  rig.When
+	group *rig.Spec
 }
 
 // Open reports a fact that nobody knows and for which nothing else counts.
@@ -50,6 +55,18 @@ func (f field) Open() bool { return f.Fact && !f.Known && f.Else == "" }
 // Empty is what a fact's field says while nothing is entered.
 func (f field) Empty() string {
 	return orText(f.Else, "unknown")
+}
+
+// Helps reports a line of help that says more than the label does.
+func (f field) Helps() bool {
+	label := " " + strings.ToLower(f.Label) + " "
+	for word := range strings.FieldsSeq(strings.ToLower(strings.Trim(f.Doc, "."))) {
+		word = strings.TrimSuffix(strings.Trim(word, ",;:"), "'s")
+		if len(word) > 3 && !strings.Contains(label, word) && word != f.Unit {
+			return true
+		}
+	}
+	return false
 }
 
 // Vals are the values that a change of the field sends along.
@@ -88,37 +105,11 @@ type listView struct {
 	Label string
 	Doc   string
 	Items []listItem
+
+	when rig.When
 }
 
 type listItem struct{ Path, Name, About string }
-
-// unitSuffixes are the endings of field names that tell the unit.
-var unitSuffixes = []struct{ suffix, unit string }{
-	{"_gbit_s", "Gb/s"}, {"_gb_s", "GB/s"}, {"_gib", "GiB"}, {"_gb", "GB"}, {"_mm", "mm"}, {"_awg", "AWG"},
-	{"_bytes", "bytes"}, {"_px", "px"}, {"_hz", "Hz"}, {"_w", "W"}, {"_v", "V"}, {"_a", "A"}, {"_g", "g"},
-}
-
-// labels are those that the name in the file does not give in plain words.
-var labels = map[string]string{
-	"makes_3v3_from_12v": "makes 3.3 V from 12 V", "trains_x2": "trains on two lanes", "lanes_mechanical": "room for lanes",
-	"tunnel_gbit_s": "tunnel class", "tunnel_newer": "newer controller", "holds_card": "holds the card",
-	"edge_lanes": "edge length in lanes", "slot_w": "measured at the slot",
-}
-
-func labelOf(path string) (label, unit string) {
-	name := strings.TrimPrefix(path, "/")
-	label = name
-	for _, s := range unitSuffixes {
-		if stem, ok := strings.CutSuffix(name, s.suffix); ok {
-			label, unit = stem, s.unit
-			break
-		}
-	}
-	if plain, ok := labels[name]; ok {
-		return plain, unit
-	}
-	return strings.NewReplacer("_", " ", "/", " ").Replace(label), unit
-}
 
 // formFor makes the form of v, the thing at path of the rig (nil for a part of
 // the bins). Trouble puts back what was typed where it was refused.
@@ -142,10 +133,24 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 		f.Fields = append(f.Fields, fieldOf(r, n, at, inches, t))
 	})
 	f.Fields = slices.DeleteFunc(f.Fields, func(field field) bool { return !f.applies(field) })
-	if connector := f.valueOf(path + "/connector"); connector != "proprietary" {
-		f.Lists = slices.DeleteFunc(f.Lists, func(l listView) bool { return strings.HasSuffix(l.Path, "/pins") && len(l.Items) == 0 })
-	}
+	f.Lists = slices.DeleteFunc(f.Lists, func(l listView) bool { return len(l.Items) == 0 && !f.means(l.when, path+"/") })
+	f.group()
 	return f
+}
+
+// group heads the first field of each struct within the thing with its name.
+func (f *form) group() {
+	var last *rig.Spec
+	for i := range f.Fields {
+		if g := f.Fields[i].group; g != last {
+			last = g
+			if g != nil {
+				f.Fields[i].Heading = g.Called
+			} else {
+				f.Fields[i].Heading = "more"
+			}
+		}
+	}
 }
 
 // elsewhere are the fields that have a drawing of their own to be changed in.
@@ -156,37 +161,23 @@ func (f *form) listAt(path string) listView {
 	return f.Lists[slices.IndexFunc(f.Lists, func(l listView) bool { return l.Path == path })]
 }
 
-// onlyFor names the fields that mean something only with some words in the field
-// beside them.
-var onlyFor = map[string]struct {
-	beside string
-	words  []string
-}{
-	"key":              {"form", []string{"m2"}},
-	"lanes_mechanical": {"form", []string{"card", "oculink"}},
-	"open_end":         {"form", []string{"card"}},
-	"power_limit_w":    {"form", []string{"card"}},
-	"tunnel_gbit_s":    {"form", []string{"tunnel"}},
-	"tunnel_newer":     {"form", []string{"tunnel"}},
-
-	"slot_limit_w":       {"kind", []string{"dock", "riser"}},
-	"makes_3v3_from_12v": {"kind", []string{"dock", "riser"}},
-	"turns_on":           {"kind", []string{"dock", "riser"}},
-	"holds_reset":        {"kind", []string{"dock", "riser"}},
-
-	"sense_w":  {"connector", []string{"card-16"}},
-	"pin_rows": {"connector", []string{"proprietary"}},
-}
-
 // applies leaves out an empty field that means nothing beside what stands there.
 func (f *form) applies(of field) bool {
-	at := strings.LastIndex(of.Path, "/")
-	only, limited := onlyFor[of.Path[at+1:]]
-	if !limited || of.Known || of.Fault != "" {
+	if of.Known || of.Fault != "" {
 		return true
 	}
-	beside := f.valueOf(of.Path[:at+1] + only.beside)
-	return beside == "" || slices.Contains(only.words, beside)
+	owner := of.Path[:strings.LastIndex(of.Path, "/")+1]
+	return f.means(of.when, owner) && (of.group == nil || f.means(of.group.When, path.Dir(strings.TrimSuffix(owner, "/"))+"/"))
+}
+
+// means reports that the field beside, if there must be one, has a word with which
+// something means something, or none yet.
+func (f *form) means(when rig.When, owner string) bool {
+	if when.Beside == "" {
+		return true
+	}
+	beside := f.valueOf(owner + when.Beside)
+	return beside == "" || slices.Contains(when.Words, beside)
 }
 
 // valueOf is what a field of the form shows, empty while it is unknown.
@@ -205,8 +196,7 @@ func isReference(path string) bool {
 }
 
 func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
-	label, unit := labelOf(n.Path())
-	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: label, Doc: n.Spec.Doc, Unit: unit, Input: "text",
+	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: n.Spec.Called, Doc: n.Spec.Doc, Unit: n.Spec.Unit, Input: "text", when: n.Spec.When, group: n.Group,
 		Fact: n.Spec.Fact, Known: n.Known(), Else: n.Spec.Else, Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
 	if f.Known {
 		f.Value = typed(n.Plain(), inches)
@@ -307,8 +297,7 @@ func typedNumber(number float64, like any, inches bool) string {
 }
 
 func listOf(n rig.Node, at string) listView {
-	label, _ := labelOf(n.Path())
-	l := listView{Path: at, Label: label, Doc: n.Spec.Doc}
+	l := listView{Path: at, Label: n.Spec.Called, Doc: n.Spec.Doc, when: n.Spec.When}
 	for i := range n.Value.Len() {
 		entry := n.Value.Index(i)
 		item := listItem{Path: at + "/" + strconv.Itoa(i), Name: entryName(entry, i)}
@@ -369,7 +358,7 @@ func aboutEntry(entry reflect.Value) string {
 // words prints a fact, and says so when it is unknown.
 func words[T any](f rig.Fact[T]) string {
 	if !f.Known {
-		return "?"
+		return unknown
 	}
 	if word, listed := any(f.Value).(interface{ Choices() []string }); listed {
 		return rig.Spoken(fmt.Sprint(word))
@@ -407,7 +396,7 @@ func endWords(ends []rig.LeadEnd) string {
 
 func plugWords(plugs []rig.CardPlug) string {
 	if plugs == nil {
-		return "plugs ?"
+		return "plugs not known"
 	}
 	if len(plugs) == 0 {
 		return "no plug"

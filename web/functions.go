@@ -19,6 +19,7 @@ var functions = template.FuncMap{
 	"patchVals": patchVals,
 	"valuesOf":  valuesOf,
 	"glue":      glue,
+	"dict":      dict,
 	"ink":       ink,
 }
 

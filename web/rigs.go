@@ -36,7 +36,7 @@ type region struct {
 	Stations []station
 	Verdict  string
 	Level    string
-	Findings []findingView
+	By       verdictView
 	Ask      []questionView
 	AskMore  int // questions not shown yet
 	Figures  []figure
@@ -61,22 +61,6 @@ type region struct {
 }
 
 type figure struct{ Value, Label string }
-
-// findingView is a finding with where to go for it. A change that clears several
-// findings is offered at the first of them.
-type findingView struct {
-	finding.Finding
-	Above   bool // a change offered above clears this too
-	ID      string
-	Station string
-	Sel     string
-}
-
-// CanAcknowledge reports a finding that a person may answer for: a missing fact
-// is to be found instead, a note asks for nothing.
-func (f findingView) CanAcknowledge() bool {
-	return f.Level == finding.Danger || f.Level == finding.Blocked || f.Level == finding.Risk
-}
 
 func (a *App) station(c fiber.Ctx) error {
 	if !isStation(c.Params("station")) {
@@ -170,7 +154,7 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	v.Load, v.Held, v.Net = c.Query("load"), c.Query("held"), c.Query("net")
 	v.Stations = stations(l.rig, &report, station, v.Inches)
 	v.Verdict, v.Level = verdictWords(&report)
-	v.Findings = findingViews(&report)
+	v.By = verdictOf(&report, l.rig, station)
 	v.Ask = questionViews(l.rig, &report, v, t)
 	v.Next = next(l.rig, &report)
 	v.draw(a, l.rig, &report, bins)
@@ -234,29 +218,6 @@ func choiceViews(choices []assess.Choice) []choiceView {
 		if !c.Free() {
 			list[i].Level, list[i].Says = c.Level.String(), c.Says
 		}
-	}
-	return list
-}
-
-func findingViews(report *assess.Report) []findingView {
-	list := make([]findingView, 0, len(report.Findings))
-	offered := map[string]bool{}
-	for i := range report.Findings {
-		f := report.Findings[i]
-		if f.Level == finding.Unknown {
-			continue // its fact stands among the questions, once
-		}
-		v := findingView{Finding: f, ID: fmt.Sprintf("finding-%d", i), Station: stationOf(&f), Sel: thingOf(f.Where)}
-		v.Clear = nil
-		for _, change := range f.Clear {
-			if offered[string(change.Patch)] {
-				v.Above = true
-				continue
-			}
-			offered[string(change.Patch)] = true
-			v.Clear = append(v.Clear, change)
-		}
-		list = append(list, v)
 	}
 	return list
 }
@@ -404,16 +365,8 @@ func titleOf(thing reflect.Value, sel string) string {
 	return kind + ": " + name
 }
 
-// kindOf says what stands at a place.
-func kindOf(path string) string {
-	tokens := strings.Split(path, "/")
-	kind := tokens[len(tokens)-1]
-	if _, err := strconv.Atoi(kind); err == nil { // an entry of a list
-		kind = rig.Singular(tokens[len(tokens)-2])
-	}
-	kind, _ = labelOf(kind)
-	return kind
-}
+// kindOf says what stands at a place of a rig.
+func kindOf(path string) string { return rig.Called(&rig.Rig{}, path) }
 
 // nameOf is the name of a thing that has one.
 func nameOf(thing reflect.Value) string { return textOf(thing, "Name") }
@@ -445,7 +398,7 @@ func next(r *rig.Rig, report *assess.Report) *nextStep {
 		f := unfed(report)
 		return &nextStep{Says: f.Says + " Choose an outlet for it below.", Station: "power", Sel: thingOf(f.Where)}
 	case !report.Chamber.Open() && !r.Chamber.Box.X.Known:
-		return &nextStep{Says: "Measure the chamber the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
+		return &nextStep{Says: "Measure the room the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
 	default:
 		return nil
 	}
@@ -479,7 +432,7 @@ func slotRows(r *rig.Rig) []slotRow {
 	for i := range r.Host.Slots {
 		s := &r.Host.Slots[i]
 		rows[i] = slotRow{Path: fmt.Sprintf("/host/slots/%d", i), Name: s.Name, Form: formWords(s), Lanes: words(s.Lanes), Gen: words(s.Gen),
-			Behind: words(s.Behind), Occupant: words(s.Occupant), Used: s.Name == r.Route.Slot, Carries: "?"}
+			Behind: words(s.Behind), Occupant: words(s.Occupant), Used: s.Name == r.Route.Slot, Carries: unknown}
 		if s.Carries.Known {
 			rows[i].Carries = orText(rig.SpokenList(s.Carries.Value, ", "), "nothing")
 		}
@@ -487,42 +440,39 @@ func slotRows(r *rig.Rig) []slotRow {
 	return rows
 }
 
-func orQuestion[T any](v *T, print func(T) string) string {
-	if v == nil {
-		return "?"
-	}
-	return print(*v)
-}
-
 func briefFigures(r *rig.Rig, report *assess.Report) []figure {
 	return []figure{
-		{orQuestion(report.Figures.ToBuy, func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) }), "still to buy"},
+		{figureOf(report, "brief.to_buy", func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) }), "still to buy"},
 		{budgetWords(r), "of the budget"},
-		{plural(len(r.Brief.Works), "work"), "asked for"},
+		{plural(len(r.Brief.Works), "use"), "it is for"},
 	}
 }
 
 func routeFigures(report *assess.Report) []figure {
-	f := &report.Figures
-	rate := func(v float64) string { return units.GigabytePerSecond(v).String() }
+	pinch := unknown
+	if report.Figures.Pinch != nil {
+		pinch = *report.Figures.Pinch
+	}
 	return []figure{
-		{orQuestion(f.Net, rate), "net, each way"},
-		{orQuestion(f.Raw, rate), "raw, before packets"},
-		{orQuestion(f.Fill, func(v float64) string { return units.Second(v).String() }), "to fill the card's memory"},
-		{orQuestion(f.Pinch, func(s string) string { return s }), "is the pinch"},
+		{figureOf(report, "link.net_gb_s", printRate), "net, each way"},
+		{figureOf(report, "link.raw_gb_s", printRate), "raw, before packets"},
+		{figureOf(report, "link.fill_s", printTime), "to fill the card's memory"},
+		{pinch, "is the pinch"},
 	}
 }
 
 func powerFigures(r *rig.Rig, report *assess.Report) []figure {
-	f := &report.Figures
-	policy := string(r.Sizing.Policy.Or(rig.Spikes))
-	list := []figure{
-		{orQuestion(f.Sustained, func(v float64) string { return units.Watt(v).String() }), "sustained on the card's supply"},
-		{orQuestion(f.SupplyShare, power.Percent), "of its rating; " + policy + " allows " + power.Percent(report.Power.Share())},
+	card := report.Power.CardSupply()
+	if card < 0 {
+		return []figure{{"no supply", "feeds the card yet"}}
 	}
-	for i, s := range f.Supplies {
-		if i != report.Power.CardSupply() && len(list) < 4 {
-			list = append(list, figure{orQuestion(s.Share, power.Percent), "of " + s.Name})
+	list := []figure{
+		{figureOf(report, "power.sustained_w", printWatts), "lasting, on " + r.Supplies[card].Name},
+		{figureOf(report, "power.supply_share", power.Percent), "of its rating; it is judged for " + judgedFor(r, report.Power)},
+	}
+	for i := range report.Power.Supplies {
+		if share, known := report.Power.Supplies[i].Share(); known && i != card && len(list) < 4 {
+			list = append(list, figure{power.Percent(share), "of " + r.Supplies[i].Name})
 		}
 	}
 	return list

@@ -97,7 +97,7 @@ func countWords(lanes rig.Fact[int]) string {
 func (s *sheet) power(r *rig.Rig, report *assess.Report) {
 	for i := range r.Supplies {
 		load := &report.Power.Supplies[i]
-		share := "?"
+		share := unknown
 		if v, known := load.Share(); known {
 			share = power.Percent(v)
 		}

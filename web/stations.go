@@ -83,12 +83,12 @@ func stationFigure(key string, r *rig.Rig, report *assess.Report, open int, inch
 		}
 		return fmt.Sprintf("%d open", open)
 	case "route":
-		return linkWords(f)
+		return linkWords(report)
 	case "power":
-		if f.SupplyShare == nil {
-			return "?"
+		if len(r.Supplies) == 0 {
+			return "no supply"
 		}
-		return power.Percent(*f.SupplyShare)
+		return figureOf(report, "power.supply_share", power.Percent)
 	case "fit":
 		return gapWords(r, f, inches)
 	case "sheet":
@@ -110,21 +110,6 @@ func budgetWords(r *rig.Rig) string {
 	return strings.TrimSpace((budget-sum).String()+" "+r.Brief.Currency) + " left"
 }
 
-func linkWords(f *assess.Figures) string {
-	switch {
-	case f.Width == nil && f.Gen == nil:
-		return "?"
-	case f.Width != nil && *f.Width == 0:
-		return "no link"
-	case f.Width == nil:
-		return fmt.Sprintf("x? Gen %d", *f.Gen)
-	case f.Gen == nil:
-		return fmt.Sprintf("x%d Gen ?", *f.Width)
-	default:
-		return fmt.Sprintf("x%d Gen %d", *f.Width, *f.Gen)
-	}
-}
-
 func gapWords(r *rig.Rig, f *assess.Figures, inches bool) string {
 	switch {
 	case rig.Is(r.Card.BuiltIn, true):
@@ -132,7 +117,7 @@ func gapWords(r *rig.Rig, f *assess.Figures, inches bool) string {
 	case r.Chamber.Open:
 		return "open air"
 	case f.Gap == nil:
-		return "?"
+		return unknown
 	default:
 		return length(units.Millimetre(*f.Gap), inches)
 	}

@@ -117,7 +117,7 @@ func TestChangesAreNamedInWords(t *testing.T) {
 	r, _, _ := demoRig(t, "Dome-shed stacker")
 	r.Host.Slots[1].Name = "slot 2"
 	for path, want := range map[string]string{
-		"/host/slots/1/lanes": "lanes of slot 2", "/host/slots/0/lanes": "lanes of slot m2-a", "/host/slots/0": "slot m2-a", "/card/bracket/height": "height of bracket",
+		"/host/slots/1/lanes": "lanes wired of slot 2", "/host/slots/0/lanes": "lanes wired of slot m2-a", "/host/slots/0": "slot m2-a", "/card/bracket/height": "bracket fitted of bracket",
 		"/card/length_mm/tolerance": "tolerance of length", "/name": "name",
 	} {
 		assert.Equal(t, want, placeWords(r, path))
@@ -129,7 +129,7 @@ func TestChangesAreNamedInWords(t *testing.T) {
 func TestEveryThingHasAForm(t *testing.T) {
 	r, _, _ := demoRig(t, "Projector tower")
 	for path, title := range map[string]string{
-		"/host": "host: Menhir Tower", "/card": "card: Skua 16G", "/supplies/0": "supply: Lantern 400", "/leads/0/from/0": "from", "/chamber/things/1": "thing: memory latches", "/brief": "brief",
+		"/host": "host: Menhir Tower", "/card": "card: Skua 16G", "/supplies/0": "supply: Lantern 400", "/leads/0/from/0": "source end", "/chamber/things/1": "obstacle: memory latches", "/brief": "what it is for",
 	} {
 		thing, _, err := rig.At(r, path)
 		require.NoError(t, err)

@@ -583,26 +583,28 @@ func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
 	return c
 }
 
-// figureWords gives the figure a change leads to: what the new lead carries, or
-// the figure of the family of the rule it clears.
+// figureWords gives the figure that bears on what a change clears: what the new
+// lead carries, what is left of a supply, or the figure of the rule's family.
 func (c *candidate) figureWords(rule string) string {
 	family, _, _ := strings.Cut(rule, ".")
 	f := &c.after.Figures
 	switch {
+	case c.kind == outletKind && rule == "power.slot-limit":
+		return ": the slot's feed, " + c.leadWords()
 	case c.kind == outletKind:
-		return ": " + c.leadWords()
-	case c.kind == supplyKind && f.Supplies[c.supply].Share != nil:
-		return ": at " + power.Percent(*f.Supplies[c.supply].Share) + " of its rating"
+		return ": the lead, " + c.leadWords()
+	case slices.Contains(supplyRules, rule) && f.SupplyShare != nil:
+		return ": lasting load at " + power.Percent(*f.SupplyShare) + " of its rating"
 	case (family == "link" || family == "boot" || family == "net") && f.Width != nil && f.Gen != nil && f.Net != nil:
 		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
 	case slices.Contains(loadRules, rule) || rule == "power.card":
 		return fmt.Sprintf(": %v of board power, %v of it through the slot", c.rig.Card.Power.Value, c.after.Power.Slot.Both.High)
-	case family == "power" && f.SupplyShare != nil:
-		return ": its supply at " + power.Percent(*f.SupplyShare) + " of its rating"
 	case family == "fit" && f.Gap != nil:
 		return ": smallest gap " + units.Millimetre(*f.Gap).String()
-	case family == "work" && f.Fill != nil:
-		return ": fills in " + units.Second(*f.Fill).String()
+	case rule == "work.memory":
+		return ": " + c.rig.Card.Memory.Value.String() + " of memory"
+	case rule == "work.encoder":
+		return ": it encodes " + strings.Join(c.rig.Card.Encoders.Value, ", ")
 	case family == "brief" && f.ToBuy != nil:
 		return ": " + units.Money(*f.ToBuy).String() + " to buy"
 	default:

@@ -10,9 +10,11 @@ import (
 
 	"github.com/go-json-experiment/json"
 
+	"kolvan/core/brief"
 	"kolvan/core/finding"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 // Bins are the parts at hand: changes are tried with them.
@@ -33,6 +35,7 @@ type candidate struct {
 	after  Report // what is found with the change made
 
 	patch []byte // made when first wanted
+	costs float64
 }
 
 // kind sorts the candidates; rules name the kinds that can cure them.
@@ -165,7 +168,7 @@ func (s *search) try(c *candidate) error {
 			return err
 		}
 		s.offered[i][c.kind]++
-		f.Clear = append(f.Clear, finding.Change{Change: c.says + c.figureWords(f.Rule), Patch: c.patch})
+		f.Clear = append(f.Clear, finding.Change{Change: c.says + c.figureWords(f.Rule), Patch: c.patch, Costs: c.costs})
 	}
 	return nil
 }
@@ -279,6 +282,9 @@ func (c *candidate) finish(r *rig.Rig) (err error) {
 		return nil
 	}
 	c.after.Figures = figures(c.rig, &c.after)
+	now, _ := brief.ToBuy(r)
+	then, _ := brief.ToBuy(c.rig)
+	c.costs = units.Round(float64(then-now), units.ReportDigits)
 	c.patch, err = patchOf(r, c.rig)
 	return err
 }
@@ -291,9 +297,10 @@ type operation struct {
 }
 
 // patchOf is the JSON Patch from one rig file to the other, for all that the
-// candidates change: the host's supply, the route, the card, supplies and leads.
+// candidates change: the order of switching on, the host's supply, the route, the card, supplies and leads.
 func patchOf(from, to *rig.Rig) ([]byte, error) {
 	var patch []operation
+	patch = put(patch, "/sizing", &from.Sizing, &to.Sizing)
 	patch = put(patch, "/host/supply", &from.Host.Supply, &to.Host.Supply)
 	patch = put(patch, "/route", &from.Route, &to.Route)
 	patch = put(patch, "/card", &from.Card, &to.Card)

@@ -89,8 +89,8 @@ func TestAdapterGivesWayToAPlainLead(t *testing.T) {
 
 func TestChangeStatesTheNewFigure(t *testing.T) {
 	for rule, c := range map[string]struct{ patch, figure string }{
-		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": 76.3 of 132 W"},
-		"power.total":     {set("/supplies/1/rating_w", "119"), ": at 30.3 % of its rating"},
+		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": the lead, 76.3 of 132 W"},
+		"power.total":     {set("/supplies/1/rating_w", "119"), ": lasting load at 30.3 % of its rating"},
 		"fit.card":        {set("/card/length_mm", "251"), ": smallest gap "},
 		"link.no-pcie":    {all(set("/host/slots/0/carries", `["sata"]`), set("/host/drives/1/boots", "true")), ": x4, Gen 3, 3.22 GB/s net"},
 	} {

@@ -14,11 +14,11 @@ import (
 
 var rules = finding.Table[*rig.Rig]{
 	{Rule: finding.Rule{Name: "work.memory", Title: "Too little card memory", Levels: "risk",
-		Fires: "a work needs more card memory than there is"}, Judge: judgeMemory},
+		Fires: "a use needs more card memory than there is"}, Judge: judgeMemory},
 	{Rule: finding.Rule{Name: "work.encoder", Title: "Encoder missing", Levels: "risk",
-		Fires: "a work needs a hardware encoder the card lacks"}, Judge: judgeEncoder},
+		Fires: "a use needs a hardware encoder the card lacks"}, Judge: judgeEncoder},
 	{Rule: finding.Rule{Name: "brief.stance", Title: "The plan alters what should stay whole", Levels: "blocked",
-		Fires: "the plan alters something the stance protects"}, Judge: judgeStance},
+		Fires: "the plan alters something the brief protects"}, Judge: judgeStance},
 	{Rule: finding.Rule{Name: "brief.budget", Title: "Over the budget", Levels: "risk",
 		Fires: "the parts to buy exceed the budget"}, Judge: judgeBudget},
 }
@@ -96,10 +96,10 @@ func judgeStance(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		stance, known := rg.Brief.Stance.Get()
 		switch {
 		case !known:
-			out.Need(r, "/brief/stance", "how much damage is allowed", "Ask whose host it is.", "whether the plan may: "+a.Name)
+			out.Need(r, "/brief/stance", "what may be altered", "Ask whose host it is.", "whether the plan may: "+a.Name)
 		case stance == rig.CutFreely:
 		case !a.Touches.Known && stance != rig.NothingPermanent:
-			out.Need(r, at+"/touches", "what is altered by: "+a.Name, "Say which part it is done to.", "whether the stance allows it")
+			out.Need(r, at+"/touches", "what is altered by: "+a.Name, "Say which part it is done to.", "whether the brief allows it")
 		case stance == rig.SpareCover && a.Touches.Value == rig.TouchesSpare:
 		default:
 			out.Add(r, finding.Blocked, at, nil, "The plan says: %s. The brief allows: %s.", a.Name, stanceWords[stance])

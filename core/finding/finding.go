@@ -72,6 +72,7 @@ func (n Numbers) MarshalJSONTo(enc *jsontext.Encoder) error {
 type Change struct {
 	Change string         `json:"change"`
 	Patch  jsontext.Value `json:"patch"`
+	Costs  float64        `json:"costs,omitzero"` // more to buy than before, as far as prices are told
 }
 
 // A Finding is one rule that fired.

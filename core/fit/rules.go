@@ -8,7 +8,7 @@ import (
 
 var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{Name: "fit.card", Title: "The card meets something", Levels: "blocked",
-		Fires: "the card meets something in the chamber or a wall; names it and by how much"}, Judge: judgeCard},
+		Fires: "the card meets something in the case or a wall; names it and by how much"}, Judge: judgeCard},
 	{Rule: finding.Rule{Name: "fit.lid", Title: "Cover must stay off", Levels: "note",
 		Fires: "the card meets a closed cover that the brief lets stay off (what a cover meets along its travel comes later)"}, Judge: judgeLid},
 	{Rule: finding.Rule{Name: "fit.tight", Title: "Gap within the measuring tolerance", Levels: "risk",
@@ -90,7 +90,7 @@ func judgeBracket(r *finding.Rule, c *Chamber, out *finding.List) {
 	}
 	bracket, opening := &c.rig.Card.Bracket, &c.rig.Chamber.Opening
 	if !bracket.Height.Known {
-		out.Need(r, "/card/bracket/height", "the height of the card's bracket", "Hold a ruler beside it: 120 mm is full, 79 mm half height.", "whether it matches the opening")
+		out.Need(r, "/card/bracket/height", "the height of the card's bracket", "Hold a ruler beside it: 120 mm is full height, 79 mm low-profile (half-height).", "whether it matches the opening")
 	}
 	if !opening.Height.Known {
 		c.judgeBracketRoom(r, out)
@@ -108,10 +108,10 @@ func (c *Chamber) judgeBracketRoom(r *finding.Rule, out *finding.List) {
 	tall := c.ref.BracketHeight(c.rig.Card.Bracket.Height.Or(rig.NoBracket))
 	if room.Known && tall > room.Value {
 		out.Add(r, finding.Blocked, "/card/bracket", finding.Numbers{{Name: "bracket_mm", Value: float64(tall)}, {Name: "room_mm", Value: float64(room.Value)}},
-			"The bracket is %v tall, the chamber %v.", tall, room.Value)
+			"The bracket is %v tall, the case %v.", tall, room.Value)
 		return
 	}
-	out.Need(r, "/chamber/opening/height", "the opening for the bracket", "Measure it: 120 mm is full, 79 mm half height.", "whether the card's bracket matches")
+	out.Need(r, "/chamber/opening/height", "the opening for the bracket", "Measure it: 120 mm is full height, 79 mm low-profile (half-height).", "whether the card's bracket matches")
 }
 
 func (c *Chamber) judgeHeights(r *finding.Rule, out *finding.List) {
@@ -140,7 +140,10 @@ func bracketWords(h rig.Height, tall units.Millimetre) string {
 	if h == rig.NoBracket {
 		return "no bracket"
 	}
-	return string(h) + "-height bracket (" + tall.String() + ")"
+	if h == rig.HalfHeight {
+		return "low-profile (half-height) bracket (" + tall.String() + ")"
+	}
+	return "full-height bracket (" + tall.String() + ")"
 }
 
 func (c *Chamber) judgeWidth(r *finding.Rule, out *finding.List) {

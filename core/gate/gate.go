@@ -195,9 +195,9 @@ func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, driv
 	case settled:
 		bootable, known := bootableAt(rg, rg.NewHome(drive.Name))
 		if !known {
-			out.Need(r, displacedAt(rg, drive.Name)+"/bootable", "whether the host starts from "+drive.Name+" in its new home", "Try it there before anything is pulled.", "whether the host can still start")
+			out.Need(r, displacedAt(rg, drive.Name)+"/bootable", "whether the host starts from "+drive.Name+" in its new place", "Try it there before anything is pulled.", "whether the host can still start")
 		} else if !bootable {
-			add("the host cannot start from its new home")
+			add("the host cannot start from its new place")
 		}
 	}
 }

@@ -257,9 +257,8 @@ func Append(v any, pointer string) (string, error) {
 		return "", &FieldError{Path: pointer, Accepts: "a list"}
 	}
 	entry := reflect.New(list.Type().Elem()).Elem()
-	tokens := splitTokens(pointer)
 	if name := entry.FieldByName("Name"); name.IsValid() {
-		name.SetString(freeName(v, list, Singular(tokens[len(tokens)-1])))
+		name.SetString(freeName(v, list, Called(v, pointer+"/0")))
 	}
 	list.Set(reflect.Append(list, entry))
 	return pointer + "/" + strconv.Itoa(list.Len()-1), nil

@@ -28,6 +28,9 @@ const (
 // A Spec describes one leaf field of the format, as its struct tags tell it.
 type Spec struct {
 	Name    string // in the file
+	Called  string // what a person calls it
+	Unit    string // of its number, as a person writes it
+	When    When   // when it means something
 	Doc     string
 	Else    string // what counts while it is not told; empty where it is then unknown
 	Kind    Kind
@@ -39,6 +42,36 @@ type Spec struct {
 	Min     float64      // least accepted number
 	Max     float64      // greatest accepted number
 	Type    reflect.Type // the Go type of the value itself
+}
+
+// When says that a field means something only with some words in a field beside it;
+// always, for an empty one.
+type When struct {
+	Beside string
+	Words  []string
+}
+
+// unitSuffixes are the endings of field names that tell the unit.
+var unitSuffixes = []struct{ suffix, unit string }{
+	{"_gbit_s", "Gb/s"}, {"_gb_s", "GB/s"}, {"_gib", "GiB"}, {"_gb", "GB"}, {"_mm", "mm"}, {"_awg", "AWG"}, {"_ms", "ms"},
+	{"_bytes", "bytes"}, {"_px", "px"}, {"_hz", "Hz"}, {"_w", "W"}, {"_v", "V"}, {"_a", "A"}, {"_g", "g"},
+}
+
+func unitOf(name string) string {
+	for _, s := range unitSuffixes {
+		if strings.HasSuffix(name, s.suffix) {
+			return s.unit
+		}
+	}
+	return ""
+}
+
+func whenOf(tag string) (w When) {
+	beside, words, limited := strings.Cut(tag, "=")
+	if limited {
+		w = When{beside, strings.Split(words, "|")}
+	}
+	return w
 }
 
 // maxNumber bounds numbers that have no bounds of their own.
@@ -107,7 +140,8 @@ var factualType = reflect.TypeFor[factual]()
 // leaf returns the description of a struct field that holds a value, and false
 // for one that holds further fields.
 func leaf(field reflect.StructField) (Spec, bool) {
-	spec := Spec{Name: jsonName(field), Doc: field.Tag.Get("doc"), Else: field.Tag.Get("else"), Max: maxNumber}
+	spec := Spec{Name: jsonName(field), Called: field.Tag.Get("name"), When: whenOf(field.Tag.Get("when")), Doc: field.Tag.Get("doc"), Else: field.Tag.Get("else"), Max: maxNumber}
+	spec.Unit = unitOf(spec.Name)
 	if spec.Else != "" {
 		spec.Doc += " Unless told: " + spec.Else + "."
 	}
@@ -188,6 +222,8 @@ type Node struct {
 	Value reflect.Value
 	List  bool // a list of further structs
 
+	Group *Spec // the struct within the same thing that it belongs to; nil for the thing itself
+
 	owner string  // pointer of the struct it belongs to
 	fact  factual // nil for a plain value
 }
@@ -229,11 +265,11 @@ func (n Node) Told() (source Source, remark string) {
 
 // Walk visits every leaf and every list below v, a pointer to a struct of this
 // package, in the order of the file.
-func Walk(v any, visit func(Node)) { walk(reflect.ValueOf(v).Elem(), "", true, visit) }
+func Walk(v any, visit func(Node)) { walk(reflect.ValueOf(v).Elem(), "", nil, true, visit) }
 
 // WalkShallow is Walk without going into the elements of lists.
 func WalkShallow(v any, visit func(Node)) {
-	walk(reflect.ValueOf(v).Elem(), "", false, visit)
+	walk(reflect.ValueOf(v).Elem(), "", nil, false, visit)
 }
 
 // member is a field of a struct of the format, read from its tags once.
@@ -261,21 +297,21 @@ func membersOf(t reflect.Type) []member {
 	return list
 }
 
-func walk(v reflect.Value, path string, deep bool, visit func(Node)) {
+func walk(v reflect.Value, path string, group *Spec, deep bool, visit func(Node)) {
 	list := membersOf(v.Type())
 	for i := range list {
 		m, field := &list[i], v.Field(i)
 		switch {
 		case m.embedded:
-			walk(field, path, deep, visit)
+			walk(field, path, group, deep, visit)
 		case m.leaf:
-			visit(Node{Spec: &m.Spec, Value: field, owner: path, fact: factOf(m, field)})
+			visit(Node{Spec: &m.Spec, Value: field, Group: group, owner: path, fact: factOf(m, field)})
 		case !m.list:
-			walk(field, path+"/"+m.Name, deep, visit)
+			walk(field, path+"/"+m.Name, &m.Spec, deep, visit)
 		default:
-			visit(Node{Spec: &m.Spec, Value: field, owner: path, List: true})
+			visit(Node{Spec: &m.Spec, Value: field, Group: group, owner: path, List: true})
 			for j := 0; deep && j < field.Len(); j++ {
-				walk(field.Index(j), path+"/"+m.Name+"/"+strconv.Itoa(j), deep, visit)
+				walk(field.Index(j), path+"/"+m.Name+"/"+strconv.Itoa(j), nil, deep, visit)
 			}
 		}
 	}

@@ -12,7 +12,7 @@ func Schema() ([]byte, error) {
 	root := structSchema(reflect.TypeFor[Rig](), defs)
 	root["$schema"] = "https://json-schema.org/draft/2020-12/schema"
 	root["title"] = Format
-	root["description"] = "A rig of Kolvan: host, route, card, supplies, leads, chamber and brief. Any fact may be left out or \"unknown\"."
+	root["description"] = "A rig of Kolvan: host, route, card, supplies, leads, the room for the card and the brief. Any fact may be left out or \"unknown\"."
 	root["properties"].(map[string]any)["format"] = map[string]any{"const": Format}
 	root["$defs"] = defs
 	return Encode(root)

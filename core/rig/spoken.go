@@ -12,7 +12,11 @@ var spoken = map[string]string{
 
 	"dock-first": "dock first", "host-first": "host first",
 	"dismantles-cooler": "dismantles the cooler",
-	"atx":               "ATX", "sfx": "SFX", "sfx-l": "SFX-L", "tfx": "TFX", "switch-board": "switch-on board", "host-board": "host's board",
+	"nameplate":         "its full rating", "share": "a lasting share of it", "spikes": "the share, and millisecond spikes",
+	"full": "full height", "half": "low-profile (half-height)", "swing": "swings out", "jumper": "made jumper plug", "integrated": "in the processor", "discrete": "a card of its own",
+	"5.5x2.1": "5.5 × 2.1 mm", "5.5x2.5": "5.5 × 2.5 mm",
+	"xyz": "length in, height up", "xzy": "length in, thickness up", "yxz": "length up, height in", "yzx": "length up, thickness in", "zxy": "length along the slots, height in", "zyx": "length along the slots, thickness in",
+	"atx": "ATX", "sfx": "SFX", "sfx-l": "SFX-L", "tfx": "TFX", "switch-board": "switch-on board", "host-board": "host's board",
 
 	"card-6": "card 6-pin", "card-8": "card 8-pin", "card-16": "card 16-pin (12V-2x6)", "cpu-8": "processor 8-pin (EPS)", "cpu-4": "processor 4-pin (EPS)",
 	"main-24": "main 24-pin", "main-20": "main 20-pin", "disk-15": "disk 15-pin (SATA power)", "peripheral-4": "peripheral 4-pin (old disk drives)",

@@ -259,6 +259,27 @@ document.addEventListener('htmx:afterSwap', (event) => {
   if (event.detail.requestConfig?.verb === 'post') document.getElementById('dialog-parts')?.close()
 })
 
+// What a finding is about and its place in the drawing point at each other, under
+// the pointer and under the focus.
+const placeOf = (el) => {
+  const at = el.closest('[data-at]')?.dataset.at
+  if (at) return at
+  const link = el.closest('.mat a[href], .slots a[href]')
+  return link ? new URL(link.getAttribute('href'), location).searchParams.get('sel') : null
+}
+const within = (inner, outer) => inner === outer || inner?.startsWith(outer + '/')
+const point = (event) => {
+  document.querySelectorAll('.pointed').forEach((el) => el.classList.remove('pointed'))
+  const at = event.target instanceof Element && event.target.closest('#rig') ? placeOf(event.target) : null
+  if (!at) return
+  for (const el of document.querySelectorAll('[data-at], .mat a[href]')) {
+    const own = el.dataset.at ?? placeOf(el)
+    if (el !== event.target.closest('[data-at], a') && own && (within(own, at) || within(at, own))) el.classList.add('pointed')
+  }
+}
+document.addEventListener('mouseover', point)
+document.addEventListener('focusin', point)
+
 // trace draws what a wall meter showed, over bands of what the plan expects, and
 // goes on while it is recorded.
 Alpine.data('trace', () => ({

@@ -1,0 +1,70 @@
+package web
+
+import (
+	"kolvan/core/assess"
+	"kolvan/core/link"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// unknown is what a page says where a figure or a fact cannot be told at all.
+const unknown = "not known"
+
+// figureOf prints a figure of a report by its name: the figure, its two ends, the
+// one end that is certain, or that it is not known.
+func figureOf(report *assess.Report, name string, print func(float64) string) string {
+	b, known := report.Bounds.Of(name)
+	low, high := print(b.Low), print(b.High)
+	switch {
+	case !known:
+		return unknown
+	case b.Open && b.Low == 0:
+		return unknown
+	case b.Open:
+		return "at least " + low
+	case low == high:
+		return high
+	case b.Low == 0:
+		return "at most " + high
+	default:
+		return low + " to " + high
+	}
+}
+
+func printWatts(v float64) string { return units.Watt(v).String() }
+func printRate(v float64) string  { return units.GigabytePerSecond(v).String() }
+func printTime(v float64) string  { return units.Second(v).String() }
+func printPlain(v float64) string { return units.Trim(v, 0) }
+
+// linkWords is the link in two words, each a range where it is one.
+func linkWords(report *assess.Report) string {
+	width, gen := report.Link.WidthEnds, report.Link.GenEnds
+	switch {
+	case report.Link.None:
+		return "no link"
+	case len(report.Link.Elements) == 0:
+		return "no route yet"
+	}
+	return "x" + spanOf(link.Legal(width.Low), link.Legal(width.High)) + " Gen " + spanOf(gen.Low, gen.High)
+}
+
+func spanOf(low, high int) string {
+	if low == high {
+		return printPlain(float64(high))
+	}
+	return printPlain(float64(low)) + "–" + printPlain(float64(high))
+}
+
+// judgedFor is how the supply is judged, in a person's words.
+func judgedFor(r *rig.Rig, n *power.Network) string {
+	share := power.Percent(n.Share()) + " lasting"
+	switch r.Sizing.Policy.Or(rig.Spikes) {
+	case rig.Nameplate:
+		return "its full rating"
+	case rig.Share:
+		return share
+	default:
+		return share + ", and the card's millisecond spikes"
+	}
+}
