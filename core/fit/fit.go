@@ -252,8 +252,8 @@ func (c *Chamber) missing() []missingFact {
 	}
 	axes := [3]string{"x_mm", "y_mm", "z_mm"}
 	lack("/card", "the card's size", CardSizes(&c.rig.Card), [3]string{"length_mm", "height_mm", "thickness_mm"})
-	lack("/chamber/box", "the chamber's size", extent3(c.rig.Chamber.Box), axes)
-	lack("/chamber/card_at", "where the card stands in the chamber", place3(c.rig.Chamber.CardAt), axes)
+	lack("/chamber/box", "the size of the case inside", extent3(c.rig.Chamber.Box), axes)
+	lack("/chamber/card_at", "where the card stands in the case", place3(c.rig.Chamber.CardAt), axes)
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
 		if !t.Holds {

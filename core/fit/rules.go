@@ -30,7 +30,7 @@ func (c *Chamber) Judge(out *finding.List) {
 
 func judgeCard(r *finding.Rule, c *Chamber, out *finding.List) {
 	if c.undescribed() {
-		out.Need(r, "/chamber", "the room the card stands in", "Measure the chamber, or say that the card stands in the open.", "whether the card goes in")
+		out.Need(r, "/chamber", "the room the card stands in", "Measure it, or say that the card stands in the open.", "whether the card goes in")
 		return
 	}
 	for _, m := range c.missing() {

@@ -120,7 +120,7 @@ func judgeEdge(r *finding.Rule, socket, plug *end, out *finding.List) {
 	}
 	for _, e := range [...]*end{socket, plug} {
 		if !e.Lanes.Known {
-			out.Need(r, e.where()+e.lanes, "the length of "+e.name+", in lanes", "Hold it beside a slot of known length.", "whether the edge goes in")
+			out.Need(r, e.where()+e.lanes, "how many lanes "+e.name+" has room for", "Hold it beside a slot of known length.", "whether the edge goes in")
 		}
 	}
 	if !socket.Lanes.Known || !plug.Lanes.Known || plug.Lanes.Value <= socket.Lanes.Value {

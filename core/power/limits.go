@@ -258,7 +258,7 @@ func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 	}
 	if n.slotOver(r, out, share, limit, of) {
 		if !known {
-			out.Need(r, n.Slot.where+"/lanes_mechanical", "how long "+slot.Name+" is, in lanes", "Look at the slot.", "what it may give a card")
+			out.Need(r, n.Slot.where+"/lanes_mechanical", "how many lanes "+slot.Name+" has room for", "Look at the slot.", "what it may give a card")
 		}
 		n.needCard(r, decides, out)
 	}

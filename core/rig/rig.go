@@ -129,7 +129,7 @@ type Slot struct {
 	Form       Fact[Form]                   `json:"form,omitzero" name:"form" doc:"Its mechanical form."`
 	Key        Fact[Key]                    `json:"key,omitzero" name:"key" when:"form=m2" doc:"Where the notch of an M.2 slot is."`
 	Length     Fact[units.Millimetre]       `json:"length_mm,omitzero" is:"0..400" name:"longest module" when:"form=m2" doc:"To the last stand-off: M.2 30, 42, 60, 80 or 110."`
-	Mechanical Fact[int]                    `json:"lanes_mechanical,omitzero" is:"1|2|4|8|16" name:"length in lanes" when:"form=card|oculink" doc:"How many lanes its body has room for."`
+	Mechanical Fact[int]                    `json:"lanes_mechanical,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink" doc:"How many lanes its body has room for."`
 	Lanes      Fact[int]                    `json:"lanes,omitzero" is:"0..16" name:"lanes wired" doc:"Lanes wired to it."`
 	Gen        Fact[int]                    `json:"generation,omitzero" is:"1..6" name:"generation" doc:"PCIe generation with the processor fitted."`
 	Carries    Fact[[]Carried]              `json:"carries,omitzero" name:"its contacts carry" doc:"What its contacts carry."`
@@ -187,7 +187,7 @@ type Stage struct {
 type Joint struct {
 	Form    Fact[Form] `json:"form,omitzero" name:"form" doc:"Its mechanical form."`
 	Key     Fact[Key]  `json:"key,omitzero" name:"key" when:"form=m2" doc:"Where the notch of an M.2 end is."`
-	Lanes   Fact[int]  `json:"lanes,omitzero" is:"1|2|4|8|16" name:"length in lanes" when:"form=card|oculink" doc:"How many lanes its body has room for."`
+	Lanes   Fact[int]  `json:"lanes,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink" doc:"How many lanes its body has room for."`
 	OpenEnd Fact[bool] `json:"open_end,omitzero" name:"open end" when:"form=card" doc:"A card slot whose end is open takes longer cards."`
 }
 
@@ -195,7 +195,7 @@ type Joint struct {
 type Card struct {
 	Name      string                 `json:"name,omitzero" name:"name" doc:"The card's name."`
 	Lanes     Fact[int]              `json:"lanes,omitzero" is:"1|2|4|8|16" name:"lanes" doc:"Lanes the card uses."`
-	Edge      Fact[int]              `json:"edge_lanes,omitzero" is:"1|2|4|8|16" name:"length of its edge in lanes" doc:"Longer than its lanes on narrow cards."`
+	Edge      Fact[int]              `json:"edge_lanes,omitzero" is:"1|2|4|8|16" name:"lanes its edge is long" doc:"Longer than its lanes on narrow cards."`
 	TrainsX2  Fact[bool]             `json:"trains_x2,omitzero" name:"known to run on two lanes" doc:"It is known to train on two lanes."`
 	Gen       Fact[int]              `json:"generation,omitzero" is:"1..6" name:"generation" doc:"PCIe generation."`
 	Memory    Fact[units.Gibibyte]   `json:"memory_gib,omitzero" is:"0..4096" name:"memory" doc:"Its memory, GiB."`

@@ -1,0 +1,127 @@
+package web_test
+
+import (
+	"fmt"
+	"html"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/assess"
+	"kolvan/core/coretest"
+	"kolvan/core/rig"
+	"kolvan/demo"
+)
+
+// notOurWords are words nobody in the trade uses, and how the file names its
+// fields; a page, a report or a document never says them to a person.
+var notOurWords = regexp.MustCompile(`(?i)\b(tension|reckon\w*|board-type|turns? on by itself|stance|picture sockets?|pictures a second|chamber|policy|maker's own (plug|connector)|hangs loose|new homes?|share 0\.\d+|cover off\.|in lanes\b.?$)\b` +
+	`|[^(]half-height bracket|\b(the|a|of|each) works?\b[^.]*needs|\b[a-z]+(_[a-z0-9]+)*_(mm|w|v|a|gib|gb|awg|hz|px|gbit_s|gb_s|3v3_from_12v)\b|(^|\s)\?(\s|$)`)
+
+var (
+	tags      = regexp.MustCompile(`(?s)<(script|style|svg class="symbols").*?</(script|style|svg)>|<kbd>.*?</kbd>|<[^>]*>`)
+	ruleNames = regexp.MustCompile(`\b(link|gate|boot|net|screen|work|power|fit|heat|brief)\.[a-z0-9-]+\b`)
+	fences    = regexp.MustCompile("(?s)```.*?```|`[^`]*`")
+)
+
+// said is what a person reads of a page.
+func saidBy(page string) string {
+	return html.UnescapeString(regexp.MustCompile(`[ \t]+`).ReplaceAllString(tags.ReplaceAllString(page, "\n"), " "))
+}
+
+func checkWords(t *testing.T, where, text string) {
+	for line := range strings.SplitSeq(ruleNames.ReplaceAllString(text, ""), "\n") {
+		if found := notOurWords.FindString(line); found != "" {
+			assert.Fail(t, "not our words", "%s says %q in: %s", where, strings.TrimSpace(found), strings.TrimSpace(line))
+		}
+	}
+}
+
+func TestPagesSayWhatTheTradeSays(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	pages := []string{"/", "/bins", "/nowhere"}
+	for id, r := range rigs {
+		at := fmt.Sprintf("/rigs/%d/", id+1)
+		for _, station := range []string{"brief", "survey", "route", "power", "fit", "sheet", "meter", "parts"} {
+			pages = append(pages, at+station)
+		}
+		for _, sel := range everyThing(r) {
+			for _, station := range []string{"survey", "route", "power", "fit", "brief"} {
+				pages = append(pages, at+station+"?sel="+sel)
+			}
+		}
+	}
+	for _, page := range pages {
+		_, body := c.get(page)
+		checkWords(t, page, saidBy(body))
+	}
+	_, sheet := c.get("/rigs/1/sheet.md")
+	checkWords(t, "the sheet", sheet)
+	c.post("/rigs", "name", "nothing in it yet")
+	for _, station := range []string{"brief", "survey", "route", "power", "fit", "sheet"} {
+		_, body := c.get("/rigs/5/" + station)
+		checkWords(t, "an empty rig's "+station, saidBy(body))
+	}
+}
+
+// everyThing is one pointer of each kind of thing in a rig.
+func everyThing(r *rig.Rig) (list []string) {
+	seen := map[string]bool{}
+	rig.Walk(r, func(n rig.Node) {
+		owner := filepath.Dir(n.Path())
+		if kind := regexp.MustCompile(`\d+`).ReplaceAllString(owner, "0"); owner != "/" && !seen[kind] {
+			seen[kind] = true
+			list = append(list, owner)
+		}
+	})
+	return list
+}
+
+// TestReportsSayWhatTheTradeSays: every fact of the demo rigs taken away in turn, so
+// that what is asked for is read too.
+func TestReportsSayWhatTheTradeSays(t *testing.T) {
+	ref := coretest.Tables(t)
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	for _, r := range rigs {
+		var facts []string
+		rig.Walk(r, func(n rig.Node) {
+			if n.Spec.Fact && n.Known() {
+				facts = append(facts, n.Path())
+			}
+		})
+		for _, fact := range append(facts, "") {
+			without := r
+			if fact != "" {
+				if without, err = rig.With(r, fact, ""); err != nil {
+					continue
+				}
+			}
+			report := assess.Rig(without, ref)
+			for _, f := range report.Findings {
+				checkWords(t, r.Name+" without "+fact+", "+f.Rule, f.Says+"\n"+f.Title)
+			}
+		}
+	}
+	for _, rule := range assess.Rules() {
+		checkWords(t, "rule "+rule.Name, rule.Title+"\n"+rule.Fires)
+	}
+}
+
+func TestDocumentsSayWhatTheTradeSays(t *testing.T) {
+	docs, err := filepath.Glob("../docs/*.md")
+	require.NoError(t, err)
+	for _, name := range append(docs, "../README.md") {
+		text, err := os.ReadFile(name)
+		require.NoError(t, err)
+		checkWords(t, name, fences.ReplaceAllString(string(text), ""))
+	}
+}
