@@ -176,6 +176,7 @@ func TestBuildARigByMouse(t *testing.T) {
 	p := sitDown(t)
 	p.page.MustElement("#new-name").MustInput("Library box")
 	p.click("button", "^Start$")
+	p.click(".start a", "enter it by hand")
 	p.fill("#f-host-name", "Unlisted mini")
 	p.click(".survey button", "add a slot")
 	p.fill("#f-host-slots-0-name", "m2 under the fan")
@@ -187,26 +188,24 @@ func TestBuildARigByMouse(t *testing.T) {
 	p.settle()
 	p.choose("#f-host-slots-0-occupant", "none")
 	p.click("td button", "start here")
-	p.click(".next button", "from the list")
-	p.take("Halden 8G Short")
-	for _, stage := range []string{"M.2 to link socket, straight", "Link cable 500", "Open dock, link"} {
-		p.click(".next button", "from the list")
-		p.take(stage)
+	for _, part := range []string{"Halden 8G Short", "M.2 to link socket, straight", "Link cable 500", "Open dock, link"} {
+		p.click(".tools button", "find a part")
+		p.take(part)
 	}
 	p.sees(".mat figcaption", "4 lanes, Gen 3")
 	p.sees(".mat figcaption", "3.22 GB/s net")
 	p.sees(".callout", "m2 under the fan")
 
-	p.click(".next button", "from the list")
+	p.click(".tools button", "find a part")
 	p.take("Lantern 550")
 	p.choose("#f-supplies-0-turn_on", "switch-on board")
 	p.click(".mat-acts button", "add a supply")
 	p.take("Brick 19 V 6.3 A")
-	p.click(".next a", "go there")
-	p.sees(".next", "The host has no feed")
+	p.sees(".start", "The host has no feed")
+	p.click(".mat a.node", "Unlisted mini")
 	p.choose("#f-host-supply", "Brick 19 V 6.3 A")
-	for range 2 { // the dock, the card's plug
-		p.click(".next a", "go there")
+	for _, load := range []string{"Open dock, link", "Card plug A"} {
+		p.click(".mat a.node", load)
 		p.click(".feed button", "add the lead")
 	}
 	assert.False(t, p.page.MustHas(".finding.blocked"), "all is fed")
@@ -245,6 +244,8 @@ func TestBuildARigByKeyboard(t *testing.T) {
 	p.keyIn("#new-name", "Keyboard box")
 	p.press(input.Enter)
 	p.page.MustWaitLoad()
+	p.tabTo(".start a", "enter it by hand")
+	p.press(input.Enter)
 	p.keyIn("#f-host-name", "Board with one slot")
 	p.tabTo("button", "add to slots")
 	p.press(input.Enter)

@@ -14,6 +14,7 @@ import (
 // functions are what the templates can call.
 var functions = template.FuncMap{
 	"vals":      vals,
+	"valsOf":    valsOf,
 	"px":        func(v float64) px { return px(v) },
 	"sources":   func(chosen string) template.HTML { return sourceOptions[rig.Source(chosen)] },
 	"patchVals": patchVals,
@@ -91,4 +92,10 @@ func patchVals(change finding.Change) (string, error) {
 func valuesOf(values map[string]string) (string, error) {
 	data, err := json.Marshal(values, json.Deterministic(true))
 	return string(data), err
+}
+
+// valsOf are values that htmx sends along, made elsewhere.
+func valsOf(values map[string]any) (string, error) {
+	text, err := json.Marshal(values, json.Deterministic(true))
+	return string(text), err
 }

@@ -41,6 +41,8 @@ type region struct {
 	AskMore  int // questions not shown yet
 	Figures  []figure
 	Next     *nextStep
+	Start    *start
+	Bare     bool // nothing is there yet to be drawn or edited
 	Form     *form
 	Feedable bool         // what is chosen is a load
 	Feeds    []feedOption // leads that could feed it
@@ -156,7 +158,17 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	v.Verdict, v.Level = verdictWords(&report)
 	v.By = verdictOf(&report, l.rig, station)
 	v.Ask = questionViews(l.rig, &report, v, t)
-	v.Next = next(l.rig, &report)
+	if station != "sheet" {
+		list, err := a.allParts(c)
+		if err != nil {
+			return nil, err
+		}
+		v.Start = a.starting(l.rig, &report, list)
+		v.Bare = v.Start != nil && v.Start.Host && sel == ""
+	}
+	if v.Start == nil {
+		v.Next = next(l.rig, &report)
+	}
 	v.draw(a, l.rig, &report, bins)
 	if station == "power" && (sel == "" || sel == standard["power"]) {
 		if v.Choices, err = a.choices(ctx, l.rig, &report, bins); err != nil {
@@ -382,21 +394,8 @@ type nextStep struct {
 
 func next(r *rig.Rig, report *assess.Report) *nextStep {
 	switch {
-	case r.Host.Name == "" && len(r.Host.Slots) == 0:
-		return &nextStep{Says: "Start with the host: take one from the list, or name it and add its slots by hand.", Station: "survey", Sel: "/host", Kind: "host"}
 	case len(r.Host.Slots) == 0:
 		return &nextStep{Says: "Add the slots the host has, seen with the cover off.", Station: "survey", Sel: "/host", Add: "/host/slots"}
-	case r.Route.Slot == "":
-		return &nextStep{Says: "Choose the slot the route starts from.", Station: "route", Sel: "/route"}
-	case r.Card.Name == "":
-		return &nextStep{Says: "Choose the card, or enter it by hand.", Station: "route", Sel: "/card", Kind: "card"}
-	case endForm(r) != rig.CardSlot:
-		return &nextStep{Says: "Add what stands between slot and card, in order: the route ends in " + orText(string(endForm(r)), "an end of unknown form") + ", and a card wants a card slot.", Station: "route", Sel: "/route", Kind: "stage"}
-	case len(r.Supplies) == 0:
-		return &nextStep{Says: "Add the supplies: the host's own, and the one for the card.", Station: "power", Sel: "/sizing", Kind: "supply"}
-	case unfed(report) != nil:
-		f := unfed(report)
-		return &nextStep{Says: f.Says + " Choose an outlet for it below.", Station: "power", Sel: thingOf(f.Where)}
 	case !report.Chamber.Open() && !r.Chamber.Box.X.Known:
 		return &nextStep{Says: "Measure the room the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
 	default:

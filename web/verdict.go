@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"hash/fnv"
 	"slices"
 	"strings"
 
@@ -39,6 +40,7 @@ func (c cause) Others() []changeView { return c.Changes[min(1, len(c.Changes)):]
 
 type changeView struct {
 	finding.Change
+	ID     string // its own as long as it is the same change
 	Price  string // what it costs more, or less
 	First  bool   // the one that clears most
 	Clears int    // how many findings of the cause, where it is more than one
@@ -210,7 +212,9 @@ func causeOf(open []findingView, currency string) cause {
 }
 
 func viewOf(change finding.Change, currency string) changeView {
-	v := changeView{Change: change}
+	sum := fnv.New64a()
+	sum.Write(change.Patch)
+	v := changeView{Change: change, ID: fmt.Sprintf("fix-%x", sum.Sum64())}
 	switch price := units.Money(change.Costs); {
 	case price > 0:
 		v.Price = strings.TrimSpace(price.String()+" "+currency) + " more to buy"

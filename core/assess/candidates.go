@@ -338,7 +338,7 @@ func supplyCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
 	for i := range r.Supplies {
 		for j := range g.bins.Supplies {
-			if c, ok := withSupply(r, i, g.bins.Supplies[j]); ok &&
+			if c, ok := withSupply(r, g.ref, i, g.bins.Supplies[j]); ok &&
 				!try(candidate{kind: supplyKind, supply: i, rig: c, says: "Use supply " + g.bins.Supplies[j].Name + " for " + r.Supplies[i].Name}) {
 				return
 			}
@@ -367,7 +367,7 @@ func addedSupplyCandidates(g *given, try func(candidate) bool) {
 		s.TurnOn = rig.Of(rig.TurnOnSwitch)
 		c := copyOf(r)
 		c.Supplies = append(slices.Clone(r.Supplies), s)
-		if !try(candidate{kind: supplyKind, supply: len(r.Supplies), rig: feed(c, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"}) {
+		if !try(candidate{kind: supplyKind, supply: len(r.Supplies), rig: feed(c, g.ref, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"}) {
 			return
 		}
 	}
@@ -375,55 +375,64 @@ func addedSupplyCandidates(g *given, try func(candidate) bool) {
 
 // feed gives plain leads from free outlets of the supply, of any for an empty
 // name, to the loads: one to each plug of the card, and one to a dock.
-func feed(r *rig.Rig, supply string, loads []load) *rig.Rig {
+func feed(r *rig.Rig, ref *reference.Tables, supply string, loads []load) *rig.Rig {
 	fed := map[string]bool{}
 	for _, to := range loads {
-		from, free := freeOutlet(r, supply, to.port.connector)
+		from, free := freeOutlet(r, ref, supply, to.port.connector)
 		if fed[to.part] || !free {
 			continue
 		}
 		fed[to.part] = to.part != rig.CardPart
-		r = withLead(r, plainLead(to), from, to, to.port.connector).rig
+		r = withLead(r, plainLead(to), from, to, from.Connector.Value).rig
 	}
 	return r
 }
 
-// freeOutlet is the first free outlet of the supply, of any for an empty name,
-// with that connector.
-func freeOutlet(r *rig.Rig, supply string, c rig.Connector) (found rig.LeadEnd, free bool) {
+// freeOutlet is the first free outlet of the supply, of any for an empty name, with
+// that connector; else the first whose plug enters it and is wired alike, as a 6+2
+// enters a 6-pin.
+func freeOutlet(r *rig.Rig, ref *reference.Tables, supply string, c rig.Connector) (found rig.LeadEnd, free bool) {
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
 		if supply != "" && supply != s.Name {
 			continue
 		}
 		for j := range s.Outlets {
-			if o := &s.Outlets[j]; rig.Is(o.Connector, c) && !r.Draws(s.Name, o.Name) {
-				return rig.LeadEnd{Part: s.Name, At: o.Name, Connector: o.Connector}, true
+			o := &s.Outlets[j]
+			mating, enters := ref.Enters(o.Connector.Value, c)
+			if !o.Connector.Known || !enters || mating.Lookalike || r.Draws(s.Name, o.Name) {
+				continue
+			}
+			if exact := o.Connector.Value == c; exact || !free {
+				found, free = rig.LeadEnd{Part: s.Name, At: o.Name, Connector: o.Connector}, true
+				if exact {
+					return found, true
+				}
 			}
 		}
 	}
-	return rig.LeadEnd{}, false
+	return found, free
 }
 
 // feedPlugs gives plugs of the card that have no lead a plain one.
-func feedPlugs(r *rig.Rig) *rig.Rig {
+func feedPlugs(r *rig.Rig, ref *reference.Tables) *rig.Rig {
 	plugs := slices.DeleteFunc(unfed(r), func(to load) bool { return to.part != rig.CardPart })
-	return feed(r, "", plugs)
+	return feed(r, ref, "", plugs)
 }
 
 // withSupply exchanges a supply for a larger one of its form.
-func withSupply(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
+func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig, bool) {
 	old := &r.Supplies[i]
 	if s.Kind.Value != old.Kind.Value || s.Rating.Value <= old.Rating.Value {
 		return nil, false
 	}
-	return exchanged(r, i, s)
+	return exchanged(r, ref, i, s)
 }
 
 // exchanged puts another supply in the place of one, each lead moved to an outlet
 // of the same connector; false where one finds none, or where a voltage would be
 // missing.
-func exchanged(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
+func exchanged(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig, bool) {
 	old := &r.Supplies[i]
 	if s.Name == old.Name || !sameVoltages(old, &s) {
 		return nil, false
@@ -436,6 +445,12 @@ func exchanged(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
 	c.Supplies[i] = s
 	if c.Host.Supply == old.Name {
 		c.Host.Supply = s.Name
+	}
+	c.Route.Stages = slices.Clone(c.Route.Stages)
+	for k := range c.Route.Stages {
+		if c.Route.Stages[k].Supply == old.Name {
+			c.Route.Stages[k].Supply = s.Name
+		}
 	}
 	used := map[string]bool{}
 	for l := range c.Leads {
@@ -452,7 +467,7 @@ func exchanged(r *rig.Rig, i int, s rig.Supply) (*rig.Rig, bool) {
 			end.Part, end.At = s.Name, outlet
 		}
 	}
-	return feedPlugs(c), true
+	return feedPlugs(c, ref), true
 }
 
 // sameVoltages reports that every voltage of the old supply is there again: a
@@ -513,7 +528,7 @@ func cardCandidates(g *given, try func(candidate) bool) {
 		if g.bins.Cards[i].Name == r.Card.Name {
 			continue
 		}
-		c, says := feedPlugs(WithCard(r, g.bins.Cards[i])), "Use card "+g.bins.Cards[i].Name
+		c, says := feedPlugs(WithCard(r, g.bins.Cards[i]), g.ref), "Use card "+g.bins.Cards[i].Name
 		if len(c.Leads) > len(r.Leads) {
 			says += ", with another lead"
 		}

@@ -62,7 +62,7 @@ func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *referen
 	}
 	ch.hangs = func(rule string) bool { return slices.Contains(ofTheSupply, rule) }
 	for _, s := range bins.Supplies {
-		c, goes := exchanged(r, ch.supply, s)
+		c, goes := exchanged(r, ref, ch.supply, s)
 		if !goes || !s.Rating.Known {
 			continue
 		}
@@ -86,7 +86,7 @@ func CardChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference
 		if card.Name == r.Card.Name || !card.Power.Known {
 			continue
 		}
-		c := feedPlugs(WithCard(r, card))
+		c := feedPlugs(WithCard(r, card), ref)
 		says := "Use card " + card.Name + givesUp(&r.Card, &card)
 		if err := ch.try(ctx, c, Choice{Name: card.Name, Size: card.Power.Value, Owned: rig.Is(card.Owned, true)}, says); err != nil {
 			return nil, err

@@ -143,7 +143,7 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		{"another slot", set("/host/slots/0/carries", `["sata"]`) + "," + set("/host/drives/1/boots", "true"), "link.no-pcie", "Use slot m2-b"},
 		{"occupants change places", set("/route/slot", `"m2-b"`), "boot.displaced", "Move boot drive to slot m2-a"},
 		{"a radio on USB", set("/route/slot", `"m2-e"`), "net.displaced", "Replace wireless card by one on USB"},
-		{"another card, with the lead for its second plug", set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," + set("/supplies/1/rails/0/current_a", "60"), "work.memory", "Use card Skua 16G, with another lead"},
+		{"another card, with the lead for its second plug", set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," + set("/supplies/1/rails/0/current_a", "60"), "work.memory", "Use card Auk 16G, with another lead"},
 		{"a first lead, though it is open what turns the supply on", drop("/leads/1") + "," + drop("/supplies/1/turn_on"), "power.unfed", "Feed card plug A from outlet c1"},
 		{"one more supply", drop("/supplies/1") + "," + set("/leads", "[]"), "power.unfed", "Add supply "},
 		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 of main, a peripheral 4-pin"},

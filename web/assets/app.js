@@ -280,6 +280,15 @@ const point = (event) => {
 document.addEventListener('mouseover', point)
 document.addEventListener('focusin', point)
 
+// After an act the focus stands where the work goes on, where the act took away
+// what had it.
+document.addEventListener('htmx:afterSettle', () => {
+  if (document.activeElement && document.activeElement !== document.body) return
+  const on = document.querySelector('.start [data-first], .next .button, .changes .first, .fix.first, .question input, .question select')
+  on?.focus({ preventScroll: true })
+  on?.closest('.start, .next, .finding, .question')?.scrollIntoView({ block: 'nearest' })
+})
+
 // trace draws what a wall meter showed, over bands of what the plan expects, and
 // goes on while it is recorded.
 Alpine.data('trace', () => ({

@@ -1,0 +1,304 @@
+package web
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/assess"
+	"kolvan/core/finding"
+	"kolvan/core/link"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// start leads a rig that is not whole yet to a verdict: one step at a time, each a
+// list with the best first, and one press.
+type start struct {
+	Steps   []startStep
+	At      int
+	Title   string
+	Help    string
+	Host    bool // three ways in: from the list, described, or a file
+	Kind    string
+	Choices []startChoice
+	ByHand  string // where the step is done by hand; "" where it is not
+	Sockets []socketSeen
+	Hosts   []choice
+}
+
+type startStep struct {
+	Label      string
+	Done, Here bool
+}
+
+type startChoice struct {
+	Name, About string
+	Mine        bool
+	Post        string // the edit, and what it is sent
+	Vals        map[string]any
+}
+
+// startSteps are the steps in the order of the work.
+var startSteps = []string{"Host", "Slot", "Card", "Stages", "Supply and leads", "Room"}
+
+// mostStart are the choices shown of a step; the search has the rest.
+const mostStart = 8
+
+// starting is nil for a rig that has all it takes for a whole verdict.
+func (a *App) starting(r *rig.Rig, report *assess.Report, list []found) *start {
+	s := &start{}
+	at := 0
+	switch {
+	case r.Host.Name == "" && len(r.Host.Slots) == 0:
+		s.Title, s.Help, s.Host, s.Kind, s.ByHand = "Which host is it?", "Three ways in. What you do not know yet is asked for later, and only where it decides something.", true, "host", "survey?sel=/host"
+		s.Choices = partChoices(list, "host", nil)
+		s.Sockets, s.Hosts = socketsSeen, hostKinds()
+	case r.Route.Slot == "" && len(r.Host.Slots) == 0:
+		return nil
+	case r.Route.Slot == "":
+		at = 1
+		s.Title, s.Help, s.ByHand = "Where does the card join?", "The widest and fastest first; what sits in a slot would have to move.", "survey?sel=/host"
+		s.Choices = slotChoices(r)
+	case r.Card.Name == "":
+		at = 2
+		s.Title, s.Help, s.Kind, s.ByHand = "Which card?", "Your own first, then those with the memory your uses need, the cheaper first.", "card", "route?sel=/card"
+		s.Choices = partChoices(list, "card", byNeed(r))
+	case endForm(r) != rig.CardSlot:
+		at = 3
+		s.Title, s.Kind, s.ByHand = "What goes in next?", "stage", "route?sel=/route"
+		s.Help = "The route ends in " + orText(rig.Spoken(endForm(r)), "an end of unknown form") + ", and a card wants a card slot. What gets there in one step stands first."
+		s.Choices = stageChoices(r, list)
+	case unfed(report) != nil:
+		at = 4
+		s.Title, s.Help, s.Kind, s.ByHand = "What feeds it?", unfed(report).Says+" Each of these was tried on this rig and brings in nothing that forbids going on.", "supply", "power"
+		s.Choices = feedChoices(report)
+	case !report.Chamber.Open() && !r.Chamber.Box.X.Known:
+		at = 5
+		s.Title, s.Help, s.ByHand = "Where does the card stand?", "In a case it has to go in and the cover has to close: that is measured and drawn at Fit.", ""
+		s.Choices = []startChoice{
+			{Name: "In the open, beside the host", About: "nothing to meet", Post: "set", Vals: map[string]any{"path": "/chamber/open", "value": "yes"}},
+			{Name: "In a case, or inside the host", About: "its inner size is asked for next", Post: "set", Vals: map[string]any{"path": "/chamber/name", "value": orText(r.Chamber.Name, "case"), "sel": "/chamber", "station": "fit"}},
+		}
+		if r.Chamber.Name != "" {
+			return nil // it is being measured
+		}
+	default:
+		return nil
+	}
+	s.At = at
+	for i, label := range startSteps {
+		s.Steps = append(s.Steps, startStep{label, i < at, i == at})
+	}
+	return s
+}
+
+func hostKinds() (list []choice) {
+	for _, kind := range rig.HostKind("").Choices() {
+		list = append(list, choice{Value: kind, Label: rig.Spoken(kind)})
+	}
+	return list
+}
+
+// partChoices are the parts of a kind, one's own first, in an order of their own.
+func partChoices(list []found, kind string, order func(a, b any) int) (choices []startChoice) {
+	list = slices.DeleteFunc(slices.Clone(list), func(f found) bool { return f.Kind != kind || f.Unreadable != nil })
+	if order != nil {
+		slices.SortStableFunc(list, func(a, b found) int {
+			if a.Mine != b.Mine {
+				return cmp.Compare(ofBool(b.Mine), ofBool(a.Mine))
+			}
+			return order(a.part, b.part)
+		})
+	}
+	for _, f := range list[:min(len(list), mostStart)] {
+		choices = append(choices, startChoice{Name: f.Name, About: f.About, Mine: f.Mine, Post: "use", Vals: map[string]any{"part": f.ID}})
+	}
+	return choices
+}
+
+func ofBool(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// usualMemory is what a card is looked for with while no use says more (P).
+const usualMemory units.Gibibyte = 8
+
+// byNeed puts cards with the memory that the uses need first, the cheaper first.
+func byNeed(r *rig.Rig) func(a, b any) int {
+	needs := usualMemory
+	for _, use := range r.Brief.Works {
+		if use.Memory.Known {
+			needs = max(needs, use.Memory.Value)
+		}
+	}
+	short := func(c *rig.Card) int { return ofBool(c.Memory.Value < needs) }
+	return func(a, b any) int {
+		x, y := a.(*rig.Card), b.(*rig.Card)
+		return cmp.Or(cmp.Compare(short(x), short(y)), cmp.Compare(x.Price.Amount.Value, y.Price.Amount.Value))
+	}
+}
+
+// slotChoices are the slots that may carry PCIe, by what they would give.
+func slotChoices(r *rig.Rig) (choices []startChoice) {
+	slots := make([]*rig.Slot, 0, len(r.Host.Slots))
+	for i := range r.Host.Slots {
+		if s := &r.Host.Slots[i]; !s.Carries.Known || slices.Contains(s.Carries.Value, rig.PCIe) {
+			slots = append(slots, s)
+		}
+	}
+	free := func(s *rig.Slot) int { return ofBool(s.Occupant.Known && s.Occupant.Value != rig.NoOccupant) }
+	gives := func(s *rig.Slot) int { return s.Lanes.Value << s.Gen.Value }
+	slices.SortStableFunc(slots, func(a, b *rig.Slot) int {
+		return cmp.Or(cmp.Compare(gives(b), gives(a)), cmp.Compare(free(a), free(b)))
+	})
+	for _, s := range slots[:min(len(slots), mostStart)] {
+		about := formWords(s) + ", " + lanesWords(s)
+		if free(s) > 0 {
+			about += ", holds " + s.Occupant.Value + ", which would have to move"
+		}
+		choices = append(choices, startChoice{Name: s.Name, About: about, Post: "set", Vals: map[string]any{"path": "/route/slot", "value": s.Name}})
+	}
+	return choices
+}
+
+func lanesWords(s *rig.Slot) string {
+	switch {
+	case s.Lanes.Known && s.Gen.Known:
+		return fmt.Sprintf("x%d Gen %d", s.Lanes.Value, s.Gen.Value)
+	case s.Lanes.Known:
+		return fmt.Sprintf("x%d, generation not known", s.Lanes.Value)
+	default:
+		return "lanes not known"
+	}
+}
+
+// stageChoices are the stages that go into the end of the route: those that end in
+// a card slot first, then the widest and fastest, the cheaper first.
+func stageChoices(r *rig.Rig, list []found) []startChoice {
+	fits := slices.DeleteFunc(slices.Clone(list), func(f found) bool {
+		stage, ok := f.part.(*rig.Stage)
+		return !ok || !link.Continues(r, stage)
+	})
+	return partChoices(fits, "stage", func(a, b any) int {
+		x, y := a.(*rig.Stage), b.(*rig.Stage)
+		ends := func(s *rig.Stage) int { return ofBool(!rig.Is(s.Socket.Form, rig.CardSlot)) }
+		gives := func(s *rig.Stage) int { return s.Lanes.Value << s.Gen.Value }
+		return cmp.Or(cmp.Compare(ends(x), ends(y)), cmp.Compare(gives(y), gives(x)), cmp.Compare(x.Price.Amount.Value, y.Price.Amount.Value))
+	})
+}
+
+// feedChoices are the changes that feed what has no feed, those that clear most
+// first.
+func feedChoices(report *assess.Report) (choices []startChoice) {
+	clears := map[string]int{}
+	var order []finding.Change
+	for i := range report.Findings {
+		f := &report.Findings[i]
+		for _, c := range f.Clear {
+			if f.Rule != "power.unfed" {
+				continue
+			}
+			if clears[string(c.Patch)]++; clears[string(c.Patch)] == 1 {
+				order = append(order, c)
+			}
+		}
+	}
+	slices.SortStableFunc(order, func(a, b finding.Change) int {
+		return cmp.Compare(clears[string(b.Patch)], clears[string(a.Patch)])
+	})
+	for _, c := range order[:min(len(order), mostStart)] {
+		about := ""
+		if n := clears[string(c.Patch)]; n > 1 {
+			about = fmt.Sprintf("feeds %d of what has no feed", n)
+		}
+		choices = append(choices, startChoice{Name: c.Change, About: about, Post: "patch", Vals: map[string]any{"patch": string(c.Patch), "says": c.Change}})
+	}
+	return choices
+}
+
+// socketSeen is a socket that somebody looking at a host may see.
+type socketSeen struct {
+	Key, Label, Help string
+	slot             rig.Slot
+}
+
+// socketsSeen are the sockets a card can be joined to, as they look. What cannot
+// be seen of them is left unknown.
+var socketsSeen = []socketSeen{
+	{"m2-long", "M.2, long", "a flat slot with a screw 42 to 110 mm away: for drives", rig.Slot{Name: "M.2 slot", Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("M")}},
+	{"m2-short", "M.2, short", "a flat slot with a screw 30 mm away, two thin wires beside it: for the wireless card", rig.Slot{Name: "wireless slot", Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("E"), Length: rig.Of[units.Millimetre](30)}},
+	{"mini", "mini PCIe", "an older slot, 30 mm wide, two clips: for the wireless card", rig.Slot{Name: "mini PCIe slot", Form: rig.Of(rig.MiniPCIe)}},
+	{"card", "card slot", "an upright slot of 25 to 90 mm, beside openings in the back", rig.Slot{Name: "card slot", Form: rig.Of(rig.CardSlot)}},
+	{"oculink", "OCuLink", "a small flat port with a latch, on the outside", rig.Slot{Name: "OCuLink port", Form: rig.Of(rig.OCuLink), Carries: rig.Of([]rig.Carried{rig.PCIe})}},
+	{"tunnel", "USB-C, 40 Gb/s", "a USB-C port that is marked 20, 40 or 80", rig.Slot{Name: "USB-C port", Form: rig.Of(rig.Tunnel)}},
+}
+
+// describeHost makes a host of what somebody sees: its sort, its sockets, the
+// brick it runs from. Nothing else is made up.
+func describeHost(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	host := rig.Host{Name: orText(strings.TrimSpace(c.FormValue("name")), "my host")}
+	if kind := c.FormValue("kind"); kind != "" {
+		if !slices.Contains(rig.HostKind("").Choices(), kind) {
+			return "", "", &rig.FieldError{Path: "kind", Value: fmt.Sprintf("%q", kind), Accepts: "one of " + strings.Join(rig.HostKind("").Choices(), ", ")}
+		}
+		host.Kind = rig.Of(rig.HostKind(kind))
+	}
+	for _, s := range socketsSeen {
+		if c.FormValue("see-"+s.Key) != "" {
+			host.Slots = append(host.Slots, s.slot)
+		}
+	}
+	if len(host.Slots) == 0 {
+		return "", "", &rig.FieldError{Path: "sockets", Value: `""`, Accepts: "one socket at least: a card has to be joined somewhere"}
+	}
+	occupants(&host)
+	r.Host = host
+	if err := ownBrick(r, c.FormValue("brick")); err != nil {
+		return "", "", err
+	}
+	return "describe the host", "/host", nil
+}
+
+// occupants: a wireless slot of a host as bought holds its wireless card.
+func occupants(host *rig.Host) {
+	for i := range host.Slots {
+		if s := &host.Slots[i]; s.Name == "wireless slot" || s.Name == "mini PCIe slot" {
+			name := "wireless card"
+			if host.Networks != nil {
+				name = "second wireless card"
+			}
+			host.Networks = append(host.Networks, rig.Network{Name: name, Kind: rig.Of(rig.Wireless)})
+			s.Occupant = rig.Of(name)
+		}
+	}
+}
+
+// ownBrick is the host's own supply, by what its label says: volts and amps, or
+// watts; nothing where nothing was typed.
+func ownBrick(r *rig.Rig, typed string) error {
+	typed = strings.TrimSpace(typed)
+	if typed == "" {
+		return nil
+	}
+	var rating units.Watt
+	if err := rating.Parse(typed); err != nil {
+		return &rig.FieldError{Path: "brick", Value: fmt.Sprintf("%q", typed), Accepts: `what its label says: "19 V 6.3 A", or "120 W"`}
+	}
+	s := rig.Supply{Name: "the host's own supply", Kind: rig.Of(rig.Brick), Rating: rig.Of(rating)}
+	var volts units.Volt
+	if first, _, both := strings.Cut(strings.ToLower(typed), "v"); both && volts.Parse(first) == nil {
+		s.Rails = []rig.Rail{{Name: "out", Voltage: rig.Of(volts), Current: rig.Of(rating.Over(volts))}}
+	}
+	s.Name = assess.FreeName(r, s.Name)
+	s.Owned = rig.Of(true)
+	r.Supplies = append(r.Supplies, s)
+	r.Host.Supply = s.Name
+	return nil
+}
