@@ -13,6 +13,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/parts"
 	"kolvan/core/rig"
 	"kolvan/store"
@@ -28,6 +29,9 @@ type benchRig struct {
 	Verdict    string
 	Level      string
 	Stations   []station
+	Picture    *miniRoute
+	Trouble    string // the worst that was found, in words
+	Next       string // what to do about the rig next
 	Unreadable *unreadable
 }
 
@@ -93,12 +97,43 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	report := assess.Rig(r, a.ref)
 	b.Name, b.Host, b.Card = r.Name, r.Host.Name, r.Card.Name
 	b.Verdict, b.Level = verdictWords(&report)
+	b.Picture, b.Trouble, b.Next = drawMini(&report), troubleOf(&report), nextOf(a.starting(r, &report, nil), next(r, &report), &report)
 	for _, s := range stations(r, &report, "", false) {
 		if !s.Later && s.Key != "sheet" {
 			b.Stations = append(b.Stations, s)
 		}
 	}
 	return b
+}
+
+// troubleOf is the worst that was found, in a sentence; nothing where only notes
+// were.
+func troubleOf(report *assess.Report) string {
+	if worst, any := report.Worst(); !any || worst == finding.Note {
+		return ""
+	}
+	f := &report.Findings[0]
+	return f.Title + ". " + f.Says
+}
+
+// nextOf is what a rig waits for: its next step, what is missing, or an answer to
+// the worst.
+func nextOf(s *start, n *nextStep, report *assess.Report) string {
+	switch {
+	case s != nil:
+		return s.Title
+	case n != nil:
+		return n.Says
+	}
+	worst, any := report.Worst()
+	switch {
+	case !any || worst == finding.Note:
+		return "nothing: buy, measure, build"
+	case worst == finding.Unknown:
+		return "find out: " + report.Findings[0].Title
+	default:
+		return "clear it, or answer for it"
+	}
 }
 
 // whyUnreadable says what is wrong with a kept document, without its numbers.

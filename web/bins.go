@@ -2,6 +2,7 @@ package web
 
 import (
 	"errors"
+	"fmt"
 	"reflect"
 	"slices"
 	"strconv"
@@ -134,7 +135,52 @@ func (a *App) findParts(c fiber.Ctx) error {
 		}
 		slices.SortStableFunc(list, nextFirst)
 	}
-	return c.Render("parts_found", fiber.Map{"Parts": list, "RigID": c.Params("rig"), "Query": c.Query("q")})
+	others, err := a.findOthers(c, query, kind)
+	if err != nil {
+		return err
+	}
+	return c.Render("parts_found", fiber.Map{"Parts": list, "Others": others, "RigID": c.Params("rig"), "Query": c.Query("q")})
+}
+
+// hit is something found that is no part: a finding, a rig, or a rule.
+type hit struct{ Kind, Name, About, Address string }
+
+// mostOthers of each kind are shown beside the parts.
+const mostOthers = 6
+
+// findOthers looks among the findings of the rig, the rigs on the bench and the
+// rules, where no kind of part is asked for.
+func (a *App) findOthers(c fiber.Ctx, query, kind string) (hits []hit, err error) {
+	words := strings.Fields(query)
+	if kind != "" || len(words) == 0 {
+		return nil, nil
+	}
+	l, err := a.load(c)
+	if err != nil {
+		return nil, err
+	}
+	report := assess.Rig(l.rig, a.ref)
+	for i := range report.Findings {
+		f := &report.Findings[i]
+		if len(hits) < mostOthers && containsAll(strings.ToLower(f.Rule+" "+f.Title+" "+f.Says), words) {
+			hits = append(hits, hit{f.Level.String(), f.Title, f.Says, fmt.Sprintf("/rigs/%d/%s?sel=%s", l.ID, stationOf(f), thingOf(f.Where))})
+		}
+	}
+	rigs, _, err := a.store.List(c.Context(), store.Query{Kind: store.RigKind, Text: query, Most: mostOthers})
+	if err != nil {
+		return nil, err
+	}
+	for _, e := range rigs {
+		hits = append(hits, hit{"rig", e.Name, "on the bench", fmt.Sprintf("/rigs/%d", e.ID)})
+	}
+	shown := 0
+	for _, rule := range assess.Rules() {
+		if shown < mostOthers && containsAll(strings.ToLower(rule.Name+" "+rule.Title+" "+rule.Fires), words) {
+			shown++
+			hits = append(hits, hit{"rule", rule.Name, rule.Title + ": " + rule.Fires, ""})
+		}
+	}
+	return hits, nil
 }
 
 func nextFirst(a, b found) int {

@@ -290,6 +290,9 @@ func typed(v any, inches bool) string {
 }
 
 func typedNumber(number float64, like any, inches bool) string {
+	if _, share := like.(units.Share); share {
+		return units.Share(number).String()
+	}
 	if _, length := like.(units.Millimetre); length && inches {
 		return units.Trim(number/units.MillimetrePerInch, 3) + " in"
 	}

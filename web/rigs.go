@@ -55,11 +55,13 @@ type region struct {
 	Load     string // the spike the power drawing is shown at
 	More     string // where more changes are tried than were; empty when all were
 
-	Route *routeDrawing
-	Power *powerDrawing
-	Fit   *fitDrawing
-	Slots []slotRow
-	Sheet *sheet
+	Route  *routeDrawing
+	Power  *powerDrawing
+	Fit    *fitDrawing
+	Slots  []slotRow
+	Brief  []briefQuestion
+	Sizing *form // how the supply is judged, in the power drawing
+	Sheet  *sheet
 }
 
 type figure struct{ Value, Label string }
@@ -177,6 +179,22 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	}
 	if station != "sheet" {
 		v.edit(a, l.rig, &report)
+	}
+	if station == "brief" {
+		v.Brief = briefQuestions(l.rig, &report, v)
+		if v.Sel == standard["brief"] {
+			v.Form = nil // the questions are its form
+		}
+	}
+	if station == "power" {
+		v.Sizing = formFor(l.rig, &l.rig.Sizing, "/sizing", v.Inches, t)
+		v.Sizing.Post = fmt.Sprintf("/rigs/%d", v.ID)
+		for i := range v.Sizing.Fields {
+			v.Sizing.Fields[i].ID = "in-drawing-" + v.Sizing.Fields[i].ID
+		}
+		if v.Sel == standard["power"] {
+			v.Form = nil // it stands in the drawing
+		}
 	}
 	return v, nil
 }
@@ -355,9 +373,6 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	v.Form.Kind = map[string]string{"/route/stages": "stage", "/supplies": "supply", "/leads": "lead"}[parent]
 	if v.Sel == "/card" || v.Sel == "/host" {
 		v.Form.Kind = v.Sel[1:]
-	}
-	if v.Station == "brief" && v.Sel == "/brief" {
-		v.Form.Lists = append(v.Form.Lists, formFor(r, r, "", v.Inches, nil).listAt("/alterations"))
 	}
 	if v.Station == "power" {
 		v.feedOptions(r, a.ref)

@@ -123,6 +123,8 @@ func (a *App) routes(hosts []string) error {
 	a.Post("/import", a.importFiles)
 	a.Post("/units", a.setUnits)
 
+	a.Get("/compare", a.compare)
+
 	a.Get("/bins", a.bins)
 	a.Post("/bins", a.addToBins)
 	a.Get("/bins/:part", a.binPart)

@@ -14,7 +14,7 @@ func (n *Network) Share() float64 {
 	if rig.Is(n.rig.Sizing.Policy, rig.Nameplate) {
 		return 1
 	}
-	return n.rig.Sizing.Share.Or(n.ref.SupplyShare)
+	return float64(n.rig.Sizing.Share.Or(n.ref.SupplyShare))
 }
 
 // Percent prints a share.
@@ -388,7 +388,7 @@ func (n *Network) Allows(i int) (a Allowed) {
 	if !load.Rating.Known {
 		return a
 	}
-	share := n.rig.Sizing.Share.Or(n.ref.SupplyShare)
+	share := float64(n.rig.Sizing.Share.Or(n.ref.SupplyShare))
 	within := func(carries Watts, rating units.Watt) {
 		whole := units.Exactly(rating)
 		a.Nameplate = a.Nameplate && carries.Over(whole) == units.Never

@@ -122,7 +122,7 @@ type Values struct {
 	SlotLeast       units.Watt
 	SlotSmall       units.Watt
 	ConversionShare float64
-	SupplyShare     float64
+	SupplyShare     units.Share
 	CardIdleLeast   float64
 	CardIdleMost    float64
 	HostIdleLeast   float64
@@ -168,7 +168,7 @@ func (t *Tables) readValues() error {
 		"slot_least_w":          func(v float64) { t.SlotLeast = units.Watt(v) },
 		"slot_small_w":          func(v float64) { t.SlotSmall = units.Watt(v) },
 		"conversion_share":      func(v float64) { t.ConversionShare = v },
-		"supply_share":          func(v float64) { t.SupplyShare = v },
+		"supply_share":          func(v float64) { t.SupplyShare = units.Share(v) },
 		"card_idle_least":       func(v float64) { t.CardIdleLeast = v },
 		"card_idle_most":        func(v float64) { t.CardIdleMost = v },
 		"host_idle_least":       func(v float64) { t.HostIdleLeast = v },

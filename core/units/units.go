@@ -39,6 +39,8 @@ type (
 	Gibibyte float64
 	// GB is an amount of storage, 10⁹ bytes.
 	GB float64
+	// Share is a part of a whole, 1 for all of it.
+	Share float64
 	// Money is an amount in the currency of the brief.
 	Money float64
 )
@@ -74,6 +76,7 @@ func (r GigabytePerSecond) String() string {
 func (r GigabitPerSecond) String() string { return trimmed(float64(r), 1, " Gb/s") }
 func (b Gibibyte) String() string         { return trimmed(float64(b), 1, " GiB") }
 func (b GB) String() string               { return trimmed(float64(b), 0, " GB") }
+func (s Share) String() string            { return trimmed(float64(s)*100, 1, " %") }
 func (m Money) String() string            { return Trim(float64(m), 2) }
 
 // Inches prints a length for those who measure in inches.
@@ -163,6 +166,16 @@ func (b *GB) Parse(s string) error {
 // Parse reads an amount; a currency word behind it is the brief's business.
 func (m *Money) Parse(s string) error {
 	return parseInto(m, s, `an amount ("450")`, scale{"": 1})
+}
+
+// Parse reads "80 %", or the share itself, "0.8". A number above 1 is a
+// percentage: nobody means eighty times the whole.
+func (s *Share) Parse(typed string) error {
+	err := parseInto(s, typed, `a percentage ("80 %")`, scale{"": 1, "%": 0.01})
+	if err == nil && *s > 1 && !strings.Contains(typed, "%") {
+		*s /= 100
+	}
+	return err
 }
 
 type scale map[string]float64

@@ -34,9 +34,53 @@ Alpine.data('keys', () => ({
     if (stop && !stop.hasAttribute('aria-current')) stop.click()
     else this.goal = null
   },
+  // to is where g and a letter lead.
+  to: { b: 'Brief', s: 'Survey', r: 'Route', p: 'Power', f: 'Fit', h: 'Sheet' },
+  going: false,
+  next(selector) {
+    const all = [...document.querySelectorAll(selector)].filter((el) => el.getClientRects().length)
+    const on = all[(all.indexOf(document.activeElement) + 1) % all.length]
+    on?.focus()
+    on?.scrollIntoView({ block: 'nearest' })
+  },
+  // along walks a list by its arrows; false where the focus is in none.
+  along(event, by) {
+    const list = event.target.closest?.('.found, .entries, .list ul, .choices tbody, .meter-list, .rigs, .verdict, .start-steps')
+    if (!list || event.target.closest('[data-drag]')) return false
+    const all = [...list.querySelectorAll('a[href], button, summary, input, select')].filter((el) => el.getClientRects().length)
+    const on = all[all.indexOf(document.activeElement) + by]
+    if (!on) return false
+    on.focus()
+    event.preventDefault()
+    return true
+  },
   press(event) {
-    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return
+    if (event.ctrlKey || event.metaKey || event.altKey) return
+    if (event.key === 'Enter' && event.target.matches?.('#dialog-parts input[type=search], .start input[type=search]')) {
+      event.preventDefault()
+      event.target.closest('dialog, .start').querySelector('.found button, .found a')?.click()
+      return
+    }
+    if (event.key === 'ArrowDown' && event.target.matches?.('input[type=search]')) {
+      event.preventDefault()
+      event.target.closest('dialog, .start')?.querySelector('.found button, .found a')?.focus()
+      return
+    }
+    if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && !event.target.matches?.('select') && this.along(event, event.key === 'ArrowDown' ? 1 : -1)) return
+    if (typing(event.target)) return
+    if (this.going) {
+      this.going = false
+      const stop = [...document.querySelectorAll('a.stop')].find((el) => el.querySelector('b').textContent === this.to[event.key])
+      if (stop) {
+        event.preventDefault()
+        stop.click()
+        return
+      }
+    }
     const actions = {
+      g: () => (this.going = true),
+      n: () => this.next('.question input:not([type=hidden]), .question select, .question h3 a'),
+      c: () => this.next('.fix.first, .fix'),
       ArrowLeft: () => this.walk(-1),
       ArrowRight: () => this.walk(1),
       z: () => press('[data-undo]'),
@@ -282,12 +326,23 @@ document.addEventListener('focusin', point)
 
 // After an act the focus stands where the work goes on, where the act took away
 // what had it.
-document.addEventListener('htmx:afterSettle', () => {
+document.addEventListener('htmx:afterSettle', (event) => {
+  if (event.detail.requestConfig?.verb !== 'post') return
   if (document.activeElement && document.activeElement !== document.body) return
   const on = document.querySelector('.start [data-first], .next .button, .changes .first, .fix.first, .question input, .question select')
   on?.focus({ preventScroll: true })
   on?.closest('.start, .next, .finding, .question')?.scrollIntoView({ block: 'nearest' })
 })
+
+// The station one stands at is in sight, where the line of stations scrolls.
+const showHere = () => {
+  const line = document.querySelector('.stations')
+  const here = line?.querySelector('.here')
+  if (here && line.scrollWidth > line.clientWidth) line.scrollLeft = here.offsetLeft - line.clientWidth / 3
+}
+document.addEventListener('htmx:afterSettle', showHere)
+showHere()
+if (document.activeElement === document.body) document.querySelector('.start [data-first]')?.focus({ preventScroll: true })
 
 // trace draws what a wall meter showed, over bands of what the plan expects, and
 // goes on while it is recorded.

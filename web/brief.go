@@ -1,0 +1,147 @@
+package web
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"kolvan/core/assess"
+	"kolvan/core/brief"
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// briefQuestion is one question of the brief, its fields, and what the answer does
+// to the plan as it stands.
+type briefQuestion struct {
+	ID, Asks, Help string
+	Form           *form
+	List           *listView
+	Effects        []effect
+}
+
+// effect is what an answer does, at a level where it does harm.
+type effect struct{ Says, Level string }
+
+// briefQuestions lays the brief out as a page of questions.
+func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestion {
+	whole := formFor(r, &r.Brief, "/brief", v.Inches, v.Trouble)
+	whole.Lists = append(whole.Lists, formFor(r, r, "", v.Inches, nil).listAt("/alterations"))
+	ask := func(id, asks, help string, effects []effect, fields ...string) briefQuestion {
+		q := briefQuestion{ID: id, Asks: asks, Help: help, Effects: effects, Form: &form{Path: "/brief", Post: fmt.Sprintf("/rigs/%d", v.ID)}}
+		for _, f := range whole.Fields {
+			if slices.Contains(fields, strings.TrimPrefix(f.Path, "/brief/")) {
+				f.Heading = ""
+				q.Form.Fields = append(q.Form.Fields, f)
+			}
+		}
+		return q
+	}
+	uses := ask("uses", "What is it for?", "Each use with the card memory and the encoder it needs.", useEffects(r, report))
+	uses.List = listIn(whole, "/brief/works")
+	altered := ask("altered", "What may be altered?", "How far the plan may cut, drill or break; and what it means to.", alteredEffects(r, report), "stance")
+	altered.List = listIn(whole, "/alterations")
+	return []briefQuestion{
+		uses,
+		ask("screen", "Where is the picture wanted?", "On the host's own panel every frame comes back over the link; on an external screen none does.", screenEffects(r), "screen/kind", "screen/fed_by", "screen/width_px", "screen/height_px", "screen/rate_hz"),
+		ask("budget", "What may it cost?", "Counted against the parts that are not owned.", budgetEffects(r, report), "budget", "currency"),
+		altered,
+		ask("covers", "Which covers may stay off?", "A cover that may stay off stands in nobody's way.", coverEffects(r), "covers_off"),
+		ask("energy", "What does a kilowatt-hour cost?", "For what an hour of work comes to at the wall.", energyEffects(r, report), "energy_price_kwh"),
+	}
+}
+
+func listIn(f *form, path string) *listView {
+	for i := range f.Lists {
+		if f.Lists[i].Path == path {
+			return &f.Lists[i]
+		}
+	}
+	return nil
+}
+
+// useEffects hold each use against the card.
+func useEffects(r *rig.Rig, report *assess.Report) (list []effect) {
+	said := map[string]finding.Level{}
+	for i := range report.Findings {
+		if f := &report.Findings[i]; strings.HasPrefix(f.Rule, "work.") {
+			list = append(list, effect{f.Says, f.Level.String()})
+			said[thingOf(f.Where)] = f.Level
+		}
+	}
+	for i := range r.Brief.Works {
+		use := &r.Brief.Works[i]
+		if _, speaks := said[fmt.Sprintf("/brief/works/%d", i)]; !speaks && use.Memory.Known && r.Card.Memory.Known {
+			list = append(list, effect{Says: fmt.Sprintf("%s has the %v it needs: the card has %v.", use.Name, use.Memory.Value, r.Card.Memory.Value)})
+		}
+	}
+	if fill := figureOf(report, "link.fill_s", printTime); fill != unknown {
+		list = append(list, effect{Says: "Filling the card's memory takes " + fill + " over this link."})
+	}
+	return list
+}
+
+// screenEffects: what the host's own panel costs the link.
+func screenEffects(r *rig.Rig) []effect {
+	s := &r.Brief.Screen
+	kind, told := s.Kind.Get()
+	switch {
+	case !told:
+		return nil
+	case kind != "own-panel":
+		return []effect{{Says: "No frame comes back over the link."}}
+	case !s.Width.Known || !s.Height.Known || !s.Rate.Known:
+		return []effect{{Says: "Every frame comes back over the link; its size and rate say how much that is."}}
+	}
+	back := units.GigabytePerSecond(float64(s.Width.Value) * float64(s.Height.Value) * 4 * s.Rate.Value / 1e9)
+	return []effect{{Says: fmt.Sprintf("Every frame comes back over the link: %v.", back)}}
+}
+
+func budgetEffects(r *rig.Rig, report *assess.Report) []effect {
+	money := func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) }
+	e := effect{Says: "Still to buy: " + figureOf(report, "brief.to_buy", money) + "."}
+	if budget, told := r.Brief.Budget.Get(); told {
+		e.Says = strings.TrimSuffix(e.Says, ".") + ", " + budgetWords(r) + "."
+		if sum, _ := brief.ToBuy(r); sum > budget {
+			e.Level = finding.Risk.String()
+		}
+	}
+	return []effect{e}
+}
+
+func alteredEffects(r *rig.Rig, report *assess.Report) (list []effect) {
+	for i := range report.Findings {
+		if f := &report.Findings[i]; f.Rule == "brief.stance" && f.Level != finding.Unknown {
+			list = append(list, effect{f.Says, f.Level.String()})
+		}
+	}
+	if len(list) == 0 && len(r.Alterations) > 0 && r.Brief.Stance.Known {
+		list = append(list, effect{Says: "All that the plan alters may be altered."})
+	}
+	if len(r.Alterations) == 0 {
+		list = append(list, effect{Says: "The plan alters nothing so far."})
+	}
+	return list
+}
+
+func coverEffects(r *rig.Rig) []effect {
+	if len(r.Chamber.Covers) == 0 {
+		return []effect{{Says: "No cover is told at Fit yet."}}
+	}
+	return nil
+}
+
+func energyEffects(r *rig.Rig, report *assess.Report) []effect {
+	i := report.Power.CardSupply()
+	price, told := r.Brief.Energy.Get()
+	if i < 0 || !told {
+		return nil
+	}
+	wall, known := report.Power.Wall(i)
+	if !known {
+		return nil
+	}
+	cost := func(w units.Watt) string { return units.Trim(float64(w)/1000*float64(price), 3) }
+	return []effect{{Says: fmt.Sprintf("An hour under load comes to %s to %s at the wall.", cost(wall.Low), strings.TrimSpace(cost(wall.High)+" "+r.Brief.Currency))}}
+}
