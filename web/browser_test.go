@@ -390,8 +390,13 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "sheet"} {
 		pages = append(pages, "/rigs/1/"+station)
 	}
-	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1")
-	for _, path := range pages {
+	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2")
+	narrow := len(pages)
+	pages = append(pages, "/", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit")
+	for i, path := range pages {
+		if i == narrow {
+			p.page.MustSetViewport(390, 844, 1, true)
+		}
 		p.open(path)
 		_, err := proto.RuntimeEvaluate{Expression: string(axe)}.Call(p.page)
 		require.NoError(t, err)

@@ -25,6 +25,7 @@ type form struct {
 	InList  bool   // it can be removed
 	Ordered bool   // its place in the list matters
 	Kind    string // kind of part, when it can go into a bin
+	Whole   string // where all of its fields stand, when some are left out
 }
 
 type field struct {
@@ -43,7 +44,9 @@ type field struct {
 	Source    string
 	Tolerance string
 	Fault     string
-	Heading   string // what the fields from here on are of
+	Picture   string   // of what to measure, from where to where
+	With      []choice // what a length was measured with
+	Heading   string   // what the fields from here on are of
 
 	when  rig.When
 	group *rig.Spec
@@ -156,6 +159,15 @@ func (f *form) group() {
 // elsewhere are the fields that have a drawing of their own to be changed in.
 var elsewhere = map[string]bool{"/wires": true, "/meter_ticked": true}
 
+// keep leaves out the fields and lists whose paths begin with none of these.
+func (f *form) keep(only []string) {
+	other := func(path string) bool {
+		return !slices.ContainsFunc(only, func(o string) bool { return strings.HasPrefix(path, o) })
+	}
+	f.Fields = slices.DeleteFunc(f.Fields, func(of field) bool { return other(of.Path) && of.Fault == "" })
+	f.Lists = slices.DeleteFunc(f.Lists, func(l listView) bool { return other(l.Path) })
+}
+
 // listAt returns the list at that place of the form.
 func (f *form) listAt(path string) listView {
 	return f.Lists[slices.IndexFunc(f.Lists, func(l listView) bool { return l.Path == path })]
@@ -200,6 +212,12 @@ func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 		Fact: n.Spec.Fact, Known: n.Known(), Else: n.Spec.Else, Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
 	if f.Known {
 		f.Value = typed(n.Plain(), inches)
+	}
+	if n.Spec.Unit == "mm" {
+		f.Picture = measureOf(at)
+	}
+	if f.Picture != "" && f.Known {
+		f.With = instrumentsOf(n.Tolerance())
 	}
 	if n.Spec.Fact && f.Known {
 		source, _ := n.Told()

@@ -166,6 +166,9 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 			return nil, err
 		}
 		v.Start = a.starting(l.rig, &report, list)
+		if v.Start != nil && v.Start.At == feedStep && station != "power" && len(l.rig.Leads) > 0 {
+			v.Start = nil // one load of a rig that is whole otherwise: a line is enough
+		}
 		v.Bare = v.Start != nil && v.Start.Host && sel == ""
 	}
 	if v.Start == nil {
@@ -359,6 +362,10 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	v.Form = formFor(r, thing.Addr().Interface(), v.Sel, v.Inches, v.Trouble)
 	v.Form.Post = fmt.Sprintf("/rigs/%d", v.ID)
 	v.Form.Title = titleOf(thing, v.Sel)
+	if only, some := cardHere[v.Station]; some && v.Sel == "/card" {
+		v.Form.keep(only)
+		v.Form.Whole = fmt.Sprintf("/rigs/%d/route?sel=/card", v.ID)
+	}
 	if at, number := path.Split(v.Sel); path.Base(at) == "pins" {
 		if k, err := strconv.Atoi(number); err == nil {
 			v.Form.Title = fmt.Sprintf("Pin %d", k+1)
@@ -381,6 +388,13 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 			v.Harness = drawHarness(r, report.Power, i, v.Held)
 		}
 	}
+}
+
+// cardHere are the fields of the card that mean something at a station; the rest
+// stands at Route.
+var cardHere = map[string][]string{
+	"fit":   {"/card/length_mm", "/card/height_mm", "/card/thickness_mm", "/card/mass_g", "/card/built_in", "/card/bracket/"},
+	"power": {"/card/power_w", "/card/idle_w", "/card/slot_w", "/card/altered", "/card/built_in", "/card/plugs"},
 }
 
 // titleOf names a thing by what it is and, when it has one, its name.
@@ -411,6 +425,8 @@ func next(r *rig.Rig, report *assess.Report) *nextStep {
 	switch {
 	case len(r.Host.Slots) == 0:
 		return &nextStep{Says: "Add the slots the host has, seen with the cover off.", Station: "survey", Sel: "/host", Add: "/host/slots"}
+	case unfed(report) != nil:
+		return &nextStep{Says: unfed(report).Says, Station: "power"}
 	case !report.Chamber.Open() && !r.Chamber.Box.X.Known:
 		return &nextStep{Says: "Measure the room the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
 	default:

@@ -45,6 +45,9 @@ type startChoice struct {
 // startSteps are the steps in the order of the work.
 var startSteps = []string{"Host", "Slot", "Card", "Stages", "Supply and leads", "Room"}
 
+// feedStep is the place of the step that feeds what has no feed.
+const feedStep = 4
+
 // mostStart are the choices shown of a step; the search has the rest.
 const mostStart = 8
 
@@ -73,7 +76,7 @@ func (a *App) starting(r *rig.Rig, report *assess.Report, list []found) *start {
 		s.Help = "The route ends in " + orText(rig.Spoken(endForm(r)), "an end of unknown form") + ", and a card wants a card slot. What gets there in one step stands first."
 		s.Choices = stageChoices(r, list)
 	case unfed(report) != nil:
-		at = 4
+		at = feedStep
 		s.Title, s.Help, s.Kind, s.ByHand = "What feeds it?", unfed(report).Says+" Each of these was tried on this rig and brings in nothing that forbids going on.", "supply", "power"
 		s.Choices = feedChoices(report)
 	case !report.Chamber.Open() && !r.Chamber.Box.X.Known:

@@ -1,0 +1,73 @@
+package web_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+)
+
+// TestSideBySide: what differs is said in words; one rig, or seven, are no comparison.
+func TestSideBySide(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	_, page := c.get("/compare?rig=1&rig=4")
+	for _, wanted := range []string{"They differ in host, slot, card", "x4 Gen 3", "danger: Slot asked for more than it may give"} {
+		assert.Contains(t, page, wanted)
+	}
+	_, page = c.get("/compare?rig=1&rig=1")
+	assert.Contains(t, page, "They come to the same")
+	for path, want := range map[string]int{"/compare": http.StatusUnprocessableEntity, "/compare?rig=1": http.StatusUnprocessableEntity, "/compare?rig=1&rig=x": http.StatusUnprocessableEntity,
+		"/compare?rig=1&rig=99": http.StatusNotFound, "/compare?rig=1&rig=2&rig=3&rig=4&rig=1&rig=2&rig=3": http.StatusUnprocessableEntity} {
+		status, _ := c.get(path)
+		assert.Equal(t, want, status, path)
+	}
+}
+
+func TestTheBenchShowsRouteTroubleAndWhatIsNext(t *testing.T) {
+	app, _ := bench(t)
+	_, page := newClient(t, app).get("/")
+	for _, wanted := range []string{`class="mini gen3"`, "Slot asked for more than it may give. The card may take", "What feeds it?"} {
+		assert.Contains(t, page, wanted)
+	}
+}
+
+// TestKeys: stations, questions, changes and lists without a mouse; one search for
+// parts, findings, rules and rigs.
+func TestKeys(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/1/route")
+	p.press('g', 'p')
+	p.sees(".here", "Power")
+	p.press('c')
+	assert.Contains(t, p.page.MustEval(`() => document.activeElement.textContent`).String(), "from outlet peripheral 1")
+	p.press(input.Enter)
+	p.sees(".kept", "change 2")
+	p.press('/')
+	p.page.MustInsertText("switches the supply")
+	p.sees("#parts-found", "power.turn-on")
+	p.press(input.ArrowDown)
+	assert.Equal(t, "Nothing switches the supply on", p.page.MustEval(`() => document.activeElement.querySelector('b').textContent`).String())
+	p.press(input.Enter)
+	p.page.MustWaitLoad()
+	p.sees(".editor h2", "Lantern 550")
+}
+
+// TestOnATelephone: nothing overlaps or falls out at the sides, the verdict stays in
+// sight, and what is pressed is large enough.
+func TestOnATelephone(t *testing.T) {
+	p := sitDown(t)
+	p.page.MustSetViewport(390, 844, 1, true)
+	for _, path := range []string{"/", "/rigs/1/brief", "/rigs/1/survey", "/rigs/1/route", "/rigs/1/power", "/rigs/1/power?sel=/leads/0", "/rigs/3/fit", "/rigs/1/sheet", "/rigs/1/meter"} {
+		p.open(path)
+		assert.LessOrEqual(t, p.page.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, path)
+		small := p.page.MustEval(`() => [...document.querySelectorAll('.button, .stop, .fix, select')].filter(e => e.getClientRects().length && e.getBoundingClientRect().height < 43.5).map(e => e.className + ' ' + e.textContent.trim().slice(0, 20)).join('; ')`).String()
+		assert.Empty(t, small, path)
+		overlap := p.page.MustEval(`() => { const r = [...document.querySelectorAll('.stop')].map(e => e.getBoundingClientRect()); return r.some((a, i) => r.some((b, j) => j > i && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1)) }`).Bool()
+		assert.False(t, overlap, "stations overlap at %s", path)
+	}
+	p.open("/rigs/1/power")
+	p.page.MustEval(`() => window.scrollTo(0, 1500)`)
+	assert.True(t, p.until(`() => { const r = document.querySelector('.verdict-line').getBoundingClientRect(); return r.top >= 0 && r.bottom < 120 }`), "the verdict's first line stays in sight")
+}
