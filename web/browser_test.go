@@ -414,6 +414,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 var views = map[string]string{
 	"bench": "/", "bins": "/bins", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
 	"power": "/rigs/1/power?sel=/leads/0", "power-field-kit": "/rigs/4/power", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
+	"side-by-side": "/compare?rig=1&rig=2&rig=4",
 }
 
 // TestScreenshots makes docs/screenshots anew when KOLVAN_SCREENSHOTS is set.
@@ -429,6 +430,15 @@ func TestScreenshots(t *testing.T) {
 		p.open(path)
 		p.page.MustScreenshot(fmt.Sprintf("../docs/screenshots/%s.png", name))
 	}
+	p.open("/")
+	p.fill("#new-name", "Library box")
+	p.press(input.Enter)
+	p.sees(".start h2", "Which host is it")
+	p.page.MustScreenshot("../docs/screenshots/start.png")
+	p.page.MustSetViewport(390, 844, 1, true)
+	p.open("/rigs/1/power")
+	p.page.MustScreenshot("../docs/screenshots/telephone.png")
+	p.page.MustSetViewport(1280, 800, 1, false)
 	p.open("/rigs/1/meter")
 	p.click(".mat-acts .strong", "start")
 	for _, load := range []string{"idle", "full", "heaviest", "idle"} {

@@ -203,7 +203,7 @@ func number(s string) (float64, bool) {
 		return r
 	}, s)
 	times := 1.0
-	cut := strings.TrimRight(s, "kmWwattsAT")
+	cut := strings.TrimRight(s, "kmWwatsAT")
 	if unit := strings.ToLower(s[len(cut):]); unit != "" {
 		factor, known := powerUnits[unit]
 		if !known {
