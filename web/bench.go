@@ -97,7 +97,7 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	report := assess.Rig(r, a.ref)
 	b.Name, b.Host, b.Card = r.Name, r.Host.Name, r.Card.Name
 	b.Verdict, b.Level = verdictWords(&report)
-	b.Picture, b.Trouble, b.Next = drawMini(&report), troubleOf(&report), nextOf(a.starting(r, &report, nil), next(r, &report), &report)
+	b.Picture, b.Trouble, b.Next = drawMini(&report), troubleOf(&report), nextOf(r, &report)
 	for _, s := range stations(r, &report, "", false) {
 		if !s.Later && s.Key != "sheet" {
 			b.Stations = append(b.Stations, s)
@@ -118,11 +118,11 @@ func troubleOf(report *assess.Report) string {
 
 // nextOf is what a rig waits for: its next step, what is missing, or an answer to
 // the worst.
-func nextOf(s *start, n *nextStep, report *assess.Report) string {
-	switch {
-	case s != nil:
-		return s.Title
-	case n != nil:
+func nextOf(r *rig.Rig, report *assess.Report) string {
+	if step := stepOf(r, report); step >= 0 {
+		return starting(step, r, report, nil).Title
+	}
+	if n := next(r, report); n != nil {
 		return n.Says
 	}
 	worst, any := report.Worst()

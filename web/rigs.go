@@ -160,19 +160,8 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	v.Verdict, v.Level = verdictWords(&report)
 	v.By = verdictOf(&report, l.rig, station)
 	v.Ask = questionViews(l.rig, &report, v, t)
-	if station != "sheet" {
-		list, err := a.allParts(c)
-		if err != nil {
-			return nil, err
-		}
-		v.Start = a.starting(l.rig, &report, list)
-		if v.Start != nil && v.Start.At == feedStep && station != "power" && len(l.rig.Leads) > 0 {
-			v.Start = nil // one load of a rig that is whole otherwise: a line is enough
-		}
-		v.Bare = v.Start != nil && v.Start.Host && sel == ""
-	}
-	if v.Start == nil {
-		v.Next = next(l.rig, &report)
+	if err := v.lead(a, c, l.rig, &report); err != nil {
+		return nil, err
 	}
 	v.draw(a, l.rig, &report, bins)
 	if station == "power" && (sel == "" || sel == standard["power"]) {
@@ -183,23 +172,46 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	if station != "sheet" {
 		v.edit(a, l.rig, &report)
 	}
-	if station == "brief" {
-		v.Brief = briefQuestions(l.rig, &report, v)
-		if v.Sel == standard["brief"] {
-			v.Form = nil // the questions are its form
-		}
+	v.forms(l.rig, &report)
+	return v, nil
+}
+
+// lead fills in what leads on: the steps of a rig that is not whole yet, or a line
+// that says what is next.
+func (v *region) lead(a *App, c fiber.Ctx, r *rig.Rig, report *assess.Report) error {
+	step := stepOf(r, report)
+	// One load of a rig that is whole otherwise wants no more than a line.
+	if step < 0 || v.Station == "sheet" || step == feedStep && v.Station != "power" && len(r.Leads) > 0 {
+		v.Next = next(r, report)
+		return nil
 	}
-	if station == "power" {
-		v.Sizing = formFor(l.rig, &l.rig.Sizing, "/sizing", v.Inches, t)
+	list, err := a.allParts(c)
+	if err != nil {
+		return err
+	}
+	v.Start = starting(step, r, report, list)
+	v.Bare = v.Start.Host && v.Sel == ""
+	return nil
+}
+
+// forms puts in the forms that stand in the station itself, in the place of the
+// editor's: the questions of the brief, how the supply is judged.
+func (v *region) forms(r *rig.Rig, report *assess.Report) {
+	switch v.Station {
+	case "brief":
+		v.Brief = briefQuestions(r, report, v)
+	case "power":
+		v.Sizing = formFor(r, &r.Sizing, "/sizing", v.Inches, v.Trouble)
 		v.Sizing.Post = fmt.Sprintf("/rigs/%d", v.ID)
 		for i := range v.Sizing.Fields {
 			v.Sizing.Fields[i].ID = "in-drawing-" + v.Sizing.Fields[i].ID
 		}
-		if v.Sel == standard["power"] {
-			v.Form = nil // it stands in the drawing
-		}
+	default:
+		return
 	}
-	return v, nil
+	if v.Sel == standard[v.Station] {
+		v.Form = nil
+	}
 }
 
 // choiceTable are the supplies, or the cards, that could be taken.

@@ -45,56 +45,71 @@ type startChoice struct {
 // startSteps are the steps in the order of the work.
 var startSteps = []string{"Host", "Slot", "Card", "Stages", "Supply and leads", "Room"}
 
-// feedStep is the place of the step that feeds what has no feed.
-const feedStep = 4
-
 // mostStart are the choices shown of a step; the search has the rest.
 const mostStart = 8
 
-// starting is nil for a rig that has all it takes for a whole verdict.
-func (a *App) starting(r *rig.Rig, report *assess.Report, list []found) *start {
-	s := &start{}
-	at := 0
+// The steps, by their places.
+const (
+	hostStep = iota
+	slotStep
+	cardStep
+	stageStep
+	feedStep
+	roomStep
+)
+
+// stepOf is the step a rig waits for; −1 for one that has all it takes for a whole
+// verdict, or that is being described by hand.
+func stepOf(r *rig.Rig, report *assess.Report) int {
 	switch {
 	case r.Host.Name == "" && len(r.Host.Slots) == 0:
-		s.Title, s.Help, s.Host, s.Kind, s.ByHand = "Which host is it?", "Three ways in. What you do not know yet is asked for later, and only where it decides something.", true, "host", "survey?sel=/host"
-		s.Choices = partChoices(list, "host", nil)
-		s.Sockets, s.Hosts = socketsSeen, hostKinds()
+		return hostStep
 	case r.Route.Slot == "" && len(r.Host.Slots) == 0:
-		return nil
+		return -1
 	case r.Route.Slot == "":
-		at = 1
+		return slotStep
+	case r.Card.Name == "":
+		return cardStep
+	case endForm(r) != rig.CardSlot:
+		return stageStep
+	case unfed(report) != nil:
+		return feedStep
+	case !report.Chamber.Open() && !r.Chamber.Box.X.Known && r.Chamber.Name == "":
+		return roomStep
+	default:
+		return -1
+	}
+}
+
+// starting lays a step out.
+func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start {
+	s := &start{At: step}
+	for i, label := range startSteps {
+		s.Steps = append(s.Steps, startStep{label, i < step, i == step})
+	}
+	switch step {
+	case hostStep:
+		s.Title, s.Help, s.Host, s.Kind, s.ByHand = "Which host is it?", "Three ways in. What you do not know yet is asked for later, and only where it decides something.", true, "host", "survey?sel=/host"
+		s.Choices, s.Sockets, s.Hosts = partChoices(list, "host", nil), socketsSeen, hostKinds()
+	case slotStep:
 		s.Title, s.Help, s.ByHand = "Where does the card join?", "The widest and fastest first; what sits in a slot would have to move.", "survey?sel=/host"
 		s.Choices = slotChoices(r)
-	case r.Card.Name == "":
-		at = 2
+	case cardStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "Which card?", "Your own first, then those with the memory your uses need, the cheaper first.", "card", "route?sel=/card"
 		s.Choices = partChoices(list, "card", byNeed(r))
-	case endForm(r) != rig.CardSlot:
-		at = 3
+	case stageStep:
 		s.Title, s.Kind, s.ByHand = "What goes in next?", "stage", "route?sel=/route"
 		s.Help = "The route ends in " + orText(rig.Spoken(endForm(r)), "an end of unknown form") + ", and a card wants a card slot. What gets there in one step stands first."
 		s.Choices = stageChoices(r, list)
-	case unfed(report) != nil:
-		at = feedStep
+	case feedStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "What feeds it?", unfed(report).Says+" Each of these was tried on this rig and brings in nothing that forbids going on.", "supply", "power"
 		s.Choices = feedChoices(report)
-	case !report.Chamber.Open() && !r.Chamber.Box.X.Known:
-		at = 5
-		s.Title, s.Help, s.ByHand = "Where does the card stand?", "In a case it has to go in and the cover has to close: that is measured and drawn at Fit.", ""
+	case roomStep:
+		s.Title, s.Help = "Where does the card stand?", "In a case it has to go in and the cover has to close: that is measured and drawn at Fit."
 		s.Choices = []startChoice{
 			{Name: "In the open, beside the host", About: "nothing to meet", Post: "set", Vals: map[string]any{"path": "/chamber/open", "value": "yes"}},
-			{Name: "In a case, or inside the host", About: "its inner size is asked for next", Post: "set", Vals: map[string]any{"path": "/chamber/name", "value": orText(r.Chamber.Name, "case"), "sel": "/chamber", "station": "fit"}},
+			{Name: "In a case, or inside the host", About: "its inner size is asked for next", Post: "set", Vals: map[string]any{"path": "/chamber/name", "value": "case", "sel": "/chamber", "station": "fit"}},
 		}
-		if r.Chamber.Name != "" {
-			return nil // it is being measured
-		}
-	default:
-		return nil
-	}
-	s.At = at
-	for i, label := range startSteps {
-		s.Steps = append(s.Steps, startStep{label, i < at, i == at})
 	}
 	return s
 }

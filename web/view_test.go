@@ -182,7 +182,7 @@ func TestRouteOfNothingSaysWhatToDo(t *testing.T) {
 	assert.Contains(t, drawRoute(r, &report, "", false).Empty, "no slots yet")
 	assert.Contains(t, drawPower(r, &report, "").Empty, "No supply yet")
 	assert.Contains(t, drawFit(r, &report, nil, ref, "", false).Empty, "no size yet")
-	assert.True(t, (*App).starting(nil, r, &report, nil).Host)
+	assert.Equal(t, hostStep, stepOf(r, &report))
 }
 
 func TestBandsAreAsThickAsTheirAmps(t *testing.T) {

@@ -55,7 +55,7 @@ func named(names []string, column string) col {
 		}
 		switch {
 		case told:
-		case unit == "":
+		case unit == "" && !otherUnits[stem]:
 			times = 1
 		default:
 			return col{index: -1} // volts, amps or degrees are no power
@@ -87,8 +87,8 @@ func nameAndUnit(head string) (name, unit string) {
 	return clean(name), ""
 }
 
-// otherUnits are units of what is neither time nor power.
-var otherUnits = map[string]bool{"v": true, "a": true, "va": true, "var": true, "wh": true, "kwh": true, "hz": true, "c": true}
+// otherUnits are units, and names, of what is neither time nor power.
+var otherUnits = map[string]bool{"volt": true, "volts": true, "voltage": true, "amp": true, "amps": true, "ampere": true, "current": true, "frequency": true, "energy": true, "temperature": true, "power factor": true, "v": true, "a": true, "va": true, "var": true, "wh": true, "kwh": true, "hz": true, "c": true}
 
 func clean(name string) string {
 	return strings.Join(strings.FieldsFunc(name, func(r rune) bool { return r == '_' || r == ' ' || r == '-' || r == '.' || r == ',' }), " ")

@@ -2,6 +2,7 @@ package power_test
 
 import (
 	"fmt"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -81,4 +82,75 @@ func TestAnyWireThatShorts(t *testing.T) {
 		shorts := live && to > 3 || !live && to <= 3
 		assert.Equal(rt, shorts, len(said(t, r, "power.pins")) > 0 && said(t, r, "power.pins")[0] == "danger /leads/0/wires/0", fmt.Sprint(from, to))
 	})
+}
+
+// TestCurrentsOfWiresComeToTheLoad: however many wires are taken off a lead of one's
+// own, what is left carries the whole load, there and back, and each contact is held
+// to what is joined to it.
+func TestCurrentsOfWiresComeToTheLoad(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(rt *rapid.T) {
+		r := ownLead(rt, supplyPin, supplyPin, supplyPin, groundPin, groundPin, groundPin)
+		all := power.For(r, ref).Alike(0)
+		for _, w := range all {
+			if rapid.Bool().Draw(rt, "kept") {
+				r.Leads[0].Wires = append(r.Leads[0].Wires, w)
+			}
+		}
+		if len(r.Leads[0].Wires) == 0 {
+			return
+		}
+		n := power.For(r, ref)
+		there, back := units.Amp(0), units.Amp(0)
+		for _, w := range n.Harness(0).Wires {
+			if w.Gives == "GND" {
+				back += w.Amps.High
+			} else {
+				there += w.Amps.High
+			}
+		}
+		whole := n.Leads[0].To[0].Load.High.Over(12)
+		for _, flows := range []units.Amp{there, back} {
+			assert.True(rt, flows == 0 || math.Abs(float64(flows-whole)) < 1e-9, "%v of %v", flows, whole)
+		}
+		if contacts := n.Leads[0].To[0].Cap.Contacts; there > 0 && back > 0 {
+			assert.LessOrEqual(rt, contacts, len(r.Leads[0].Wires))
+			assert.InDelta(rt, float64(contacts)*84, float64(n.Leads[0].To[0].Cap.Rating)*12, 1e-6, "84 W a contact of a card 8-pin")
+		}
+	})
+}
+
+// TestOneThinWireForAll: a single wire of AWG 24 for 10 A is a danger, whatever the
+// plug would carry, and the gauge and the fuse proposed are none that hide it.
+func TestOneThinWireForAll(t *testing.T) {
+	r := ownLead(t, supplyPin, groundPin)
+	r.Leads[0].Gauge = rig.Of(24)
+	r.Leads[0].Wires = []rig.Conductor{{FromEnd: 1, FromPin: 1, ToEnd: 1, ToPin: 1}, {FromEnd: 1, FromPin: 2, ToEnd: 1, ToPin: 5}}
+	assert.Contains(t, said(t, r, "power.wire"), "danger /leads/0/to/0")
+	assert.Contains(t, said(t, r, "power.connector"), "danger /leads/0/to/0", "one contact of three")
+	plan := power.For(r, coretest.Tables(t)).Harness(0)
+	assert.Zero(t, plan.Gauge, "the contacts alone lose too much: more pins side by side")
+	assert.Zero(t, plan.Fuse, "no fuse holds 10 A and gives way before a wire for 2")
+	r.Leads[0].Fuse = rig.Of[units.Amp](15)
+	assert.Equal(t, []string{"risk /leads/0/fuse_a"}, said(t, r, "power.fuse"))
+}
+
+// TestTurnOnGoesOnlyWhereAWireGoes: a main lead of one's own without wire 16 leaves
+// the supply off, and with it, on.
+func TestTurnOnGoesOnlyWhereAWireGoes(t *testing.T) {
+	r := docked(60)
+	r.Route.Stages[0].TurnsOn, r.Supplies[0].TurnOn = rig.Of(true), rig.Of(rig.TurnOnDock)
+	r.Leads = []rig.Lead{lead("own main", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24")))}
+	assert.Empty(t, said(t, r, "power.turn-on"))
+	for pin := 1; pin <= 24; pin++ {
+		if pin != 16 && pin != 20 {
+			r.Leads[0].Wires = append(r.Leads[0].Wires, rig.Conductor{FromEnd: 1, FromPin: pin, ToEnd: 1, ToPin: pin})
+		}
+	}
+	assert.Equal(t, []string{"blocked /supplies/0"}, said(t, r, "power.turn-on"))
+	r.Leads[0].Wires = append(r.Leads[0].Wires, rig.Conductor{FromEnd: 1, FromPin: 16, ToEnd: 1, ToPin: 16})
+	assert.Empty(t, said(t, r, "power.turn-on"))
+	assert.Empty(t, said(t, r, "power.pins"))
+	r.Leads[0].Wires[0] = rig.Conductor{FromEnd: 1, FromPin: 10, ToEnd: 1, ToPin: 16}
+	assert.Contains(t, said(t, r, "power.pins"), "danger /leads/0/wires/0", "12 V on the turn-on contact")
 }

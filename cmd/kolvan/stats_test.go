@@ -1,0 +1,85 @@
+package main
+
+import (
+	"bufio"
+	"encoding/json"
+	"net"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestStatsOfAMetersTables(t *testing.T) {
+	bin, dir := built(t), t.TempDir()
+	table := func(name, text string) string {
+		path := filepath.Join(dir, name)
+		require.NoError(t, os.WriteFile(path, []byte(text), 0o600))
+		return path
+	}
+	good := table("good.csv", "time;Volt;Active Power [kW]\n0;230;0,1\n1;230;0,3\n2;230;0,1\n10;230;0,1\n")
+	bad := table("bad.csv", "time,power\n0,much\n")
+
+	out, errs, code := kolvan(t, bin, "", "stats", "--json", good)
+	assert.Zero(t, code, errs)
+	var one struct {
+		Format, File, SHA256 string
+		Column               struct {
+			Name, Unit string
+			Index      int
+		}
+		Series []map[string]any
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &one))
+	assert.Equal(t, "kolvan-stats/1", one.Format)
+	assert.Equal(t, "Active Power [kW]", one.Column.Name)
+	assert.Equal(t, 2, one.Column.Index)
+	assert.Len(t, one.SHA256, 64)
+	assert.Equal(t, map[string]any{"name": "meter", "samples": 4.0, "seconds": 2.0, "mean_w": 200.0, "peak_w": 300.0, "least_w": 100.0, "energy_wh": 0.111111, "gaps": 1.0, "missing_s": 8.0}, one.Series[0])
+
+	out, errs, code = kolvan(t, bin, "", "stats", "--json", good, bad)
+	assert.Equal(t, 2, code, "one of them is wrong")
+	assert.Contains(t, errs, `line 2, power: "much" is not accepted`)
+	assert.True(t, strings.HasPrefix(out, "["), "several files make an array")
+	out, _, code = kolvan(t, bin, "0,50\n1,50\n", "stats", "-")
+	assert.Zero(t, code)
+	assert.Contains(t, out, "mean 50 W")
+	_, errs, code = kolvan(t, bin, "", "stats", "--column", "Volt", good)
+	assert.Equal(t, 2, code)
+	assert.NotContains(t, errs, "goroutine")
+	_, errs, code = kolvan(t, bin, "", "stats", filepath.Join(dir, "nowhere.csv"))
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "not there")
+}
+
+// TestInstrumentsAnswer: the stand-in says where it is and speaks its protocol.
+func TestInstrumentsAnswer(t *testing.T) {
+	cmd := exec.Command(built(t), "instruments", "--meter", "127.0.0.1:0")
+	out, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
+	t.Cleanup(func() { _ = cmd.Process.Kill(); _ = cmd.Wait() })
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(t, err)
+	addr := regexp.MustCompile(`127\.0\.0\.1:\d+`).FindString(line)
+	conn, err := net.Dial("tcp", addr)
+	require.NoError(t, err, line)
+	defer conn.Close()
+	lines := bufio.NewReader(conn)
+	first, err := lines.ReadString('\n')
+	require.NoError(t, err)
+	assert.Equal(t, "kolvan-meter/1\n", first)
+	_, err = conn.Write([]byte("play idle=10 loaded=100 spike=100 trips=0 seed=3\n"))
+	require.NoError(t, err)
+	answer, err := lines.ReadString('\n')
+	require.NoError(t, err)
+	assert.Equal(t, "ok\n", answer)
+	sample, err := lines.ReadString('\n')
+	require.NoError(t, err)
+	assert.Regexp(t, `^0\.000 (9|10)\.\d\n$`, sample)
+}

@@ -1,0 +1,186 @@
+package web
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"kolvan/core/assess"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// joint is a mated end of a lead: the socket as one looks into it, and the plug in
+// the hand as one looks at its face, mirrored.
+type joint struct {
+	Title string
+	Faces []face
+	Says  string // what touches what it must not
+	Flows string // what each contact carries, and gives back
+}
+
+// face is one side of a joint: rows of pins, the latch above the first.
+type face struct {
+	Title string
+	Rows  [][]pin
+	Latch bool
+	Many  bool   // pins in a row
+	Own   string // where the map of a proprietary plug is kept
+}
+
+type pin struct {
+	Number int
+	Name   string
+	Path   string // where a person enters what it carries; "" for a pin of the table
+	Class  string // the wire's colour in the trade
+	Chosen bool
+	Bad    bool // it meets what it must not
+	Open   bool // it meets nothing
+}
+
+// wireClasses are the colours of the trade by what a pin carries.
+var wireClasses = map[string]string{
+	"+12": "yellow", "+5": "red", "+3.3": "orange", "GND": "black", "turn-on": "green", "power-good": "grey", "+5 standby": "purple", "-12": "blue",
+}
+
+// joints opens both ends of the chosen lead.
+func joints(r *rig.Rig, report *assess.Report, sel string) []joint {
+	i, err := strconv.Atoi(strings.TrimPrefix(sel, "/leads/"))
+	if err != nil || i < 0 || i >= len(r.Leads) {
+		return nil
+	}
+	load, lead := &report.Power.Leads[i], &r.Leads[i]
+	list := make([]joint, 0, len(lead.From)+len(lead.To))
+	for j := range load.From {
+		list = append(list, jointOf(r, report, &load.From[j], lead.From[j]))
+	}
+	for j := range load.To {
+		list = append(list, jointOf(r, report, &load.To[j], lead.To[j]))
+	}
+	return list
+}
+
+// pinFace is the face of the proprietary plug whose pin is chosen.
+func pinFace(r *rig.Rig, report *assess.Report, sel string) []joint {
+	owner, _, onPin := strings.Cut(sel, "/pins/")
+	if !onPin {
+		return nil
+	}
+	for i := range report.Power.Leads {
+		load := &report.Power.Leads[i]
+		for _, ends := range [][]power.EndLoad{load.From, load.To} {
+			for j := range ends {
+				if report.Power.MapOf(&ends[j]) != owner+"/pins" {
+					continue
+				}
+				f := ownFace(r, report.Power, &ends[j])
+				for _, row := range f.Rows {
+					for k := range row {
+						row[k].Chosen = row[k].Path == sel
+					}
+				}
+				return []joint{{Title: "Of " + r.Leads[i].Name, Faces: []face{f}}}
+			}
+		}
+	}
+	return nil
+}
+
+func jointOf(r *rig.Rig, report *assess.Report, e *power.EndLoad, end rig.LeadEnd) joint {
+	at := strings.TrimSpace(orText(end.Part, "a free end") + " " + end.At)
+	j := joint{Title: "At " + at, Flows: flowWords(report.Power, e)}
+	if e.Plug == "proprietary" || e.Socket == "proprietary" {
+		j.Faces = []face{ownFace(r, report.Power, e)}
+		return j
+	}
+	contacts := report.Power.Contacts(e)
+	meets, bad := map[int]power.Contact{}, 0
+	touched := map[int]power.Contact{}
+	for _, c := range contacts {
+		meets[c.Plug], touched[c.Socket] = c, c
+		if c.Bad {
+			bad++
+		}
+	}
+	if end.Part != "" {
+		j.Faces = append(j.Faces, faceOf(report, "the socket, "+connectorWords(e.Socket), e.Socket, touched, false))
+	}
+	j.Faces = append(j.Faces, faceOf(report, "the plug in the hand, "+connectorWords(e.Plug), e.Plug, meets, true))
+	if bad > 0 {
+		j.Says = plural(bad, "contact") + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, and never join them."
+	}
+	return j
+}
+
+// flowWords is what goes through each contact of a mated end.
+func flowWords(n *power.Network, e *power.EndLoad) string {
+	c, known := n.Contact(e)
+	if !known {
+		return ""
+	}
+	return fmt.Sprintf("%s of supply carry %s each lasting, %s with nothing to do, and for 0.1 ms up to %s; %s of ground give the same back, %s each.",
+		plural(c.Live, "contact"), ampRange(c.Lasting), ampRange(c.Idle), c.Spike.High, plural(c.Grounds, "contact"), ampRange(c.Return))
+}
+
+func ampRange(a power.Amps) string {
+	if a.Low.String() == a.High.String() {
+		return a.High.String()
+	}
+	return units.Trim(float64(a.Low), 2) + " to " + a.High.String()
+}
+
+// ownFace is the face of a proprietary plug, each of its pins to be told.
+func ownFace(r *rig.Rig, n *power.Network, e *power.EndLoad) face {
+	f := face{Title: "the proprietary plug, seen from the front", Own: n.MapOf(e)}
+	names := n.PlugPins(e)
+	rows := 1
+	if owner, _, err := rig.At(r, strings.TrimSuffix(f.Own, "/pins")); err == nil {
+		switch v := owner.Addr().Interface().(type) {
+		case *rig.Outlet:
+			rows = v.PinRows.Or(1)
+		case *rig.Inlet:
+			rows = v.PinRows.Or(1)
+		}
+	}
+	each := (len(names) + rows - 1) / rows
+	for first := 0; first < len(names); first += each {
+		var row []pin
+		for k := first; k < min(first+each, len(names)); k++ {
+			row = append(row, pin{Number: k + 1, Name: orText(names[k], "…"), Class: wireClasses[names[k]], Path: fmt.Sprintf("%s/%d", f.Own, k)})
+		}
+		f.Rows = append([][]pin{row}, f.Rows...)
+		f.Many = f.Many || len(row) > manyPins
+	}
+	return f
+}
+
+func connectorWords(c rig.Connector) string { return orText(rig.Spoken(c), "not known") }
+
+// manyPins in a row are written smaller.
+const manyPins = 9
+
+// faceOf lays the pins of a connector out in its rows, the last one on top beside
+// the latch; a plug is the mirror of its socket.
+func faceOf(report *assess.Report, title string, c rig.Connector, meets map[int]power.Contact, mirrored bool) face {
+	f := face{Title: title}
+	names, first := report.Power.Pins(c), 0
+	rows := report.Power.Rows(c)
+	f.Latch = len(rows) > 1
+	for _, n := range rows {
+		f.Many = f.Many || n > manyPins
+		row := make([]pin, n)
+		for k := range row {
+			number := first + k + 1
+			contact, there := meets[number]
+			row[k] = pin{Number: number, Name: names[number-1], Class: wireClasses[names[number-1]], Bad: contact.Bad, Open: !there && len(meets) > 0}
+		}
+		if mirrored {
+			slices.Reverse(row)
+		}
+		f.Rows = append([][]pin{row}, f.Rows...)
+		first += n
+	}
+	return f
+}
