@@ -38,7 +38,7 @@ type Entry struct {
 // A Query chooses among the things.
 type Query struct {
 	Kind    string // a kind; every kind of part when empty
-	Text    string // in the name
+	Text    string // in the name or a tag
 	Sort    Sort
 	Deleted bool
 	Skip    int
@@ -90,6 +90,10 @@ func (s *Store) List(ctx context.Context, q Query) (list []Entry, all int, err e
 	return list, all, nil
 }
 
+// tagged looks through the tags of a thing's newest document; one that cannot be
+// read has none.
+const tagged = `EXISTS (SELECT 1 FROM revisions v, json_each(CASE WHEN json_valid(v.doc) THEN v.doc ELSE '{}' END, '$.tags') tag WHERE v.id = t.head AND tag.value`
+
 func (q Query) where() (string, []any) {
 	kind, args := "t.kind <> 'rig'", []any{}
 	if q.Kind != "" {
@@ -98,8 +102,9 @@ func (q Query) where() (string, []any) {
 	where := "WHERE " + kind + " AND (t.deleted_at IS NOT NULL) = ?"
 	args = append(args, q.Deleted)
 	for word := range strings.FieldsSeq(q.Text) {
-		where += ` AND t.name LIKE ? ESCAPE '\'`
-		args = append(args, "%"+strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word)+"%")
+		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
+		where += ` AND (t.name LIKE ? ESCAPE '\' OR ` + tagged + ` LIKE ? ESCAPE '\'))`
+		args = append(args, like, like)
 	}
 	return where, args
 }

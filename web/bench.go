@@ -29,6 +29,7 @@ type benchRig struct {
 	Verdict    string
 	Level      string
 	Stations   []station
+	Tags       []string
 	Picture    *miniRoute
 	Trouble    string // the worst that was found, in words
 	Next       string // what to do about the rig next
@@ -95,6 +96,7 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 		return b
 	}
 	report := assess.Rig(r, a.ref)
+	b.Tags = r.Tags
 	b.Name, b.Host, b.Card = r.Name, r.Host.Name, r.Card.Name
 	b.Verdict, b.Level = verdictWords(&report)
 	b.Picture, b.Trouble, b.Next = drawMini(&report), troubleOf(&report), nextOf(r, &report)

@@ -42,6 +42,12 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	uses.List = listIn(whole, "/brief/works")
 	altered := ask("altered", "What may be altered?", "How far the plan may cut, drill or break; and what it means to.", alteredEffects(r, report), "stance")
 	altered.List = listIn(whole, "/alterations")
+	tags := ask("tags", "What is it to be found by?", "Tags, with commas between them; the bench finds a rig by its name and its tags.", nil)
+	for _, f := range formFor(r, r, "", v.Inches, v.Trouble).Fields {
+		if f.Path == "/tags" {
+			tags.Form.Fields = append(tags.Form.Fields, f)
+		}
+	}
 	return []briefQuestion{
 		uses,
 		ask("screen", "Where is the picture wanted?", "On the host's own panel every frame comes back over the link; on an external screen none does.", screenEffects(r), "screen/kind", "screen/fed_by", "screen/width_px", "screen/height_px", "screen/rate_hz"),
@@ -49,6 +55,7 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 		altered,
 		ask("covers", "Which covers may stay off?", "A cover that may stay off stands in nobody's way.", coverEffects(r), "covers_off"),
 		ask("energy", "What does a kilowatt-hour cost?", "For what an hour of work comes to at the wall.", energyEffects(r, report), "energy_price_kwh"),
+		tags,
 	}
 }
 

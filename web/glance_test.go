@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"net/http"
+	"regexp"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -31,6 +32,27 @@ func TestTheBenchShowsRouteTroubleAndWhatIsNext(t *testing.T) {
 	for _, wanted := range []string{`class="mini gen3"`, "Slot asked for more than it may give. The card may take", "What feeds it?"} {
 		assert.Contains(t, page, wanted)
 	}
+}
+
+// TestRigsAreFoundByTheirTags, set in the brief; what is no JSON any more has none
+// and harms no search.
+func TestRigsAreFoundByTheirTags(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	found := func(q string) (names []string) {
+		_, page := c.get("/?q=" + q)
+		for _, m := range regexp.MustCompile(`<div class="rig-name">\s*<a href="[^"]*">([^<]*)</a>`).FindAllStringSubmatch(page, -1) {
+			names = append(names, m[1])
+		}
+		return names
+	}
+	assert.Equal(t, []string{"Dome-shed stacker", "Field kit"}, found("dome"))
+	assert.Equal(t, []string{"Field kit"}, found("travels"))
+	assert.Empty(t, found("100%25"), "a sign of the search's own is a sign")
+	status, _ := c.post("/rigs/3/set", "rev", c.rev(3), "station", "brief", "path", "/tags", "value", "travels, loud")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Equal(t, []string{"Projector tower", "Field kit"}, found("travels"))
+	assert.Equal(t, []string{"Projector tower"}, found("projector+loud"))
 }
 
 // TestKeys: stations, questions, changes and lists without a mouse; one search for

@@ -209,7 +209,9 @@ func joinWire(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		if err != nil || k < 0 || k >= len(lead.Wires) {
 			return "", "", &rig.FieldError{Path: "off", Value: strconv.Quote(off), Accepts: "a wire of the lead"}
 		}
-		lead.Wires = slices.Delete(lead.Wires, k, k+1)
+		if lead.Wires = slices.Delete(lead.Wires, k, k+1); len(lead.Wires) == 0 {
+			lead.Wires = nil // it counts as its maker wired it again
+		}
 		return fmt.Sprintf("take wire %d off %s", k+1, lead.Name), "", nil
 	}
 	var w rig.Conductor

@@ -17,6 +17,7 @@ const Format = "kolvan-rig/1"
 type Rig struct {
 	Format       string            `json:"format" set:"never" doc:"Always kolvan-rig/1."`
 	Name         string            `json:"name" name:"name" doc:"What its people call the rig."`
+	Tags         []string          `json:"tags,omitzero" name:"tags" doc:"Words to find it by on the bench."`
 	Sizing       Sizing            `json:"sizing,omitzero" name:"how the supply is judged" doc:"How the supply is judged."`
 	Brief        Brief             `json:"brief,omitzero" name:"what it is for" doc:"What the rig is for and what it may cost."`
 	Host         Host              `json:"host,omitzero" name:"host" doc:"The computer the card is put on."`
