@@ -192,7 +192,7 @@ func TestListsGrowAndShrinkByHand(t *testing.T) {
 	p.click(".entries button", "add to uses")
 	p.fill("#f-brief-works-2-name", "read the seismograph")
 	p.fill("#f-brief-works-2-memory_gib", "9 GiB")
-	p.sees(".finding.risk", "read the seismograph needs 9 GiB")
+	p.sees(".finding.risk", "Read the seismograph needs 9 GiB")
 	p.click(".editor button", "^remove$")
 	p.sees(".entries", "ticket films")
 	assert.Len(t, p.exported().Brief.Works, 2)

@@ -99,9 +99,19 @@ type List struct {
 func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format string, args ...any) {
 	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Numbers: numbers}
 	if !l.Silent {
-		f.Says = fmt.Sprintf(format, args...)
+		f.Says = sentence(fmt.Sprintf(format, args...))
 	}
 	l.Findings = append(l.Findings, f)
+}
+
+// sentence begins with a capital, unless its first word is a name with figures or
+// signs in it, which is written as it is.
+func sentence(s string) string {
+	first, _, _ := strings.Cut(s, " ")
+	if first == "" || first[0] < 'a' || first[0] > 'z' || strings.ContainsAny(first, "0123456789-_./") {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
 }
 
 // Need records that a fact the rule hangs on is unknown: which fact, how to

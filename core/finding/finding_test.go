@@ -49,5 +49,16 @@ func TestFindingAsJSON(t *testing.T) {
 	out.Add(rule, finding.Blocked, "/supplies/0", finding.Numbers{{Name: "load_w", Value: 66}, {Name: "limit_w", Value: 54.5}}, "too much")
 	text, err := json.Marshal(out.Findings[0])
 	require.NoError(t, err)
-	assert.Equal(t, `{"rule":"power.rail","title":"Rail overloaded","level":"blocked","where":"/supplies/0","says":"too much","numbers":{"load_w":66,"limit_w":54.5},"clear":[]}`, string(text))
+	assert.Equal(t, `{"rule":"power.rail","title":"Rail overloaded","level":"blocked","where":"/supplies/0","says":"Too much","numbers":{"load_w":66,"limit_w":54.5},"clear":[]}`, string(text))
+}
+
+// TestSentencesBeginWithACapital, save where a name that is written as it is begins
+// them.
+func TestSentencesBeginWithACapital(t *testing.T) {
+	r := &finding.Rule{Name: "r"}
+	for says, want := range map[string]string{"boot drive leaves": "Boot drive leaves", "m2-a is soldered": "m2-a is soldered", "x": "X", "": "", "4 of 8": "4 of 8", "Ünder": "Ünder"} {
+		var l finding.List
+		l.Add(r, finding.Note, "/", nil, "%s", says)
+		assert.Equal(t, want, l.Findings[0].Says)
+	}
 }

@@ -164,6 +164,15 @@ func (c *Chamber) tolerance(i int, facts ...Fact) units.Millimetre {
 	return max(stated, c.ref.GapTolerance)
 }
 
+// Measured says whether somebody told how finely a gap was measured, or whether
+// that is taken for it.
+func (c *Chamber) Measured(g Gap) string {
+	if g.Tolerance == c.ref.GapTolerance {
+		return "taken as"
+	}
+	return "measured to"
+}
+
 func (c *Chamber) things() {
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]

@@ -80,7 +80,7 @@ func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {
 			continue
 		}
 		out.Add(r, finding.Risk, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Distance)}, {Name: "tolerance_mm", Value: float64(g.Tolerance)}},
-			"%v to %s, measured to ±%v.", g.Distance, g.Name, g.Tolerance)
+			"%v to %s, %s ±%v.", g.Distance, g.Name, c.Measured(g), g.Tolerance)
 	}
 }
 
