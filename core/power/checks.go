@@ -306,6 +306,7 @@ func judgeVoltage(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Leads {
 		n.judgeWireVolts(r, i, out)
 	}
+	n.judgeBuiltInVolts(r, out)
 	n.eachLoad(func(lead int, e *EndLoad) {
 		if !n.Leads[lead].net.fed || e.Fit == Clashes || n.rig.Leads[lead].Wires != nil {
 			return
@@ -313,12 +314,42 @@ func judgeVoltage(r *finding.Rule, n *Network, out *finding.List) {
 		want, told := n.wanted(e)
 		if !told {
 			if !n.ownBrick(lead) {
-				out.Need(r, n.voltageField(e), "the voltage the host takes there", "Read the mark beside its socket, or the label of its own supply.", "whether "+n.rig.Leads[lead].Name+" brings the right one")
+				out.Need(r, n.voltageField(e), "the voltage "+n.loadWords(e)+" takes there", "Read the mark beside its socket, or the label of its own supply.", "whether "+n.rig.Leads[lead].Name+" brings the right one")
 			}
 			return
 		}
 		n.judgeLoadVolts(r, lead, e, want, out)
 	})
+}
+
+// judgeBuiltInVolts: the supply built into a dock feeds its plane, which is 12 V
+// unless the dock says what it converts.
+func (n *Network) judgeBuiltInVolts(r *finding.Rule, out *finding.List) {
+	for i := range n.rig.Route.Stages {
+		own := n.partNamed(n.rig.Route.Stages[i].Supply)
+		if own.kind != aSupply {
+			continue
+		}
+		s, at := &n.rig.Supplies[own.part], rig.StagePath(i)+"/supply"
+		switch volts, known := onlyVolts(s); {
+		case known && !same(volts, twelve):
+			out.Add(r, finding.Danger, at, finding.Numbers{{Name: "brings_v", Value: float64(volts)}, {Name: "wants_v", Value: float64(twelve)}},
+				"%s gives %v, and is said to feed %s, whose plane is 12 V. Never join them.", s.Name, volts, n.rig.Route.Stages[i].Name)
+		case !known && !WaitsToBeSwitched(s):
+			out.Need(r, rig.SupplyPath(own.part)+"/rails", "the voltage that "+s.Name+" gives", "Read its label.", "whether "+n.rig.Route.Stages[i].Name+" gets its 12 V")
+		}
+	}
+}
+
+// onlyVolts is the voltage of a supply that gives none of 12 V; 12 V where it does;
+// false while its rails are not told.
+func onlyVolts(s *rig.Supply) (volts units.Volt, known bool) {
+	for _, rail := range s.Rails {
+		if rail.Voltage.Known && (!known || same(rail.Voltage.Value, twelve)) {
+			volts, known = rail.Voltage.Value, true
+		}
+	}
+	return volts, known
 }
 
 // voltageField is where the voltage of a load end's socket is to be told.

@@ -96,12 +96,6 @@ func For(r *rig.Rig, ref *reference.Tables) *Network {
 	n.splitCard()
 	n.Host = orRange(r.Host.Power, 0, mostHost)
 	n.most = n.board().Plus(n.conversion())
-	for i := range r.Supplies {
-		if converts(&r.Supplies[i]) {
-			n.most = n.most.Times(1 / ref.ConversionShare) // what it loses is taken for the card too
-			break
-		}
-	}
 	for i := range r.Leads {
 		n.carry(i)
 	}
@@ -214,10 +208,14 @@ func (n *Network) endDemand(i, j int) flow {
 	return n.drawnFrom(port{aLead, i, j})
 }
 
-// converterDraw is what a converter board takes for what hangs on it.
+// converterDraw is what a converter board takes for what hangs on it. What it loses
+// is no part of what the card takes, which counts once.
 func (n *Network) converterDraw(s int) flow {
-	f := n.drawnFrom(port{aSupply, s, -1})
-	return flow{card: f.card.Plus(f.v33), host: f.host}.times(1 / n.ref.ConversionShare)
+	f := n.capped(n.drawnFrom(port{aSupply, s, -1}))
+	f.card, f.v33 = f.card.Plus(f.v33), Watts{}
+	f = n.capped(f)
+	f.host = f.host.Plus(f.live().Times(1/n.ref.ConversionShare - 1))
+	return f
 }
 
 func (n *Network) plugsLoad() (sum Watts) {

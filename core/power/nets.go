@@ -458,6 +458,13 @@ func (n *Network) endCarry(e *EndLoad) Amps {
 
 // stageCarry is what the leads at a stage's inlets carry together.
 func (n *Network) stageCarry(s int) (sum Amps) {
+	if own := n.partNamed(n.rig.Route.Stages[s].Supply); own.kind == aSupply {
+		rating := n.rig.Supplies[own.part].Rating
+		sum = Amps{High: mostAmps}
+		if rating.Known {
+			sum = units.Exactly(rating.Value.Over(twelve))
+		}
+	}
 	for i := range n.Leads {
 		for j := range n.Leads[i].To {
 			if e := &n.Leads[i].To[j]; e.port.kind == aStage && e.port.part == s && e.Fit != NoEntry {

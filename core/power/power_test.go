@@ -326,6 +326,7 @@ func TestConverterBoard(t *testing.T) {
 	r.Leads = []rig.Lead{lead("up", ends(end("brick", "plug", "barrel")), ends(end("board", "in", "barrel"))), lead("down", ends(end("board", "out", "barrel")), ends(end("dock", "round", "barrel")))}
 	n := power.For(r, coretest.Tables(t))
 	assert.InDelta(t, float64(n.Supplies[1].Load.High)/0.88, float64(n.Supplies[0].Load.High), 1e-6)
+	assert.InDelta(t, 10+60+9.9*(1/0.88-1), float64(n.Supplies[1].Load.High), 1e-6, "the dock and the card once, and what making 3.3 V loses")
 	assert.Greater(t, float64(n.Supplies[1].Load.Low), 69.0)
 	for _, rule := range []string{"power.voltage", "power.backfeed", "power.unfed", "power.turn-on"} {
 		assert.NotContains(t, said(t, r, rule), "danger", rule)
@@ -351,7 +352,12 @@ func TestBoxWithItsOwnSupply(t *testing.T) {
 	assert.NotContains(t, said(t, r, "power.turn-on"), "unknown /supplies/1/turn_on", "its box switches it on")
 	n := power.For(r, coretest.Tables(t))
 	assert.InDelta(t, 220, float64(n.Supplies[1].Load.High), 1e-9, "the card once, slot and plug together")
-	r.Supplies[1].Rating = w(200)
+	assert.Empty(t, said(t, r, "power.lead"), "its own supply carries its outlets")
+	r.Supplies[1].Kind, r.Supplies[1].Rails = rig.Of(rig.Brick), []rig.Rail{{Name: "o", Voltage: rig.Of[units.Volt](19)}}
+	assert.Equal(t, []string{"danger /route/stages/0/supply"}, said(t, r, "power.voltage"), "19 V on a plane for 12")
+	r.Supplies[1].Rails = nil
+	assert.Equal(t, []string{"unknown /supplies/1/rails"}, said(t, r, "power.voltage"))
+	r.Supplies[1].Kind, r.Supplies[1].Rating = rig.Of(rig.SupplyKind("flex")), w(200)
 	assert.Equal(t, []string{"blocked /supplies/1"}, said(t, r, "power.total"))
 	r.Leads = append(r.Leads, lead("second", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6"))))
 	assert.Equal(t, []string{"danger /route/stages/0"}, said(t, r, "power.backfeed"))
