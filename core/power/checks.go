@@ -508,7 +508,7 @@ func judgeBarrel(r *finding.Rule, n *Network, out *finding.List) {
 		}
 		plug, into := n.outletSocket(load.From[0].port), n.inletSocket(e.port)
 		name := n.rig.Leads[lead].Name
-		if plug.negative.Value != into.negative.Value {
+		if plug.negative.Value != into.negative.Value && n.rig.Leads[lead].Wires == nil { // else its wires are judged one by one
 			out.Add(r, finding.Danger, e.Where(), nil, "%s: the centre of one plug is ground where the other's carries the supply: it turns the voltage round at %s.", name, n.loadWords(e))
 		}
 		switch {

@@ -135,6 +135,22 @@ func TestOneThinWireForAll(t *testing.T) {
 	assert.Equal(t, []string{"risk /leads/0/fuse_a"}, said(t, r, "power.fuse"))
 }
 
+// TestCentreOfARoundPlugMayBeGround: pins 1 and 2 change places, and a lead made for
+// the other kind turns the voltage round.
+func TestCentreOfARoundPlugMayBeGround(t *testing.T) {
+	r := ownLead(t)
+	barrel := rig.Of(rig.Connector("barrel"))
+	r.Supplies[0].Outlets[0].Connector, r.Leads[0].From[0].Connector = barrel, barrel
+	r.Leads[0].Wires = power.For(r, coretest.Tables(t)).Alike(0)
+	assert.Equal(t, []rig.Conductor{{FromEnd: 1, FromPin: 1, ToEnd: 1, ToPin: 1}, {FromEnd: 1, FromPin: 2, ToEnd: 1, ToPin: 5}}, r.Leads[0].Wires)
+	assert.Empty(t, said(t, r, "power.pins"))
+	r.Supplies[0].Outlets[0].Negative = rig.Of(true)
+	assert.Equal(t, []string{"danger /leads/0/wires/0", "danger /leads/0/wires/1"}, said(t, r, "power.pins")[:2])
+	r.Leads[0].Wires = power.For(r, coretest.Tables(t)).Alike(0)
+	assert.Equal(t, 2, r.Leads[0].Wires[0].FromPin, "the sleeve carries the supply")
+	assert.Empty(t, said(t, r, "power.pins"))
+}
+
 // TestTurnOnGoesOnlyWhereAWireGoes: a main lead of one's own without wire 16 leaves
 // the supply off, and with it, on.
 func TestTurnOnGoesOnlyWhereAWireGoes(t *testing.T) {

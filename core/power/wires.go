@@ -62,7 +62,7 @@ func (n *Network) ownVolts(e *EndLoad) units.Volt {
 // plug's; nil while nobody knows it.
 func (n *Network) plugPins(e *EndLoad) []string {
 	if pins := n.Pins(e.Plug); len(pins) > 0 {
-		return pins
+		return n.turned(e, e.Plug, pins)
 	}
 	ends := n.rig.Leads[e.lead].To
 	if e.source {
@@ -78,12 +78,24 @@ func (n *Network) plugPins(e *EndLoad) []string {
 // the socket's.
 func (n *Network) socketPins(e *EndLoad) []string {
 	if pins := n.Pins(e.Socket); len(pins) > 0 {
-		return pins
+		return n.turned(e, e.Socket, pins)
 	}
 	if pins := n.endSocket(e).pins; pins != nil {
 		return ownMap(pins, n.ownVolts(e))
 	}
 	return n.plugPins(e)
+}
+
+// centreNegative is the map of a round plug whose centre is ground.
+var centreNegative = []string{"GND", "+12"}
+
+// turned is the map of a connector, turned round for a round plug whose part says
+// that its centre is ground.
+func (n *Network) turned(e *EndLoad, c rig.Connector, pins []string) []string {
+	if c == "barrel" && n.endSocket(e).negative.Value {
+		return centreNegative
+	}
+	return pins
 }
 
 // PlugPins is the pin map of the plug at an end; "" for a pin that nobody knows.
