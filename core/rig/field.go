@@ -356,16 +356,39 @@ func step(v reflect.Value, token string) (reflect.Value, Spec, error) {
 	if v.Kind() != reflect.Struct || v.Type().Implements(factualType) {
 		return v, Spec{}, fmt.Errorf("nothing below a plain value")
 	}
-	for _, field := range reflect.VisibleFields(v.Type()) {
-		if !field.Anonymous && jsonName(field) == token {
-			spec, isLeaf := leaf(field)
-			if !isLeaf {
-				spec = Spec{}
-			}
-			return v.FieldByIndex(field.Index), spec, nil
-		}
+	if field, there := namedOf(v.Type())[token]; there {
+		return v.FieldByIndex(field.index), field.Spec, nil
 	}
 	return v, Spec{}, fmt.Errorf("one of the fields %s", strings.Join(fieldNames(v.Type()), ", "))
+}
+
+// named is a field of a struct of the format by its name in the file; its Spec is
+// empty where it is no leaf.
+type named struct {
+	Spec
+	index []int
+}
+
+var namedFields sync.Map // reflect.Type of a struct → map[string]named
+
+// namedOf reads the fields of a struct from their tags once.
+func namedOf(t reflect.Type) map[string]named {
+	if known, ok := namedFields.Load(t); ok {
+		return known.(map[string]named)
+	}
+	fields := map[string]named{}
+	for _, field := range reflect.VisibleFields(t) {
+		if field.Anonymous {
+			continue
+		}
+		f := named{index: field.Index}
+		if spec, isLeaf := leaf(field); isLeaf {
+			f.Spec = spec
+		}
+		fields[jsonName(field)] = f
+	}
+	namedFields.Store(t, fields)
+	return fields
 }
 
 func fieldNames(t reflect.Type) []string {
