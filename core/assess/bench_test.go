@@ -100,8 +100,23 @@ func worst(t testing.TB) map[string]*rig.Rig {
 		full.Brief.Works = append(full.Brief.Works, rig.Work{Name: named("work", i)})
 	}
 	full.Host.Slots = full.Host.Slots[:64]
+	made := base("leads of one's own, wire by wire")
+	pins := make([]rig.Pin, 40)
+	for i := range pins {
+		pins[i] = rig.Pin{Carries: rig.Of(rig.Plane([]string{"supply", "ground", "sense", "turn-on", "standby"}[i%5])), Reads: rig.Of[units.Volt](12)}
+	}
+	for i := range 64 {
+		own := rig.Of[rig.Connector]("proprietary")
+		made.Supplies = append(made.Supplies, rig.Supply{Name: named("s", i), Kind: rig.Of(rig.Brick), Outlets: []rig.Outlet{{Name: "o", Connector: own, Voltage: rig.Of[units.Volt](12), Pins: pins}}})
+		made.Host.Inlets = append(made.Host.Inlets, rig.Inlet{Name: named("i", i), Connector: own, Voltage: rig.Of[units.Volt](12), Pins: pins})
+		lead := rig.Lead{Name: named("l", i), From: []rig.LeadEnd{{Part: named("s", i), At: "o", Connector: own}}, To: []rig.LeadEnd{{Part: rig.HostPart, At: named("i", i), Connector: own}}}
+		for j := range 64 {
+			lead.Wires = append(lead.Wires, rig.Conductor{FromEnd: 1, FromPin: j%40 + 1, ToEnd: 1, ToPin: j*7%40 + 1})
+		}
+		made.Leads = append(made.Leads, lead)
+	}
 	rigs := map[string]*rig.Rig{}
-	for _, r := range []*rig.Rig{wide, chain, fan, full} {
+	for _, r := range []*rig.Rig{wide, chain, fan, full, made} {
 		require.NoError(t, rig.Validate(r), r.Name)
 		rigs[r.Name] = r
 	}

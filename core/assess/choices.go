@@ -96,7 +96,7 @@ func CardChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference
 }
 
 func (ch *chooser) try(ctx context.Context, changed *rig.Rig, choice Choice, says string) error {
-	if err := ctx.Err(); err != nil {
+	if err := ctx.Err(); err != nil || !changed.Holds() {
 		return err
 	}
 	out := finding.List{}

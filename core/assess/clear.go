@@ -70,7 +70,7 @@ const UsualEffort Effort = 1200
 func tryCost(r *rig.Rig, findings int) Effort {
 	weight := findings + 2*len(r.Chamber.Things) + 2*len(r.Chamber.Covers)
 	for i := range r.Leads {
-		weight += 2 * (len(r.Leads[i].From) + len(r.Leads[i].To))
+		weight += 2*(len(r.Leads[i].From)+len(r.Leads[i].To)) + len(r.Leads[i].Wires)/4
 	}
 	for i := range r.Supplies {
 		weight += 1 + len(r.Supplies[i].Outlets)/4
@@ -149,6 +149,9 @@ func (s *search) wantsFor(i int, k kind) bool {
 
 // try makes the change on its copy and offers it to every finding it clears.
 func (s *search) try(c *candidate) error {
+	if !c.rig.Holds() {
+		return nil
+	}
 	c.after = judge(c.rig, s.ref, &finding.List{Silent: true, Findings: s.scratch[:0]})
 	s.scratch = c.after.Findings
 	came, any := s.before.worstNew(c.after.Findings)

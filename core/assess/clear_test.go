@@ -255,3 +255,25 @@ func patched(t *testing.T, r *rig.Rig, patch []byte) (*rig.Rig, assess.Report) {
 	require.NoError(t, err)
 	return next, assess.Rig(next, coretest.Tables(t))
 }
+
+// TestChangesStayWithinTheFormat: whatever is offered for a rig whose lists are full
+// is a rig file still.
+func TestChangesStayWithinTheFormat(t *testing.T) {
+	ref, bins := coretest.Tables(t), stock(t)
+	for name, r := range worst(t) {
+		report := assess.Rig(r, ref)
+		require.NoError(t, assess.Clear(t.Context(), &report, r, ref, bins, assess.UsualEffort), name)
+		doc, err := rig.Encode(r)
+		require.NoError(t, err)
+		for _, f := range report.Findings {
+			for _, change := range f.Clear {
+				patch, err := jsonpatch.DecodePatch(change.Patch)
+				require.NoError(t, err)
+				changed, err := patch.Apply(doc)
+				require.NoError(t, err, change.Change)
+				_, err = rig.Decode(changed)
+				require.NoError(t, err, "%s: %s", name, change.Change)
+			}
+		}
+	}
+}

@@ -179,7 +179,7 @@ func (n *Network) MeterList(i int) (list []MeterLine) {
 	for j := range load.To {
 		e := &load.To[j]
 		for _, w := range lead.Wires {
-			if name := n.taken(i, &w); w.ToEnd == j+1 && (isSupply(name) || isSupply(n.given(i, &w))) {
+			if w.ToEnd == j+1 && n.mayBeLive(i, &w) {
 				list = append(list, MeterLine{ID: fmt.Sprintf("volts %d/%d", j+1, w.ToPin), Live: true,
 					Do:    fmt.Sprintf("Only the source plugged in and on, red probe on pin %d of %s, black on one of its ground pins", w.ToPin, n.endWords(e)),
 					Shows: n.readsWords(i, &w)})
@@ -187,6 +187,26 @@ func (n *Network) MeterList(i int) (list []MeterLine) {
 		}
 	}
 	return list
+}
+
+// mayBeLive reports a wire with supply on one of its pins.
+func (n *Network) mayBeLive(i int, w *rig.Conductor) bool {
+	return isSupply(n.taken(i, w)) || isSupply(n.given(i, w))
+}
+
+// meterLines counts the lines of MeterList without writing them.
+func (n *Network) meterLines(i int) int {
+	wires := n.rig.Leads[i].Wires
+	if len(wires) == 0 {
+		return 0
+	}
+	lines := len(wires) + len(n.rig.Leads[i].To)
+	for k := range wires {
+		if n.mayBeLive(i, &wires[k]) {
+			lines++
+		}
+	}
+	return lines
 }
 
 // readsWords is what a meter should show at the load pin of a wire.

@@ -33,6 +33,8 @@ type EndLoad struct {
 	at     int
 	source bool
 	told   bool // the plug itself is told, not taken from its socket
+
+	plugMap, socketMap []string // the pins of the plug and of what it goes into
 }
 
 // Where is the end's JSON Pointer.
@@ -98,14 +100,8 @@ func (n *Network) join() {
 	for i := range r.Leads {
 		n.mateEnds(i)
 	}
-	for i := range r.Leads {
-		for j := range n.Leads[i].From {
-			n.wiredContacts(&n.Leads[i].From[j])
-		}
-		for j := range n.Leads[i].To {
-			n.wiredContacts(&n.Leads[i].To[j])
-		}
-	}
+	n.eachEnd(func(_ int, e *EndLoad) { e.plugMap, e.socketMap = n.readPlug(e), n.readSocket(e) })
+	n.eachEnd(func(_ int, e *EndLoad) { n.wiredContacts(e) })
 	n.stages = make([]net, len(r.Route.Stages))
 	for i := range r.Leads {
 		n.trace(i)

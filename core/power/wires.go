@@ -58,9 +58,16 @@ func (n *Network) ownVolts(e *EndLoad) units.Volt {
 	return v
 }
 
-// plugPins is the pin map of a lead's own plug, its socket's where nobody told the
-// plug's; nil while nobody knows it.
-func (n *Network) plugPins(e *EndLoad) []string {
+// plugPins is the pin map of a lead's own plug, nil while nobody knows it; "" is a
+// pin that nobody knows.
+func (n *Network) plugPins(e *EndLoad) []string { return e.plugMap }
+
+// socketPins is the pin map of what a plug goes into.
+func (n *Network) socketPins(e *EndLoad) []string { return e.socketMap }
+
+// readPlug is the map of a plug: of the table, its own, or its socket's where nobody
+// told the plug's.
+func (n *Network) readPlug(e *EndLoad) []string {
 	if pins := n.Pins(e.Plug); len(pins) > 0 {
 		return n.turned(e, e.Plug, pins)
 	}
@@ -74,16 +81,15 @@ func (n *Network) plugPins(e *EndLoad) []string {
 	return ownMap(n.endSocket(e).pins, n.ownVolts(e))
 }
 
-// socketPins is the pin map of what a plug goes into, its plug's where nobody told
-// the socket's.
-func (n *Network) socketPins(e *EndLoad) []string {
+// readSocket is the map of what a plug goes into, its plug's where nobody told it.
+func (n *Network) readSocket(e *EndLoad) []string {
 	if pins := n.Pins(e.Socket); len(pins) > 0 {
 		return n.turned(e, e.Socket, pins)
 	}
 	if pins := n.endSocket(e).pins; pins != nil {
 		return ownMap(pins, n.ownVolts(e))
 	}
-	return n.plugPins(e)
+	return e.plugMap
 }
 
 // centreNegative is the map of a round plug whose centre is ground.
@@ -99,7 +105,7 @@ func (n *Network) turned(e *EndLoad, c rig.Connector, pins []string) []string {
 }
 
 // PlugPins is the pin map of the plug at an end; "" for a pin that nobody knows.
-func (n *Network) PlugPins(e *EndLoad) []string { return n.plugPins(e) }
+func (n *Network) PlugPins(e *EndLoad) []string { return e.plugMap }
 
 // MapOf is where the pin map of a proprietary plug is kept in the rig file: with
 // what it goes into, else with the lead's own end.
@@ -379,19 +385,21 @@ func (n *Network) gaugeLimit(e *EndLoad, gauge int) units.Amp {
 // judgeHarness: a lead that somebody made is measured before it is joined.
 func judgeHarness(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.rig.Leads {
-		lines := n.MeterList(i)
-		if len(lines) == 0 || n.unread(i) {
+		lines := n.meterLines(i)
+		if lines == 0 || n.unread(i) {
 			continue // the list is whole once the pins are told
 		}
 		done := 0
-		for _, line := range lines {
-			if slices.Contains(n.rig.Leads[i].Ticked, line.ID) {
-				done++
+		if len(n.rig.Leads[i].Ticked) > 0 { // else there is no need to write it
+			for _, line := range n.MeterList(i) {
+				if slices.Contains(n.rig.Leads[i].Ticked, line.ID) {
+					done++
+				}
 			}
 		}
-		if done < len(lines) {
-			out.Add(r, finding.Note, rig.LeadPath(i)+"/meter_ticked", finding.Numbers{{Name: "lines", Value: float64(len(lines))}, {Name: "done", Value: float64(done)}},
-				"%s is made by oneself: %d of %d lines of its meter list are ticked. Join it to nothing before all are.", n.rig.Leads[i].Name, done, len(lines))
+		if done < lines {
+			out.Add(r, finding.Note, rig.LeadPath(i)+"/meter_ticked", finding.Numbers{{Name: "lines", Value: float64(lines)}, {Name: "done", Value: float64(done)}},
+				"%s is made by oneself: %d of %d lines of its meter list are ticked. Join it to nothing before all are.", n.rig.Leads[i].Name, done, lines)
 		}
 	}
 }

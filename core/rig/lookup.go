@@ -127,13 +127,26 @@ func longestOr(body, lanes Fact[int]) Fact[int] {
 }
 
 // paths are the JSON Pointers of the entries of a list, made once.
-type paths [64]string
+type paths struct {
+	list string
+	made [maxItems]string
+}
 
-func pathsOf(list string) (p paths) {
-	for i := range p {
-		p[i] = list + strconv.Itoa(i)
+func pathsOf(list string) *paths {
+	p := &paths{list: list}
+	for i := range p.made {
+		p.made[i] = list + strconv.Itoa(i)
 	}
 	return p
+}
+
+// at is the pointer of an entry; beyond what a list holds, as of a rig that a change
+// is tried on, it is made when asked for.
+func (p *paths) at(i int) string {
+	if i >= 0 && i < len(p.made) {
+		return p.made[i]
+	}
+	return p.list + strconv.Itoa(i)
 }
 
 var (
@@ -143,14 +156,14 @@ var (
 	leadPaths   = pathsOf("/leads/")
 )
 
-// StagePath is the JSON Pointer of a stage of the route; a list holds 64 entries.
-func StagePath(i int) string { return stagePaths[i] }
+// StagePath is the JSON Pointer of a stage of the route.
+func StagePath(i int) string { return stagePaths.at(i) }
 
 // SlotPath is the JSON Pointer of a slot of the host.
-func SlotPath(i int) string { return slotPaths[i] }
+func SlotPath(i int) string { return slotPaths.at(i) }
 
 // SupplyPath is the JSON Pointer of a supply.
-func SupplyPath(i int) string { return supplyPaths[i] }
+func SupplyPath(i int) string { return supplyPaths.at(i) }
 
 // LeadPath is the JSON Pointer of a lead.
-func LeadPath(i int) string { return leadPaths[i] }
+func LeadPath(i int) string { return leadPaths.at(i) }

@@ -41,6 +41,16 @@ func Validate(r *Rig) error {
 	return c.err()
 }
 
+// Holds reports that the format holds as many supplies, leads and ends of leads as
+// the rig has: a change that is tried on a copy may bring more.
+func (r *Rig) Holds() bool {
+	ends := 0
+	for i := range r.Leads {
+		ends += len(r.Leads[i].From) + len(r.Leads[i].To)
+	}
+	return len(r.Supplies) <= maxItems && len(r.Leads) <= maxItems && ends <= maxLeadEnds
+}
+
 // totals bounds what lists of lists come to.
 func (c *checker) totals(r *Rig) {
 	ends, sockets := 0, len(r.Host.Inlets)
