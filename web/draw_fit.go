@@ -98,10 +98,10 @@ func fitTitle(r *rig.Rig, report *assess.Report, inches bool) string {
 		return name
 	case !known:
 		return name + ": the gap is not known yet"
-	case gap.Distance < 0:
-		return name + ": the card meets " + gap.Name + " by " + length(-gap.Distance, inches)
+	case gap.Ends.Low < 0:
+		return name + ": the card meets " + gap.Name + " by " + length(-gap.Ends.Low, inches)
 	default:
-		return name + ": the card clears " + gap.Name + " by " + length(gap.Distance, inches)
+		return name + ": the card clears " + gap.Name + " by " + length(gap.Ends.Low, inches)
 	}
 }
 
@@ -213,7 +213,7 @@ const (
 func (d *fitDrawing) slacks(r *rig.Rig, cards []rig.Card, ref *reference.Tables, inches bool) {
 	type tried struct {
 		name string
-		gap  fit.Gap
+		gap  *fit.Gap
 	}
 	var all []tried
 	copy := *r
@@ -223,11 +223,11 @@ func (d *fitDrawing) slacks(r *rig.Rig, cards []rig.Card, ref *reference.Tables,
 			all = append(all, tried{cards[i].Name, gap})
 		}
 	}
-	slices.SortStableFunc(all, func(a, b tried) int { return cmp.Compare(b.gap.Distance, a.gap.Distance) })
-	fits := slices.IndexFunc(all, func(t tried) bool { return t.gap.Distance < 0 })
+	slices.SortStableFunc(all, func(a, b tried) int { return cmp.Compare(b.gap.Ends.Low, a.gap.Ends.Low) })
+	fits := slices.IndexFunc(all, func(t tried) bool { return t.gap.Ends.Low < 0 })
 	from := max(0, min(fits-slackMost/2, len(all)-slackMost))
 	for i, t := range all[from:min(len(all), from+slackMost)] {
-		s := slack{Y: fitTop + 30 + float64(i)*slackRow, Name: clip(t.name, 18), Text: length(t.gap.Distance, inches), Here: t.name == r.Card.Name, No: t.gap.Distance < 0}
+		s := slack{Y: fitTop + 30 + float64(i)*slackRow, Name: clip(t.name, 18), Text: length(t.gap.Ends.Low, inches), Here: t.name == r.Card.Name, No: t.gap.Ends.Low < 0}
 		d.Slacks = append(d.Slacks, s)
 	}
 }
@@ -245,14 +245,14 @@ func (d *fitDrawing) gap(v *fitView, c *fit.Chamber, inches bool) *gapMark {
 	}
 	card := d.rect(v, c.Card)
 	class := "ok"
-	if g.Distance < g.Tolerance {
+	if g.Ends.Low < g.Tolerance {
 		class = "tight"
 	}
-	if g.Distance < 0 {
+	if g.Ends.Low < 0 {
 		class = "over"
 	}
 	m := &gapMark{Class: class}
-	m.Label.Text = length(g.Distance, inches) + " ±" + units.Trim(float64(g.Tolerance), 1)
+	m.Label.Text = length(g.Ends.Low, inches) + " ±" + units.Trim(float64(g.Tolerance), 1)
 	if axis == a {
 		m.X1, m.X2 = v.X+float64(from)*d.Scale, v.X+float64(to)*d.Scale
 		m.Y1 = card.Y + card.H*0.3

@@ -217,12 +217,13 @@ func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 		f.Picture = measureOf(at)
 	}
 	if f.Picture != "" && f.Known {
-		f.With = instrumentsOf(n.Tolerance())
+		tolerance, _ := n.Tolerance()
+		f.With = instrumentsOf(tolerance)
 	}
 	if n.Spec.Fact && f.Known {
 		source, _ := n.Told()
 		f.Source = string(source)
-		if tolerance := n.Tolerance(); tolerance > 0 {
+		if tolerance, told := n.Tolerance(); told {
 			f.Tolerance = typedNumber(tolerance, n.Plain(), inches)
 		}
 	}

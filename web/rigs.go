@@ -524,7 +524,7 @@ func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
 	mm := func(v units.Millimetre) string { return length(v, inches) }
 	list := []figure{{gapWords(r, &report.Figures, inches), "smallest gap"}}
 	if gap, known := report.Chamber.Gap(); known {
-		list = append(list, figure{gap.Name, "is nearest"}, figure{"±" + mm(gap.Tolerance), report.Chamber.Measured(gap)})
+		list = append(list, figure{gap.Name, "is nearest"}, figure{"±" + mm(gap.Tolerance), gap.Measured()})
 	}
 	if longest, known := report.Chamber.Longest(); known {
 		list = append(list, figure{mm(longest), "longest card there"})

@@ -84,11 +84,12 @@ func Rig(r *rig.Rig, ref *reference.Tables) Report {
 	return report
 }
 
-// A Bound is one figure between its two ends; Open leaves the far one open.
+// A Bound is one figure between its two ends; Open leaves the far one open, Below
+// the near one.
 type Bound struct {
-	Name      string
-	Low, High float64
-	Open      bool
+	Name        string
+	Low, High   float64
+	Open, Below bool
 }
 
 // Bounds are figures by their names in Figures.
@@ -110,7 +111,10 @@ func (b Bounds) MarshalJSONTo(enc *jsontext.Encoder) error {
 		return err
 	}
 	for _, of := range b {
-		ends := []*float64{number(of.Low), nil}
+		ends := make([]*float64, 2)
+		if !of.Below {
+			ends[0] = number(of.Low)
+		}
 		if !of.Open {
 			ends[1] = number(of.High)
 		}
@@ -131,7 +135,7 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 		b = append(b, boundOf("link.width", p.WidthEnds), boundOf("link.gen", p.GenEnds), boundOf("link.raw_gb_s", p.RawEnds), boundOf("link.net_gb_s", p.NetEnds))
 		if memory, known := r.Card.Memory.Get(); known && p.NetEnds.High > 0 {
 			size := float64(memory) * units.BytesPerGibibyte / 1e9
-			b = append(b, Bound{"link.fill_s", size / float64(p.NetEnds.High), size / float64(p.NetEnds.Low), p.NetEnds.Low == 0})
+			b = append(b, Bound{"link.fill_s", size / float64(p.NetEnds.High), size / float64(p.NetEnds.Low), p.NetEnds.Low == 0, false})
 		}
 	}
 	if i := report.Power.CardSupply(); i >= 0 {
@@ -141,11 +145,17 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 			b = append(b, boundOf("power.supply_share", load.Load.Times(1/float64(rating))))
 		}
 	}
-	if gap, known := report.Chamber.Gap(); known {
-		b = append(b, Bound{Name: "fit.gap_mm", Low: float64(gap.Distance), High: float64(gap.Distance)})
+	if gap, any := report.Chamber.GapEnds(); any {
+		b = append(b, gapBound(gap))
 	}
 	sum, open := brief.ToBuy(r)
-	return append(b, Bound{"brief.to_buy", float64(sum), float64(sum), len(open) > 0})
+	return append(b, Bound{"brief.to_buy", float64(sum), float64(sum), len(open) > 0, false})
+}
+
+// gapBound leaves open what is further than any case is large.
+func gapBound(gap units.Range[units.Millimetre]) Bound {
+	const far = 1000
+	return Bound{"fit.gap_mm", float64(gap.Low), float64(gap.High), gap.High > far, gap.Low < -far}
 }
 
 func boundOf[T ~float64 | ~int](name string, ends units.Range[T]) Bound {
@@ -195,7 +205,7 @@ func figures(r *rig.Rig, report *Report) Figures {
 	linkFigures(&f, report.Link)
 	powerFigures(&f, r, report.Power)
 	if gap, known := report.Chamber.Gap(); known {
-		f.Gap = number(gap.Distance)
+		f.Gap = number(gap.Ends.Low)
 	}
 	if sum, open := brief.ToBuy(r); len(open) == 0 {
 		f.ToBuy = number(sum)

@@ -109,6 +109,12 @@ func all(operations ...string) string { return strings.Join(operations, ",") }
 
 func boardPower(w string) string { return set("/card/power_w", w) }
 
+// exactly puts a card of that length before the cage, all of it told to be exact.
+func exactly(length string) string {
+	told := func(v string) string { return `{"value":` + v + `,"tolerance":0}` }
+	return all(set("/card/length_mm", told(length)), set("/chamber/card_at/x_mm", told("0")), set("/chamber/things/0/at/x_mm", told("250")))
+}
+
 // TestRules holds each rule to its level in each case, and all that is said to
 // the exact set of rule, level, place and numbers in testdata/rule_cases.txt, which
 // KOLVAN_UPDATE=1 writes anew, to be read before it is kept.

@@ -5,8 +5,10 @@ package fit
 
 import (
 	"math"
+	"slices"
 	"strconv"
 
+	"kolvan/core/odds"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -24,27 +26,59 @@ func (b Box) Size() Vec {
 }
 
 // Gap is the distance between two boxes; below zero it is how far they would
-// have to be moved apart along one axis.
+// have to be moved apart along one axis. Within a thousandth of a millimetre they
+// touch.
 func (b Box) Gap(o Box) units.Millimetre {
-	deepest, apart := math.Inf(-1), 0.0
+	var d [3]units.Millimetre
 	for i := range b.Min {
-		d := float64(max(o.Min[i]-b.Max[i], b.Min[i]-o.Max[i]))
-		deepest = max(deepest, d)
-		apart += max(0, d) * max(0, d)
+		d[i] = max(o.Min[i]-b.Max[i], b.Min[i]-o.Max[i])
 	}
-	if deepest < 0 {
-		return units.Millimetre(deepest)
-	}
-	return units.Millimetre(math.Sqrt(apart))
+	return distance(d)
 }
 
 // A Gap is the room between the card and one thing; negative where they meet.
 type Gap struct {
 	Name      string
-	Where     string // JSON Pointer of the thing
-	Distance  units.Millimetre
-	Tolerance units.Millimetre
-	Off       bool // a cover that the brief lets stay off
+	Where     string                        // JSON Pointer of the thing
+	Ends      units.Range[units.Millimetre] // what is certain of it in spite of what is missing
+	Tolerance units.Millimetre              // of what it is made of: root of the sum of squares
+	Worst     units.Millimetre              // and all of it one way
+	Told      bool                          // every tolerance was told; else the usual one stands in
+	Off       bool                          // a cover that the brief lets stay off
+	lacks     []missingFact
+}
+
+// Distance is the gap, or the least it may be.
+func (g *Gap) Distance() units.Millimetre { return g.Ends.Low }
+
+// Meets tells how surely the card meets the thing.
+func (g *Gap) Meets() units.Certainty {
+	switch {
+	case g.Ends.High < 0:
+		return units.Always
+	case g.Ends.Low < 0:
+		return units.Sometimes
+	default:
+		return units.Never
+	}
+}
+
+// Chance is how surely a known gap is there in the making: a told tolerance is two
+// sigma (reference, section 8).
+func (g *Gap) Chance() units.Share {
+	if g.Tolerance == 0 {
+		if g.Ends.Low < 0 {
+			return 0
+		}
+		return 1
+	}
+	return units.Share(odds.Below(2 * float64(g.Ends.Low) / float64(g.Tolerance)))
+}
+
+// undecided reports a gap of which nobody can say that it is wide enough, nor that
+// it is not.
+func (g *Gap) undecided() bool {
+	return !g.Off && !g.Ends.Known() && g.Ends.High >= 0 && g.Ends.Low < g.Tolerance
 }
 
 // Chamber is a rig's chamber with the card in it, as far as it is known.
@@ -56,26 +90,25 @@ type Chamber struct {
 	// aside; −1 when there is none.
 	Least int
 
-	rig  *rig.Rig
-	ref  *reference.Tables
-	axes [3]int // chamber axis of the card's length, height, thickness
+	rig   *rig.Rig
+	ref   *reference.Tables
+	axes  [3]int    // chamber axis of the card's length, height, thickness
+	at    [3]length // the card's corner, by chamber axis
+	sizes [3]length // the card's size, by chamber axis
 }
 
 // For sets the card of a rig into its chamber.
 func For(r *rig.Rig, ref *reference.Tables) *Chamber {
 	c := &Chamber{rig: r, ref: ref, Least: -1, axes: axesOf(r.Chamber.Axes.Or("xyz"))}
-	if c.Open() {
+	if c.Open() || c.undescribed() {
 		return c
 	}
 	c.place()
-	if !c.Placed {
-		return c
-	}
 	c.Gaps = make([]Gap, 0, 6+len(r.Chamber.Things)+len(r.Chamber.Covers))
 	c.walls()
 	c.things()
-	for i, g := range c.Gaps {
-		if !g.Off && (c.Least < 0 || g.Distance < c.Gaps[c.Least].Distance) {
+	for i := range c.Gaps {
+		if !c.Gaps[i].Off && (c.Least < 0 || c.Gaps[i].Ends.Low < c.Gaps[c.Least].Ends.Low) {
 			c.Least = i
 		}
 	}
@@ -105,14 +138,14 @@ func CardSizes(card *rig.Card) [3]Fact {
 func place3(p rig.Place) [3]Fact   { return [3]Fact{p.X, p.Y, p.Z} }
 func extent3(e rig.Extent) [3]Fact { return [3]Fact{e.X, e.Y, e.Z} }
 
+// place puts the card where it is told to stand. Where that is not told, it stands
+// somewhere within the walls: beyond them it meets one anyway.
 func (c *Chamber) place() {
-	at, sizes := place3(c.rig.Chamber.CardAt), CardSizes(&c.rig.Card)
+	at, sizes, box := place3(c.rig.Chamber.CardAt), CardSizes(&c.rig.Card), extent3(c.rig.Chamber.Box)
 	c.Placed = true
 	for i, axis := range c.axes {
-		if !at[axis].Known || !sizes[i].Known {
-			c.Placed = false
-			return
-		}
+		c.at[axis], c.sizes[axis] = lengthOf(at[axis], 0, box[axis].Or(longest)), lengthOf(sizes[i], 0, mostCard[i])
+		c.Placed = c.Placed && at[axis].Known && sizes[i].Known
 		c.Card.Min[axis] = at[axis].Value
 		c.Card.Max[axis] = at[axis].Value + sizes[i].Value
 	}
@@ -130,95 +163,79 @@ var wallNames = [3][2]string{
 // length (bracket) and of its height (slot): touching there is meant, so only
 // what goes beyond counts.
 func (c *Chamber) walls() {
-	box := extent3(c.rig.Chamber.Box)
+	box, lacks := extent3(c.rig.Chamber.Box), c.cardLacks()
 	for i, axis := range c.axes {
-		start := Gap{Name: wallNames[i][0], Where: "/chamber/box", Distance: c.Card.Min[axis], Tolerance: c.tolerance(i, c.at(axis))}
-		if held := i < 2; !held || start.Distance < 0 {
-			c.Gaps = append(c.Gaps, start)
+		start := apart{ends: c.at[axis].ends, made: c.at[axis].made}
+		if held := i < 2; !held || start.ends.Low < 0 {
+			c.add(Gap{Name: wallNames[i][0], Where: "/chamber/box", lacks: lacks.of(cardPlace, axis)}, start)
 		}
-		if box[axis].Known {
-			c.Gaps = append(c.Gaps, Gap{Name: wallNames[i][1], Where: "/chamber/box/" + axisName(axis), Distance: box[axis].Value - c.Card.Max[axis],
-				Tolerance: c.tolerance(i, c.at(axis), box[axis])})
-		}
+		wall := lengthOf(box[axis], 0, longest)
+		c.add(Gap{Name: wallNames[i][1], Where: "/chamber/box/" + axisName(axis), lacks: c.wallLacks(lacks, axis, box[axis].Known)}, far(wall, c.at[axis], c.sizes[axis]).within(box[axis].Known))
 	}
+}
+
+// add takes in a gap that lies along one axis.
+func (c *Chamber) add(g Gap, a apart) {
+	g.Ends = units.Between(touching(a.ends.Low), touching(a.ends.High))
+	g.Tolerance, g.Worst, g.Told = a.made.tolerance(c.ref.GapTolerance)
+	c.Gaps = append(c.Gaps, g)
 }
 
 func axisName(axis int) string { return string(rune('x'+axis)) + "_mm" }
 
-func (c *Chamber) at(axis int) Fact { return place3(c.rig.Chamber.CardAt)[axis] }
-
-// tolerance of a gap along the card's side i: the stated tolerances of what
-// makes it, root of the sum of squares, and no less than the default while any
-// is unstated.
-func (c *Chamber) tolerance(i int, facts ...Fact) units.Millimetre {
-	size := CardSizes(&c.rig.Card)[i]
-	sum, all := size.Tolerance*size.Tolerance, size.Tolerance > 0
-	for _, f := range facts {
-		sum += f.Tolerance * f.Tolerance
-		all = all && f.Tolerance > 0
-	}
-	stated := units.Millimetre(math.Sqrt(sum))
-	if all {
-		return stated
-	}
-	return max(stated, c.ref.GapTolerance)
-}
-
-// Measured says whether somebody told how finely a gap was measured, or whether
-// that is taken for it.
-func (c *Chamber) Measured(g Gap) string {
-	if g.Tolerance == c.ref.GapTolerance {
-		return "taken as"
-	}
-	return "measured to"
-}
+// edgeInSlot is how deep the card's edge sits in what holds it, along the card's
+// height (reference, section 8).
+const edgeInSlot units.Millimetre = 8.5
 
 func (c *Chamber) things() {
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
-		if t.Holds {
-			continue
-		}
-		c.box(t.Name, "/chamber/things/"+strconv.Itoa(i), t.At, t.Size, false)
+		c.box(&obstacle{t.Name, "/chamber/things/" + strconv.Itoa(i), t.At, t.Size, false, t.Holds})
 	}
 	for i := range c.rig.Chamber.Covers {
 		v := &c.rig.Chamber.Covers[i]
-		c.box(v.Name, "/chamber/covers/"+strconv.Itoa(i), v.At, v.Size, c.mayStayOff(v.Name))
+		c.box(&obstacle{v.Name, "/chamber/covers/" + strconv.Itoa(i), v.At, v.Size, c.mayStayOff(v.Name), false})
 	}
 }
 
-func (c *Chamber) mayStayOff(cover string) bool {
-	for _, name := range c.rig.Brief.CoversOff {
-		if name == cover {
-			return true
-		}
-	}
-	return false
+func (c *Chamber) mayStayOff(cover string) bool { return slices.Contains(c.rig.Brief.CoversOff, cover) }
+
+// obstacle is a thing or a cover that the card may meet.
+type obstacle struct {
+	name, where string
+	at          rig.Place
+	size        rig.Extent
+	off, holds  bool
 }
 
-func (c *Chamber) box(name, where string, at rig.Place, size rig.Extent, off bool) {
-	box, known := BoxOf(at, size)
-	if !known {
+// box measures the way to an obstacle along each axis, and across the corner. What
+// lies wholly beyond the bracket's wall is left aside, and what holds the card may
+// be entered along its height as deep as an edge goes into its slot.
+func (c *Chamber) box(o *obstacle) {
+	at, size := place3(o.at), extent3(o.size)
+	if x := c.axes[0]; at[x].Known && size[x].Known && at[x].Value+size[x].Value <= touch {
 		return
 	}
-	c.Gaps = append(c.Gaps, Gap{Name: name, Where: where, Distance: c.Card.Gap(box), Tolerance: c.boxTolerance(box, at, size), Off: off})
-}
-
-// boxTolerance takes the axis along which the two are furthest apart: that is
-// where the gap was measured.
-func (c *Chamber) boxTolerance(box Box, at rig.Place, size rig.Extent) units.Millimetre {
-	side, widest := 0, units.Millimetre(math.Inf(-1))
-	for i, axis := range c.axes {
-		if d := max(box.Min[axis]-c.Card.Max[axis], c.Card.Min[axis]-box.Max[axis]); d > widest {
-			side, widest = i, d
+	var low, high [3]units.Millimetre
+	var parts [3]apart
+	for i := range parts {
+		a, s := lengthOf(at[i], -longest, longest), lengthOf(size[i], 0, longest)
+		ahead, behind := far(a, c.at[i], c.sizes[i]), far(c.at[i], a, s)
+		parts[i] = ahead.either(behind)
+		if o.holds && i == c.axes[1] {
+			parts[i].ends = parts[i].ends.Plus(units.Exactly(edgeInSlot))
 		}
+		low[i], high[i] = parts[i].ends.Low, parts[i].ends.High
 	}
-	axis := c.axes[side]
-	facts := []Fact{c.at(axis), place3(at)[axis]}
-	if box.Min[axis] < c.Card.Min[axis] {
-		facts = append(facts, extent3(size)[axis])
+	g := Gap{Name: o.name, Where: o.where, Ends: units.Between(distance(low), distance(high)), Off: o.off}
+	if o.holds && g.Ends.High >= 0 && (g.Ends.Low >= 0 || !g.Ends.Known()) {
+		return // touching is meant
 	}
-	return c.tolerance(side, facts...)
+	g.Tolerance, g.Worst, g.Told = across(parts, c.ref.GapTolerance)
+	if !g.Ends.Known() {
+		g.lacks = c.boxLacks(o, at, size)
+	}
+	c.Gaps = append(c.Gaps, g)
 }
 
 // BoxOf makes a box of a place and a size; false while a part is unknown.
@@ -235,68 +252,27 @@ func BoxOf(at rig.Place, size rig.Extent) (Box, bool) {
 }
 
 // Gap returns the smallest gap; false while it cannot be known: nothing placed,
-// no chamber, or a thing in it without place or size.
-func (c *Chamber) Gap() (Gap, bool) {
-	if !c.Placed || c.Least < 0 || len(c.missing()) > 0 {
-		return Gap{}, false
+// no chamber, or another that may be smaller.
+func (c *Chamber) Gap() (*Gap, bool) {
+	ends, any := c.GapEnds()
+	if !any || !ends.Known() {
+		return nil, false
 	}
-	return c.Gaps[c.Least], true
+	return &c.Gaps[c.Least], true
 }
 
-// missingFact is a fact without which the smallest gap is open.
-type missingFact struct{ where, fact, find string }
-
-const ruler = "Take the cover off and measure it with a ruler."
-
-func (c *Chamber) missing() []missingFact {
-	if c.Open() {
-		return nil
-	}
-	var all []missingFact
-	// What is measured together is asked for once.
-	lack := func(at, of string, facts [3]Fact, names [3]string) {
-		if i := firstOpen(facts); i >= 0 {
-			all = append(all, missingFact{at + "/" + names[i], of, ruler})
+// GapEnds is what is certain of the smallest gap; false where there is none.
+func (c *Chamber) GapEnds() (ends units.Range[units.Millimetre], any bool) {
+	for i := range c.Gaps {
+		switch g := &c.Gaps[i]; {
+		case g.Off:
+		case !any:
+			ends, any = g.Ends, true
+		default:
+			ends = ends.Most(g.Ends)
 		}
 	}
-	axes := [3]string{"x_mm", "y_mm", "z_mm"}
-	lack("/card", "the card's size", CardSizes(&c.rig.Card), [3]string{"length_mm", "height_mm", "thickness_mm"})
-	lack("/chamber/box", "the size of the case inside", extent3(c.rig.Chamber.Box), axes)
-	lack("/chamber/card_at", "where the card stands in the case", place3(c.rig.Chamber.CardAt), axes)
-	for i := range c.rig.Chamber.Things {
-		t := &c.rig.Chamber.Things[i]
-		if !t.Holds {
-			c.lackBox(lack, "things", i, t.Name, t.At, t.Size)
-		}
-	}
-	for i := range c.rig.Chamber.Covers {
-		v := &c.rig.Chamber.Covers[i]
-		if !c.mayStayOff(v.Name) {
-			c.lackBox(lack, "covers", i, v.Name, v.At, v.Size)
-		}
-	}
-	return all
-}
-
-// firstOpen is the place of the first of three facts that is not known, or −1.
-func firstOpen(facts [3]Fact) int {
-	for i := range facts {
-		if !facts[i].Known {
-			return i
-		}
-	}
-	return -1
-}
-
-func (c *Chamber) lackBox(lack func(at, of string, facts [3]Fact, names [3]string), list string, i int, name string, at rig.Place, size rig.Extent) {
-	where, extent := place3(at), extent3(size)
-	if firstOpen(where) < 0 && firstOpen(extent) < 0 {
-		return
-	}
-	axes := [3]string{"x_mm", "y_mm", "z_mm"}
-	path := "/chamber/" + list + "/" + strconv.Itoa(i)
-	lack(path+"/at", "where "+name+" is", where, axes)
-	lack(path+"/size", "the size of "+name, extent, axes)
+	return ends, any
 }
 
 // Longest is the length of the longest card of the same height and thickness
@@ -304,7 +280,7 @@ func (c *Chamber) lackBox(lack func(at, of string, facts [3]Fact, names [3]strin
 func (c *Chamber) Longest() (units.Millimetre, bool) {
 	axis := c.axes[0]
 	wall := extent3(c.rig.Chamber.Box)[axis]
-	if !c.Placed || !wall.Known || len(c.missing()) > 0 {
+	if _, known := c.Gap(); !c.Placed || !wall.Known || !known {
 		return 0, false
 	}
 	ends := wall.Value
@@ -344,10 +320,10 @@ func (c *Chamber) eachBox(visit func(Box)) {
 
 // Span tells where a gap lies: the chamber axis, and the two faces along it, the
 // card's first.
-func (c *Chamber) Span(g Gap) (axis int, from, to units.Millimetre) {
+func (c *Chamber) Span(g *Gap) (axis int, from, to units.Millimetre) {
 	best := units.Millimetre(math.Inf(1))
 	consider := func(i int, a, b units.Millimetre, d units.Millimetre) {
-		if miss := units.Millimetre(math.Abs(float64(d - g.Distance))); miss < best {
+		if miss := units.Millimetre(math.Abs(float64(d - g.Ends.Low))); miss < best {
 			best, axis, from, to = miss, i, a, b
 		}
 	}

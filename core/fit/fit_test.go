@@ -48,7 +48,7 @@ func TestSmallestGap(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			gap, known := fit.For(c.rig, coretest.Tables(t)).Gap()
 			require.True(t, known)
-			assert.InDelta(t, c.gap, float64(gap.Distance), 1e-9)
+			assert.InDelta(t, c.gap, float64(gap.Ends.Low), 1e-9)
 			assert.Equal(t, c.where, gap.Where)
 		})
 	}
@@ -60,7 +60,7 @@ func TestWalls(t *testing.T) {
 	r.Card.Length = mm(301)
 	gap, _ := fit.For(r, ref).Gap()
 	assert.Equal(t, "the far wall", gap.Name)
-	assert.InDelta(t, -1, float64(gap.Distance), 1e-9)
+	assert.InDelta(t, -1, float64(gap.Ends.Low), 1e-9)
 
 	r = chamber()
 	r.Chamber.CardAt = place(-2, 10, 20)
@@ -68,7 +68,7 @@ func TestWalls(t *testing.T) {
 	assert.Equal(t, "the bracket's wall", gap.Name, "beyond the wall it is held at")
 	r.Chamber.CardAt = place(0, 0, 20)
 	gap, _ = fit.For(r, ref).Gap()
-	assert.InDelta(t, 20, float64(gap.Distance), 1e-9, "held at bracket and slot: touching there is meant")
+	assert.InDelta(t, 20, float64(gap.Ends.Low), 1e-9, "held at bracket and slot: touching there is meant")
 }
 
 func TestAxesTurnTheCard(t *testing.T) {
@@ -137,6 +137,56 @@ func TestGapIsUnknownWhileAnythingIs(t *testing.T) {
 	open.Chamber.Open = true
 	_, known := fit.For(open, ref).Gap()
 	assert.False(t, known, "in the open there is nothing to measure")
+}
+
+// TestToleranceIsOfWhatMakesTheGap: a gap knows only the lengths between its two
+// faces; across a corner each axis counts by its share of the way.
+func TestToleranceIsOfWhatMakesTheGap(t *testing.T) {
+	told := func(v, tolerance float64) fit.Fact {
+		return fit.Fact{Known: true, Exact: tolerance == 0, Value: units.Millimetre(v), Tolerance: tolerance}
+	}
+	exact := func(things ...rig.Thing) *rig.Rig {
+		r := chamber(things...)
+		r.Chamber.CardAt = rig.Place{X: told(50, 0), Y: told(10, 0), Z: told(20, 0)}
+		r.Card.Length, r.Card.Height, r.Card.Thickness = told(200, 6), told(100, 0), told(40, 0)
+		return r
+	}
+	near := exact(rig.Thing{Name: "behind", At: rig.Place{X: told(0, 0.3), Y: told(0, 0), Z: told(0, 0)}, Size: rig.Extent{X: told(48, 0.4), Y: told(150, 0), Z: told(100, 0)}})
+	corner := exact(rig.Thing{Name: "corner", At: rig.Place{X: told(253, 0), Y: told(114, 2), Z: told(20, 0)}, Size: rig.Extent{X: told(10, 0), Y: told(10, 0), Z: told(10, 0)}})
+	for _, c := range []struct {
+		rig                 *rig.Rig
+		gap, within, chance float64
+	}{
+		{near, 2, 0.5, 1},           // √(0.3² + 0.4²): the card's ±6 is on its other side
+		{corner, 5, 3.9395, 0.9944}, // √((3/5·6)² + (4/5·2)²), Φ(2·5/3.94)
+	} {
+		gap, known := fit.For(c.rig, coretest.Tables(t)).Gap()
+		require.True(t, known)
+		assert.InDelta(t, c.gap, float64(gap.Ends.Low), 1e-9)
+		assert.InDelta(t, c.within, float64(gap.Tolerance), 1e-3)
+		assert.InDelta(t, c.chance, float64(gap.Chance()), 1e-4)
+	}
+}
+
+// TestCertainInSpiteOfWhatIsMissing: whatever a length that is not told may be, the
+// gap lies between the ends given for it.
+func TestCertainInSpiteOfWhatIsMissing(t *testing.T) {
+	ref := coretest.Tables(t)
+	forget := []func(*rig.Rig) *fit.Fact{
+		func(r *rig.Rig) *fit.Fact { return &r.Card.Length }, func(r *rig.Rig) *fit.Fact { return &r.Card.Thickness },
+		func(r *rig.Rig) *fit.Fact { return &r.Chamber.CardAt.Y }, func(r *rig.Rig) *fit.Fact { return &r.Chamber.Box.Z },
+		func(r *rig.Rig) *fit.Fact { return &r.Chamber.Things[0].At.X }, func(r *rig.Rig) *fit.Fact { return &r.Chamber.Things[0].Size.Z },
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		at := func(name string, low, high int) float64 { return float64(rapid.IntRange(low, high).Draw(t, name)) }
+		r := chamber(thing(at("x", 0, 300), at("y", 0, 150), at("z", 0, 100), at("dx", 1, 200), at("dy", 1, 100), at("dz", 1, 100)))
+		whole, _ := fit.For(r, ref).GapEnds()
+		*forget[rapid.IntRange(0, len(forget)-1).Draw(t, "forgotten")](r) = fit.Fact{}
+		ends, any := fit.For(r, ref).GapEnds()
+		if !any || whole.Low < ends.Low || whole.High > ends.High {
+			t.Fatalf("%v was said to lie within %v", whole, ends)
+		}
+	})
 }
 
 // TestGapOfBoxes: it is the same from both sides, does not change when both are

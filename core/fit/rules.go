@@ -1,6 +1,8 @@
 package fit
 
 import (
+	"fmt"
+
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -13,8 +15,8 @@ var rules = finding.Table[*Chamber]{
 		Fires: "the card meets a closed cover that the brief lets stay off (what a cover meets along its travel comes later)"}, Judge: judgeLid},
 	{Rule: finding.Rule{Name: "fit.tight", Title: "Gap within the measuring tolerance", Levels: "risk",
 		Fires: "a gap is below the measuring tolerance, 1.5 mm unless the facts state theirs"}, Judge: judgeTight},
-	{Rule: finding.Rule{Name: "fit.bracket", Title: "Bracket does not match", Levels: "blocked; risk",
-		Fires: "bracket height or width does not match the opening; a risk when the bracket that would match means dismantling the cooler"}, Judge: judgeBracket},
+	{Rule: finding.Rule{Name: "fit.bracket", Title: "Bracket does not match", Levels: "blocked; risk; note",
+		Fires: "bracket height or width does not match the opening; a risk when the bracket that would match means dismantling the cooler, a note when the swap is free"}, Judge: judgeBracket},
 }
 
 // Rules lists the rules of this package.
@@ -36,15 +38,16 @@ func judgeCard(r *finding.Rule, c *Chamber, out *finding.List) {
 	for _, m := range c.missing() {
 		out.Need(r, m.where, m.fact, m.find, "whether the card goes in")
 	}
-	if !c.Placed {
-		c.judgeSizes(r, out)
-		return
-	}
-	for _, g := range c.Gaps {
-		if g.Distance < 0 && !g.Off {
-			out.Add(r, finding.Blocked, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Distance)}},
-				"The card meets %s by %v.", g.Name, -g.Distance)
+	for i := range c.Gaps {
+		g := &c.Gaps[i]
+		if g.Meets() != units.Always || g.Off {
+			continue
 		}
+		atLeast, numbers := "", finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.High)}}
+		if !g.Ends.Known() {
+			atLeast = "at least "
+		}
+		out.Add(r, finding.Blocked, g.Where, numbers, "The card meets %s by %s%v.", g.Name, atLeast, -g.Ends.High)
 	}
 }
 
@@ -53,110 +56,208 @@ func (c *Chamber) undescribed() bool {
 	return ch.Name == "" && ch.Box == (rig.Extent{}) && ch.CardAt == (rig.Place{}) && ch.Things == nil && ch.Covers == nil
 }
 
-// judgeSizes: without a place, a card larger than the chamber is still certain.
-func (c *Chamber) judgeSizes(r *finding.Rule, out *finding.List) {
-	box, sizes := extent3(c.rig.Chamber.Box), CardSizes(&c.rig.Card)
-	for i, axis := range c.axes {
-		if box[axis].Known && sizes[i].Known && sizes[i].Value > box[axis].Value {
-			excess := sizes[i].Value - box[axis].Value
-			out.Add(r, finding.Blocked, "/chamber/box/"+axisName(axis), finding.Numbers{{Name: "gap_mm", Value: float64(-excess)}},
-				"The card meets %s by %v wherever it stands.", wallNames[i][1], excess)
-		}
-	}
-}
-
 func judgeLid(r *finding.Rule, c *Chamber, out *finding.List) {
-	for _, g := range c.Gaps {
-		if g.Off && g.Distance < 0 {
-			out.Add(r, finding.Note, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Distance)}},
-				"The card reaches %v into %s, which the brief lets stay off. Keep fingers and metal away from the open case.", -g.Distance, g.Name)
+	for i := range c.Gaps {
+		if g := &c.Gaps[i]; g.Off && g.Meets() == units.Always {
+			out.Add(r, finding.Note, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.High)}},
+				"The card reaches %v into %s, which the brief lets stay off. Keep fingers and metal away from the open case.", -g.Ends.High, g.Name)
 		}
 	}
 }
 
 func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {
-	for _, g := range c.Gaps {
-		if g.Off || g.Distance < 0 || g.Distance >= g.Tolerance {
+	for i := range c.Gaps {
+		g := &c.Gaps[i]
+		if g.Off || !g.Ends.Known() || g.Ends.Low < 0 || g.Ends.Low >= g.Tolerance {
 			continue
 		}
-		out.Add(r, finding.Risk, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Distance)}, {Name: "tolerance_mm", Value: float64(g.Tolerance)}},
-			"%v to %s, %s ±%v.", g.Distance, g.Name, c.Measured(g), g.Tolerance)
+		out.Add(r, finding.Risk, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.Low)}, {Name: "tolerance_mm", Value: float64(g.Tolerance)}, {Name: "worst_mm", Value: float64(g.Worst)}, {Name: "chance", Value: float64(g.Chance())}},
+			"%v to %s, %s ±%v (±%v if all of it errs one way): it goes in with a chance of %v.", g.Ends.Low, g.Name, g.Measured(), g.Tolerance, g.Worst, g.Chance())
 	}
+}
+
+// Measured says whether somebody told how finely a gap was measured, or whether
+// that is taken for it.
+func (g *Gap) Measured() string {
+	if g.Told {
+		return "measured to"
+	}
+	return "taken as"
 }
 
 func judgeBracket(r *finding.Rule, c *Chamber, out *finding.List) {
 	if c.undescribed() {
 		return // fit.card asks for the chamber
 	}
-	bracket, opening := &c.rig.Card.Bracket, &c.rig.Chamber.Opening
-	if !bracket.Height.Known {
-		out.Need(r, "/card/bracket/height", "the height of the card's bracket", "Hold a ruler beside it: 120 mm is full height, 79 mm low-profile (half-height).", "whether it matches the opening")
+	if c.judgeWidth(r, out) && !(c.rig.Card.Bracket.Height.Known && c.rig.Chamber.Opening.Height.Known) {
+		return // it does not go in, whatever its height
 	}
-	if !opening.Height.Known {
-		c.judgeBracketRoom(r, out)
+	if !c.judgeTaller(r, out) {
+		c.judgeHeight(r, out)
 	}
-	if bracket.Height.Known && opening.Height.Known {
-		c.judgeHeights(r, out)
-	}
-	c.judgeWidth(r, out)
 }
 
-// judgeBracketRoom: with the opening unknown, a bracket taller than the chamber
-// is still certain.
-func (c *Chamber) judgeBracketRoom(r *finding.Rule, out *finding.List) {
+// judgeTaller reports a bracket taller than the case while nobody has measured the
+// opening.
+func (c *Chamber) judgeTaller(r *finding.Rule, out *finding.List) bool {
 	room := extent3(c.rig.Chamber.Box)[c.axes[1]]
 	tall := c.ref.BracketHeight(c.rig.Card.Bracket.Height.Or(rig.NoBracket))
-	if room.Known && tall > room.Value {
-		out.Add(r, finding.Blocked, "/card/bracket", finding.Numbers{{Name: "bracket_mm", Value: float64(tall)}, {Name: "room_mm", Value: float64(room.Value)}},
-			"The bracket is %v tall, the case %v.", tall, room.Value)
-		return
+	if c.rig.Chamber.Opening.Height.Known || !room.Known || tall <= room.Value {
+		return false
 	}
-	out.Need(r, "/chamber/opening/height", "the opening for the bracket", "Measure it: 120 mm is full height, 79 mm low-profile (half-height).", "whether the card's bracket matches")
+	out.Add(r, finding.Blocked, "/card/bracket", finding.Numbers{{Name: "bracket_mm", Value: float64(tall)}, {Name: "room_mm", Value: float64(room.Value)}},
+		"The bracket is %v tall, the case %v.", tall, room.Value)
+	return true
 }
 
-func (c *Chamber) judgeHeights(r *finding.Rule, out *finding.List) {
-	bracket, wanted := &c.rig.Card.Bracket, c.rig.Chamber.Opening.Height.Value
-	fitted := bracket.Height.Value
-	if fitted == wanted || fitted == rig.NoBracket {
-		return
-	}
-	numbers := finding.Numbers{{Name: "bracket_mm", Value: float64(c.ref.BracketHeight(fitted))}, {Name: "opening_mm", Value: float64(c.ref.BracketHeight(wanted))}}
-	says := "The card has a " + bracketWords(fitted, c.ref.BracketHeight(fitted)) + ", the opening takes " + bracketWords(wanted, c.ref.BracketHeight(wanted)) + "."
+// bracketCase is what decides whether a bracket's height goes: the one fitted, the
+// opening, the spare one, and what changing them takes.
+type bracketCase struct {
+	fitted, opening, spare rig.Height
+	swap                   rig.Swap
+}
+
+// verdict of a case; none where the bracket fits.
+func (b bracketCase) verdict() (level finding.Level, why string, any bool) {
 	switch {
-	case wanted != rig.NoBracket && !bracket.Spare.Known:
-		out.Need(r, "/card/bracket/spare", "whether a second bracket came with the card", "Look in its box.", "between a swap and a card that does not go in")
-	case bracket.Spare.Or("") != wanted && wanted != rig.NoBracket:
-		out.Add(r, finding.Blocked, "/card/bracket", numbers, "%s No other bracket is there.", says)
-	case !bracket.Swap.Known:
-		out.Need(r, "/card/bracket/swap", "what changing the bracket takes", "Look which screws hold it: some hold the cooler too.", "whether the swap is safe")
-	case bracket.Swap.Value == rig.SwapDismantles:
-		out.Add(r, finding.Risk, "/card/bracket", numbers, "%s The swap dismantles the cooler and may break its seal.", says)
-	case bracket.Swap.Value == rig.SwapImpossible:
-		out.Add(r, finding.Blocked, "/card/bracket", numbers, "%s It cannot be changed.", says)
+	case b.fitted == b.opening || b.fitted == rig.NoBracket:
+		return 0, "", false
+	case b.opening != rig.NoBracket && b.spare != b.opening:
+		return finding.Blocked, "No other bracket is there.", true
+	case b.swap == rig.SwapImpossible:
+		return finding.Blocked, "It cannot be changed.", true
+	case b.swap == rig.SwapDismantles:
+		return finding.Risk, "The swap dismantles the cooler and may break its seal.", true
+	default:
+		return finding.Note, "The right one is screwed on in its place; the cooler stays as it is.", true
 	}
 }
 
-func bracketWords(h rig.Height, tall units.Millimetre) string {
-	if h == rig.NoBracket {
-		return "no bracket"
+// judgeHeight puts in all that the facts not told may be: what every case brings is
+// certain, and a fact is asked for where the cases differ.
+func (c *Chamber) judgeHeight(r *finding.Rule, out *finding.List) {
+	bracket, opening := &c.rig.Card.Bracket, c.rig.Chamber.Opening.Height
+	level, says, first, certain := finding.Note, "", true, true
+	for _, fitted := range heights(bracket.Height) {
+		for _, opens := range heights(opening) {
+			for _, spare := range heights(bracket.Spare) {
+				for _, swap := range swaps(bracket.Swap) {
+					l, why, any := bracketCase{fitted, opens, spare, swap}.verdict()
+					if !any {
+						why = ""
+					}
+					if first {
+						level, says, first = l, why, false
+					}
+					certain = certain && l == level && any == (says != "")
+				}
+			}
+		}
 	}
-	if h == rig.HalfHeight {
-		return "low-profile (half-height) bracket (" + tall.String() + ")"
-	}
-	return "full-height bracket (" + tall.String() + ")"
-}
-
-func (c *Chamber) judgeWidth(r *finding.Rule, out *finding.List) {
-	wide, free := c.rig.Card.Bracket.Slots, c.rig.Chamber.Opening.Slots
-	if wide.Known && free.Known && wide.Value > free.Value && c.rig.Card.Bracket.Height.Value != rig.NoBracket {
-		out.Add(r, finding.Blocked, "/card/bracket/slots", finding.Numbers{{Name: "bracket_slots", Value: float64(wide.Value)}, {Name: "opening_slots", Value: float64(free.Value)}},
-			"The bracket is %d slots wide, the opening %d.", wide.Value, free.Value)
+	if !certain {
+		c.askHeight(r, out)
 		return
 	}
-	if !wide.Known {
-		out.Need(r, "/card/bracket/slots", "how many slots wide the card's bracket is", "Count them.", "whether the bracket goes in")
+	if says == "" {
+		return
 	}
-	if !free.Known {
-		out.Need(r, "/chamber/opening/slots", "how many slots are free at the opening", "Count them.", "whether the bracket goes in")
+	numbers := finding.Numbers{}
+	if bracket.Height.Known {
+		numbers = append(numbers, finding.Number{Name: "bracket_mm", Value: float64(c.ref.BracketHeight(bracket.Height.Value))})
 	}
+	if opening.Known {
+		numbers = append(numbers, finding.Number{Name: "opening_mm", Value: float64(c.ref.BracketHeight(opening.Value))})
+	}
+	out.Add(r, level, "/card/bracket", numbers, "The card has a %s, the opening takes %s. %s",
+		c.bracketWords(bracket.Height), c.bracketWords(opening), says)
+}
+
+// askHeight asks for what decides, the first of them first.
+func (c *Chamber) askHeight(r *finding.Rule, out *finding.List) {
+	bracket, opening := &c.rig.Card.Bracket, c.rig.Chamber.Opening.Height
+	switch {
+	case !bracket.Height.Known || !opening.Known:
+		if !bracket.Height.Known {
+			out.Need(r, "/card/bracket/height", "the height of the card's bracket", "Hold a ruler beside it: 120 mm is full height, 79 mm low-profile (half-height).", "whether it matches the opening")
+		}
+		if !opening.Known {
+			out.Need(r, "/chamber/opening/height", "the opening for the bracket", "Measure it: 120 mm is full height, 79 mm low-profile (half-height).", "whether the card's bracket matches")
+		}
+	case opening.Value != rig.NoBracket && !bracket.Spare.Known:
+		out.Need(r, "/card/bracket/spare", "whether a second bracket came with the card", "Look in its box.", "between a swap and a card that does not go in")
+	default:
+		out.Need(r, "/card/bracket/swap", "what changing the bracket takes", "Look which screws hold it: some hold the cooler too.", "whether the swap is safe")
+	}
+}
+
+func heights(f rig.Fact[rig.Height]) []rig.Height {
+	if f.Known {
+		return []rig.Height{f.Value}
+	}
+	return []rig.Height{rig.FullHeight, rig.HalfHeight, rig.NoBracket}
+}
+
+func swaps(f rig.Fact[rig.Swap]) []rig.Swap {
+	if f.Known {
+		return []rig.Swap{f.Value}
+	}
+	return []rig.Swap{rig.SwapFree, rig.SwapDismantles, rig.SwapImpossible}
+}
+
+func (c *Chamber) bracketWords(f rig.Fact[rig.Height]) string {
+	h, known := f.Get()
+	switch {
+	case !known:
+		return "bracket that nobody has measured"
+	case h == rig.NoBracket:
+		return "no bracket"
+	case h == rig.HalfHeight:
+		return "low-profile (half-height) bracket (" + c.ref.BracketHeight(h).String() + ")"
+	default:
+		return "full-height bracket (" + c.ref.BracketHeight(h).String() + ")"
+	}
+}
+
+// judgeWidth reports a bracket that is wider than its opening.
+func (c *Chamber) judgeWidth(r *finding.Rule, out *finding.List) (tooWide bool) {
+	bracket, opening := &c.rig.Card.Bracket, &c.rig.Chamber.Opening
+	if rig.Is(bracket.Height, rig.NoBracket) || rig.Is(opening.Height, rig.NoBracket) {
+		return false
+	}
+	wide, free := slotsOf(bracket.Slots, 1, 5), slotsOf(opening.Slots, 0, 8)
+	switch wide.Over(free) {
+	case units.Always:
+		out.Add(r, finding.Blocked, "/card/bracket/slots", finding.Numbers{{Name: "bracket_slots", Value: float64(wide.Low)}, {Name: "opening_slots", Value: float64(free.High)}},
+			"The bracket is %s slots wide, the opening %s.", atLeast(wide), atMost(free))
+		return true
+	case units.Sometimes:
+		if !bracket.Slots.Known {
+			out.Need(r, "/card/bracket/slots", "how many slots wide the card's bracket is", "Count them.", "whether the bracket goes in")
+		}
+		if !opening.Slots.Known {
+			out.Need(r, "/chamber/opening/slots", "how many slots are free at the opening", "Count them.", "whether the bracket goes in")
+		}
+	}
+	return false
+}
+
+func slotsOf(f rig.Fact[int], least, most int) units.Range[int] {
+	if f.Known {
+		return units.Exactly(f.Value)
+	}
+	return units.Between(least, most)
+}
+
+func atLeast(r units.Range[int]) string {
+	if r.Known() {
+		return fmt.Sprint(r.Low)
+	}
+	return fmt.Sprintf("at least %d", r.Low)
+}
+
+func atMost(r units.Range[int]) string {
+	if r.Known() {
+		return fmt.Sprint(r.High)
+	}
+	return fmt.Sprintf("at most %d", r.High)
 }

@@ -93,6 +93,7 @@ const (
 	HalfHeight Height = "half"
 	NoBracket  Height = "none"
 
+	SwapFree       Swap = "free"
 	SwapDismantles Swap = "dismantles-cooler"
 	SwapImpossible Swap = "impossible"
 

@@ -117,6 +117,7 @@ func setPart(fact reflect.Value, spec Spec, pointer, part, typed string) error {
 func setTolerance(fact reflect.Value, spec Spec, pointer, typed string) error {
 	if typed == "" {
 		fact.FieldByName("Tolerance").SetFloat(0)
+		fact.FieldByName("Exact").SetBool(false)
 		return nil
 	}
 	value := reflect.New(spec.Type)
@@ -129,6 +130,7 @@ func setTolerance(fact reflect.Value, spec Spec, pointer, typed string) error {
 		return &FieldError{Path: pointer, Value: quote(typed), Accepts: "a tolerance of 0 or more, in the field's unit"}
 	}
 	fact.FieldByName("Tolerance").SetFloat(tolerance)
+	fact.FieldByName("Exact").SetBool(tolerance == 0)
 	return nil
 }
 

@@ -29,6 +29,7 @@ func (Source) Choices() []string {
 // the value, its tolerance (same unit), its source and a remark.
 type Fact[T any] struct {
 	Known     bool
+	Exact     bool // a tolerance of 0 was told, which is not the same as none told
 	Value     T
 	Tolerance float64
 	Source    Source
@@ -49,6 +50,9 @@ func (f Fact[T]) Or(other T) T {
 	return other
 }
 
+// Told returns the tolerance, and whether one was told.
+func (f Fact[T]) Told() (float64, bool) { return f.Tolerance, f.Exact || f.Tolerance > 0 }
+
 // IsZero reports an unknown fact, which the file leaves out.
 func (f Fact[T]) IsZero() bool { return !f.Known }
 
@@ -57,10 +61,10 @@ func Is[T comparable](f Fact[T], v T) bool { return f.Known && f.Value == v }
 
 // factObject is the long form of a fact in the file.
 type factObject[T any] struct {
-	Value     T       `json:"value"`
-	Tolerance float64 `json:"tolerance,omitzero"`
-	Source    Source  `json:"source,omitzero"`
-	Remark    string  `json:"remark,omitzero"`
+	Value     T        `json:"value"`
+	Tolerance *float64 `json:"tolerance,omitzero"`
+	Source    Source   `json:"source,omitzero"`
+	Remark    string   `json:"remark,omitzero"`
 }
 
 const unknownWord = "unknown"
@@ -70,10 +74,15 @@ func (f Fact[T]) MarshalJSONTo(enc *jsontext.Encoder) error {
 	if !f.Known {
 		return enc.WriteToken(jsontext.String(unknownWord))
 	}
-	if f.Tolerance == 0 && f.Source == "" && f.Remark == "" {
+	told := f.Exact || f.Tolerance != 0
+	if !told && f.Source == "" && f.Remark == "" {
 		return json.MarshalEncode(enc, f.Value)
 	}
-	return json.MarshalEncode(enc, factObject[T]{f.Value, f.Tolerance, f.Source, f.Remark})
+	object := factObject[T]{Value: f.Value, Source: f.Source, Remark: f.Remark}
+	if told {
+		object.Tolerance = &f.Tolerance
+	}
+	return json.MarshalEncode(enc, object)
 }
 
 // UnmarshalJSONFrom reads any of the forms of a fact.
@@ -116,7 +125,7 @@ func (f *Fact[T]) readObject(dec *jsontext.Decoder) error {
 	}
 	f.Source, f.Remark = object.Source, object.Remark
 	if object.Tolerance != nil {
-		f.Tolerance = *object.Tolerance
+		f.Tolerance, f.Exact = *object.Tolerance, *object.Tolerance == 0
 	}
 	return nil
 }

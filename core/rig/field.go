@@ -123,15 +123,15 @@ type factual interface {
 	known() bool
 	boxed() any
 	elem() reflect.Type
-	tolerance() float64
+	finely() (tolerance float64, told bool)
 	told() (source Source, remark string)
 }
 
-func (f Fact[T]) told() (Source, string) { return f.Source, f.Remark }
-func (f Fact[T]) known() bool            { return f.Known }
-func (f Fact[T]) boxed() any             { return f.Value }
-func (f Fact[T]) elem() reflect.Type     { return reflect.TypeFor[T]() }
-func (f Fact[T]) tolerance() float64     { return f.Tolerance }
+func (f Fact[T]) told() (Source, string)  { return f.Source, f.Remark }
+func (f Fact[T]) known() bool             { return f.Known }
+func (f Fact[T]) boxed() any              { return f.Value }
+func (f Fact[T]) elem() reflect.Type      { return reflect.TypeFor[T]() }
+func (f Fact[T]) finely() (float64, bool) { return f.Told() }
 
 type chooser interface{ Choices() []string }
 
@@ -247,12 +247,13 @@ func (n Node) Plain() any {
 	return n.Value.Interface()
 }
 
-// Tolerance returns the tolerance of a fact, in its own unit.
-func (n Node) Tolerance() float64 {
-	if n.fact != nil {
-		return n.fact.tolerance()
+// Tolerance returns the tolerance of a fact, in its own unit, and whether one was
+// told.
+func (n Node) Tolerance() (tolerance float64, told bool) {
+	if n.fact == nil {
+		return 0, false
 	}
-	return 0
+	return n.fact.finely()
 }
 
 // Told returns where a fact comes from, and the remark beside it.

@@ -127,8 +127,8 @@ func (c *checker) factParts(n Node) {
 		c.word(n, "/source", string(source), &sourceSpec)
 	}
 	c.word(n, "/remark", remark, &Spec{})
-	t := n.Tolerance()
-	if t == 0 {
+	t, told := n.Tolerance()
+	if !told && t == 0 {
 		return
 	}
 	numeric := n.Spec.Kind == Number || n.Spec.Kind == Whole
