@@ -214,6 +214,8 @@ func (a *App) anyBins(c fiber.Ctx) (*assess.Bins, error) {
 	if err != nil {
 		return nil, err
 	}
+	bins.Hosts = append(bins.Hosts, a.stock.Hosts...)
+	bins.Stages = append(bins.Stages, a.stock.Stages...)
 	bins.Cards = append(bins.Cards, a.stock.Cards...)
 	bins.Supplies = append(bins.Supplies, a.stock.Supplies...)
 	bins.Leads = append(bins.Leads, a.stock.Leads...)

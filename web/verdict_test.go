@@ -27,7 +27,7 @@ func TestVerdictByCause(t *testing.T) {
 	assert.Equal(t, 2, first.First()[0].Clears)
 	assert.Equal(t, "power.connector", first.Findings[1].Rule)
 	require.Len(t, v.Others, 1)
-	assert.Equal(t, "1 blocked, 2 notes", v.Others[0].Counts)
+	assert.Equal(t, "1 blocked, 1 risk, 4 notes", v.Others[0].Counts)
 	assert.Equal(t, "Nothing left to start from", v.Others[0].Title)
 	for _, here := range []string{"brief", "survey", "route", "power", "fit", "sheet"} {
 		v, shown := verdictOf(report, r, here), 0

@@ -63,7 +63,7 @@ func TestAssess(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(out), &report))
 	assert.Equal(t, "kolvan-report/1", report.Format)
 	assert.Contains(t, report.Figures, "link.likely_gen")
-	assert.Nil(t, report.Figures["link.likely_gen"])
+	assert.EqualValues(t, 3.0, report.Figures["link.likely_gen"])
 	worst := report.Findings[0]
 	assert.Equal(t, "danger", worst.Level)
 	assert.InDelta(t, 66, worst.Numbers["asked_w"], 1e-9)

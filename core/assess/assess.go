@@ -43,8 +43,10 @@ type Report struct {
 type Figures struct {
 	Width          *int            `json:"link.width"`
 	Gen            *int            `json:"link.gen"`
-	LikelyGen      *int            `json:"link.likely_gen"`      // nil until the loss budget comes
-	ComfortableGen *int            `json:"link.comfortable_gen"` // nil until the loss budget comes
+	LikelyGen      *int            `json:"link.likely_gen"`      // 0 for none
+	ComfortableGen *int            `json:"link.comfortable_gen"` // 0 for none
+	Margin         *float64        `json:"link.margin_db"`       // at the planned speed
+	Chance         *float64        `json:"link.chance"`          // of a stable link there
 	Raw            *float64        `json:"link.raw_gb_s"`
 	Net            *float64        `json:"link.net_gb_s"`
 	Pinch          *string         `json:"link.pinch"`
@@ -129,13 +131,19 @@ func (b Bounds) MarshalJSONTo(enc *jsontext.Encoder) error {
 }
 
 func bounds(r *rig.Rig, report *Report) Bounds {
-	b := make(Bounds, 0, 9)
+	b := make(Bounds, 0, 13)
 	p := report.Link
 	if len(p.Elements) > 0 && !p.None {
 		b = append(b, boundOf("link.width", p.WidthEnds), boundOf("link.gen", p.GenEnds), boundOf("link.raw_gb_s", p.RawEnds), boundOf("link.net_gb_s", p.NetEnds))
 		if memory, known := r.Card.Memory.Get(); known && p.NetEnds.High > 0 {
 			size := float64(memory) * units.BytesPerGibibyte / 1e9
 			b = append(b, Bound{"link.fill_s", size / float64(p.NetEnds.High), size / float64(p.NetEnds.Low), p.NetEnds.Low == 0, false})
+		}
+	}
+	if p.Budgeted() {
+		b = append(b, boundOf("link.likely_gen", p.LikelyEnds), boundOf("link.comfortable_gen", p.ComfortableEnds))
+		if m, known := p.Planned(); known {
+			b = append(b, boundOf("link.margin_db", m.Ends), boundOf("link.chance", m.Chance))
 		}
 	}
 	if i := report.Power.CardSupply(); i >= 0 {
@@ -167,7 +175,7 @@ func boundOf[T ~float64 | ~int](name string, ends units.Range[T]) Bound {
 func judge(r *rig.Rig, ref *reference.Tables, out *finding.List) Report {
 	report := Report{Format: ReportFormat, Rig: r.Name, Link: link.For(r, ref), Power: power.For(r, ref), Chamber: fit.For(r, ref)}
 	report.Link.Judge(out)
-	gate.Judge(r, out)
+	gate.Judge(r, ref, out)
 	report.Power.Judge(out)
 	report.Chamber.Judge(out)
 	brief.Judge(r, out)
@@ -235,8 +243,24 @@ func linkFigures(f *Figures, p *link.Plan) {
 	if p.Fill > 0 {
 		f.Fill = number(p.Fill)
 	}
+	marginFigures(f, p)
 	if pinch, known := p.Pinch(); known {
 		f.Pinch = &pinch.Name
+	}
+}
+
+func marginFigures(f *Figures, p *link.Plan) {
+	if !p.Budgeted() {
+		return
+	}
+	if p.LikelyEnds.Known() {
+		f.LikelyGen = &p.LikelyEnds.High
+	}
+	if p.ComfortableEnds.Known() {
+		f.ComfortableGen = &p.ComfortableEnds.High
+	}
+	if m, known := p.Planned(); known && m.Ends.Known() {
+		f.Margin, f.Chance = number(m.Ends.High), number(m.Chance.High)
 	}
 }
 

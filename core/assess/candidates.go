@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -20,7 +21,7 @@ var sources = []struct {
 	each func(g *given, try func(candidate) bool)
 }{
 	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {orderKind, orderCandidates}, {homeKind, homeCandidates},
-	{slotKind, slotCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
+	{stageKind, stageCandidates}, {forceKind, forceCandidates}, {slotKind, slotCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
 }
 
 // given is what changes are looked for with: the rig, and its power as it was
@@ -30,82 +31,13 @@ type given struct {
 	ref   *reference.Tables
 	bins  *Bins
 	power *power.Network
+	link  *link.Plan
 }
 
 // copyOf copies a rig without its lists: who changes one copies it first.
 func copyOf(r *rig.Rig) *rig.Rig {
 	c := *r
 	return &c
-}
-
-// slotCandidates: the route starts from another slot, whose occupant stays where
-// it can or changes places with what was displaced.
-func slotCandidates(g *given, try func(candidate) bool) {
-	r := g.rig
-	for i := range r.Host.Slots {
-		slot := &r.Host.Slots[i]
-		if slot.Name == r.Route.Slot {
-			continue
-		}
-		c := copyOf(r)
-		c.Route.Slot = slot.Name
-		c.Route.Displaced = keepDisplaced(r, slot, true)
-		if !try(candidate{says: "Use slot " + slot.Name, kind: slotKind, rig: c}) {
-			return
-		}
-		if old := r.Slot(r.Route.Slot); old != nil && movable(slot) {
-			s := copyOf(c)
-			s.Route.Displaced = append(keepDisplaced(r, slot, false), rig.Displaced{Occupant: slot.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: old.Name})
-			if !try(candidate{says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: slotKind, rig: s}) {
-				return
-			}
-		}
-	}
-}
-
-func movable(slot *rig.Slot) bool {
-	return slot.Occupant.Known && slot.Occupant.Value != rig.NoOccupant
-}
-
-// keepDisplaced drops the new homes in the slot that is now used and, when the
-// old slot's occupant stays, the home it was given.
-func keepDisplaced(r *rig.Rig, used *rig.Slot, stays bool) []rig.Displaced {
-	old := r.Slot(r.Route.Slot)
-	return slices.DeleteFunc(slices.Clone(r.Route.Displaced), func(d rig.Displaced) bool {
-		return d.Slot == used.Name || stays && old != nil && rig.Is(old.Occupant, d.Occupant)
-	})
-}
-
-// homeCandidates: what sits in the route's slot goes to a free slot of a like
-// form; a wireless card may also be replaced by one on USB.
-func homeCandidates(g *given, try func(candidate) bool) {
-	r := g.rig
-	old := r.Slot(r.Route.Slot)
-	if old == nil || !movable(old) {
-		return
-	}
-	if r.Network(old.Occupant.Value) != nil &&
-		!try(withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeUSB)}, "Replace "+old.Occupant.Value+" by one on USB")) {
-		return
-	}
-	for i := range r.Host.Slots {
-		slot := &r.Host.Slots[i]
-		if slot == old || !rig.Is(slot.Occupant, rig.NoOccupant) || !old.Form.Known || !rig.Is(slot.Form, old.Form.Value) || slot.Key != old.Key && slot.Key.Value != old.Key.Value {
-			continue
-		}
-		if !try(withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeSlot), Slot: slot.Name}, "Move "+old.Occupant.Value+" to slot "+slot.Name)) {
-			return
-		}
-	}
-}
-
-// withHome gives the occupant of a slot a new home, in place of any it had.
-func withHome(r *rig.Rig, old *rig.Slot, home rig.Displaced, says string) candidate {
-	home.Occupant = old.Occupant.Value
-	c := copyOf(r)
-	c.Route.Displaced = slices.DeleteFunc(slices.Clone(r.Route.Displaced), func(d rig.Displaced) bool { return d.Occupant == home.Occupant })
-	c.Route.Displaced = append(c.Route.Displaced, home)
-	return candidate{says: says, kind: homeKind, rig: c}
 }
 
 // outletCandidates: what a lead ends at is fed from another free outlet, into any
@@ -610,6 +542,8 @@ func (c *candidate) figureWords(rule string) string {
 		return ": the lead, " + c.leadWords()
 	case slices.Contains(supplyRules, rule) && f.SupplyShare != nil:
 		return ": lasting load at " + power.Percent(*f.SupplyShare) + " of its rating"
+	case rule == "link.margin" && f.Margin != nil && f.Net != nil:
+		return fmt.Sprintf(": %s at Gen %d, %s GB/s net", units.Decibel(*f.Margin).Signed(), *f.Gen, units.Trim(*f.Net, 2))
 	case (family == "link" || family == "boot" || family == "net") && f.Width != nil && f.Gen != nil && f.Net != nil:
 		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
 	case slices.Contains(loadRules, rule) || rule == "power.card":

@@ -19,6 +19,8 @@ import (
 
 // Bins are the parts at hand: changes are tried with them.
 type Bins struct {
+	Hosts    []rig.Host
+	Stages   []rig.Stage
 	Cards    []rig.Card
 	Supplies []rig.Supply
 	Leads    []rig.Lead
@@ -44,6 +46,8 @@ type kind int
 const (
 	slotKind kind = iota
 	homeKind
+	stageKind
+	forceKind
 	outletKind
 	cardKind
 	supplyKind
@@ -84,7 +88,7 @@ func tryCost(r *rig.Rig, findings int) Effort {
 // makes one change at a time and ends with the effort or with the context, whose
 // error it returns; the report's Untried says when more could be tried.
 func Clear(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, effort Effort) error {
-	s := &search{given: given{r, ref, bins, report.Power}, findings: report.Findings, before: levelsOf(report.Findings),
+	s := &search{given: given{r, ref, bins, report.Power, report.Link}, findings: report.Findings, before: levelsOf(report.Findings),
 		offered: make([][kinds]int, len(report.Findings)), cost: tryCost(r, len(report.Findings))}
 	for i, source := range sources {
 		// Each source has its share of what is left, so that one with very many
@@ -193,6 +197,8 @@ var (
 var curable = map[kind][]string{
 	slotKind:   append([]string{"power.slot-limit", "power.unfed"}, linkRules...),
 	homeKind:   linkRules,
+	stageKind:  {"link.margin", "link.errors", "link.width", "link.form-mismatch", "link.module-length", "link.sideband"},
+	forceKind:  {"link.margin", "link.errors"},
 	outletKind: append([]string{"power.unfed", "power.pins"}, loadRules...),
 	supplyKind: append([]string{"power.unfed"}, supplyRules...),
 	turnOnKind: {"power.turn-on"},
@@ -248,10 +254,21 @@ func levelsOf(findings []finding.Finding) levels {
 }
 
 // worstNew is the worst level among findings that were not there before, or not
-// as bad, or with a better figure.
+// as bad, or with a better figure. A step to take in its time is none of them, nor is
+// a question that was asked of another place before.
 func (before levels) worstNew(after []finding.Finding) (worst finding.Level, any bool) {
+	asked := map[string]int(nil)
 	for i := range after {
 		a := &after[i]
+		if a.Level == finding.Unknown {
+			if asked == nil {
+				asked = map[string]int{}
+			}
+			asked[a.Rule]++
+			if l := before[place{a.Rule, ""}]; a.Step || l != nil && asked[a.Rule] <= l.counts[finding.Unknown] {
+				continue
+			}
+		}
 		if l := before[place{a.Rule, a.Where}]; l != nil && l.worst >= a.Level && badness(a) <= l.bad+worseBy {
 			continue
 		}

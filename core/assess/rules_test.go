@@ -1,5 +1,7 @@
 package assess_test
 
+import "strings"
+
 // ruleCase changes the whole rig and says at which level the rule then speaks;
 // "asked by" names the sister rule that asks for the fact in its stead.
 type ruleCase struct{ want, why, patch string }
@@ -17,6 +19,11 @@ func made(more string) string {
 // ownPlug feeds the dock by a proprietary plug with a map on both sides.
 func ownPlug(plug, socket string) string {
 	return all(dockOn("round", "proprietary", "round", "proprietary"), set("/supplies/1/outlets/7/connector", `"proprietary"`), set("/route/stages/2/inlets/3/connector", `"proprietary"`), set("/leads/0/to/0/pins", plug), set("/route/stages/2/inlets/3/pins", socket))
+}
+
+// bootMoves takes the slot of the boot drive, which goes to a new place.
+func bootMoves(to string) string {
+	return all(set("/route/slot", `"m2-b"`), set("/host/drives/0/reads_gb_s", "2.9"), set("/route/displaced", `[`+strings.Replace(to, "{", `{"occupant":"boot drive",`, 1)+`]`))
 }
 
 // ruleCases hold every rule just inside and just beyond its limit, and with the
@@ -45,6 +52,151 @@ var ruleCases = []struct {
 		{"unknown", "is the end open?",
 			all(hostSlot, set("/host/slots/3/lanes_mechanical", "4"))},
 		{"unknown", "plug not seen", drop("/route/stages/0/plug")},
+	}},
+	{"link.module-length", []ruleCase{
+		{"blocked", "80 mm in a slot for 60", all(set("/host/slots/0/length_mm", "60"), set("/route/stages/0/module_mm", "80"))},
+		{"blocked", "42 mm, and no stand-off there", all(set("/host/slots/0/length_mm", "80"), set("/host/slots/0/stand_offs", `["60","80"]`), set("/route/stages/0/module_mm", "42"))},
+		{"risk", "it may be cut", all(set("/host/slots/0/length_mm", "60"), set("/route/stages/0/module_mm", "80"), set("/route/stages/0/may_be_cut", "true"))},
+		{"quiet", "as long as the slot", all(set("/host/slots/0/length_mm", "80"), set("/route/stages/0/module_mm", "80"))},
+		{"quiet", "42 mm on a stand-off", all(set("/host/slots/0/length_mm", "80"), set("/host/slots/0/stand_offs", `["42","80"]`), set("/route/stages/0/module_mm", "42"))},
+		{"unknown", "how long the slot is", set("/route/stages/0/module_mm", "80")},
+		{"unknown", "where stand-offs are", all(set("/host/slots/0/length_mm", "80"), set("/route/stages/0/module_mm", "42"))},
+	}},
+	{"link.sideband", []ruleCase{
+		{"blocked", "no clock", set("/route/stages/1/carries_clock", "false")},
+		{"blocked", "no reset", set("/route/stages/2/carries_reset", "false")},
+		{"blocked", "nothing straps clock-request", all(set("/route/stages/0/straps_clkreq", "false"), set("/route/stages/1/straps_clkreq", "false"), set("/route/stages/2/straps_clkreq", "false"))},
+		{"quiet", "one of three straps it", all(set("/route/stages/0/straps_clkreq", "false"), set("/route/stages/1/straps_clkreq", "false"), set("/route/stages/2/straps_clkreq", "true"))},
+		{"unknown", "two do not, of one nobody knows", all(set("/route/stages/0/straps_clkreq", "false"), set("/route/stages/1/straps_clkreq", "false"))},
+	}},
+	{"link.margin", []ruleCase{
+		{"note", "+3.3 dB over 640 mm of twinax", set("/route/stages/1/length_mm", "640")},
+		{"risk", "+2.6 dB over 740 mm", set("/route/stages/1/length_mm", "740")},
+		{"risk", "a metre of video-style cable at Gen 3, +2.9 dB", all(set("/route/stages/1/line", `"video-cable"`), set("/route/stages/1/length_mm", "1000"), set("/route/forced_generation", "3"))},
+		{"blocked", "two metres of flat ribbon: not even Gen 1", all(set("/route/stages/1/line", `"flat-ribbon"`), set("/route/stages/1/length_mm", "2500"))},
+		{"blocked", "forced to Gen 4 at -9 dB", all(set("/route/stages/1/length_mm", "2400"), set("/route/forced_generation", "4"))},
+		{"quiet", "a retimer half way", all(set("/route/stages/1/length_mm", "740"), set("/route/stages/2/repeats", `"retimer"`))},
+		{"quiet", "a redriver", all(set("/route/stages/1/length_mm", "740"), set("/route/stages/2/repeats", `"redriver"`))},
+		{"quiet", "it was seen to be stable", all(set("/route/stages/1/length_mm", "500"), set("/route/tried", `[{"generation":4,"stable":true}]`))},
+		{"risk", "it was seen to fail", set("/route/tried", `[{"generation":4,"stable":false}]`)},
+		{"unknown", "how far the slot is, at the end of what 450 mm of cable leaves", all(drop("/host/slots/0/trace_mm"), set("/route/stages/1/length_mm", "450"))},
+	}},
+	{"link.shared-uplink", []ruleCase{
+		{"note", "the card alone behind Gen 4 x8", all(set("/host/slots/0/behind", `"chipset"`), set("/host/uplink", `{"lanes":8,"generation":4}`))},
+		{"risk", "6.43 GB/s behind Gen 3 x4", all(set("/host/slots/0/behind", `"chipset"`), set("/host/uplink", `{"lanes":4,"generation":3}`))},
+		{"risk", "a displaced drive beside the card", all(set("/host/slots/0/behind", `"chipset"`), set("/host/slots/0/generation", "3"), set("/host/uplink", `{"lanes":4,"generation":3}`), set("/host/slots/0/occupant", `"data drive"`), set("/host/drives/1/reads_gb_s", "0.5"), set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay"}]`))},
+		{"quiet", "behind the processor", set("/host/slots/0/behind", `"processor"`)},
+		{"unknown", "the uplink", set("/host/slots/0/behind", `"chipset"`)},
+	}},
+	{"link.loopback", []ruleCase{
+		{"note", "0.498 of 6.43 GB/s", all(set("/brief/screen", `{"kind":"own-panel","width_px":1920,"height_px":1080,"rate_hz":60}`), set("/host/copies_frames", "true"), set("/host/graphics", `"integrated"`))},
+		{"risk", "0.498 of 0.81 GB/s", all(set("/brief/screen", `{"kind":"own-panel","width_px":1920,"height_px":1080,"rate_hz":60}`), set("/host/copies_frames", "true"), set("/host/graphics", `"integrated"`), set("/host/slots/0/lanes", "1"), set("/route/forced_generation", "3"))},
+		{"quiet", "an external screen", set("/brief/screen", `{"kind":"external"}`)},
+		{"unknown", "its pixels", set("/brief/screen", `{"kind":"own-panel"}`)},
+	}},
+	{"link.measured", []ruleCase{
+		{"risk", "Gen 2 under load", set("/route/readings", `[{"width":4,"generation":2,"load":"loaded"}]`)},
+		{"risk", "one lane, also at idle", set("/route/readings", `[{"width":1,"generation":4,"load":"idle"}]`)},
+		{"note", "Gen 1 at idle", set("/route/readings", `[{"width":4,"generation":1,"load":"idle"}]`)},
+		{"quiet", "as planned", set("/route/readings", `[{"width":4,"generation":4,"load":"loaded"}]`)},
+		{"unknown", "loaded or idle", set("/route/readings", `[{"width":4,"generation":1}]`)},
+	}},
+	{"link.errors", []ruleCase{
+		{"risk", "3 in a second: at least 9.7e-12", set("/route/readings", `[{"errors":3,"seconds":1}]`)},
+		{"note", "1 in ten seconds: 1.6e-12, at least 4e-14", set("/route/readings", `[{"errors":1,"seconds":10}]`)},
+		{"quiet", "none in a minute", set("/route/readings", `[{"errors":0,"seconds":60}]`)},
+		{"unknown", "over how long", set("/route/readings", `[{"errors":3}]`)},
+	}},
+	{"link.cold-plug", []ruleCase{
+		{"note", "any route over stages", set("/name", `"any"`)},
+		{"quiet", "the card in the host's own slot", hostSlot},
+		{"else note", "stages nobody described", set("/route/stages/0", `{"name":"something"}`)},
+	}},
+	{"gate.soldered", []ruleCase{
+		{"blocked", "solder", all(set("/route/slot", `"m2-e"`), set("/host/slots/2/occupant_fixed", `"soldered"`))},
+		{"quiet", "a screw", set("/route/slot", `"m2-e"`)},
+		{"unknown", "nobody looked", all(set("/route/slot", `"m2-e"`), drop("/host/slots/2/occupant_fixed"))},
+	}},
+	{"gate.allow-list", []ruleCase{
+		{"blocked", "its own alone", all(set("/route/slot", `"m2-e"`), set("/host/firmware", `{"allow_list":true}`))},
+		{"quiet", "any card", all(set("/route/slot", `"m2-e"`), set("/host/firmware", `{"allow_list":false}`))},
+		{"quiet", "no wireless slot", set("/host/firmware", `{"allow_list":true}`)},
+		{"unknown", "nobody tried", set("/route/slot", `"m2-e"`)},
+	}},
+	{"gate.discrete-active", []ruleCase{
+		{"risk", "on", all(set("/host/graphics", `"discrete"`), set("/host/firmware", `{"discrete_off":false}`))},
+		{"quiet", "off", all(set("/host/graphics", `"discrete"`), set("/host/firmware", `{"discrete_off":true}`))},
+		{"unknown", "nobody looked", set("/host/graphics", `"discrete"`)},
+	}},
+	{"gate.address-space", []ruleCase{
+		{"risk", "16 GiB", all(set("/card/window_gib", "16"), set("/host/firmware", `{"large_addresses":false}`))},
+		{"quiet", "a quarter of a GiB", all(set("/card/window_gib", "0.25"), set("/host/firmware", `{"large_addresses":false}`))},
+		{"unknown", "the firmware", set("/card/window_gib", "16")},
+	}},
+	{"gate.disk-mode", []ruleCase{
+		{"risk", "bundled", set("/host/firmware", `{"disk_mode":"bundled"}`)},
+		{"quiet", "plain", set("/host/firmware", `{"disk_mode":"plain"}`)},
+		{"else quiet", "not told: plain", set("/host/firmware", `{}`)},
+	}},
+	{"gate.legacy-start", []ruleCase{
+		{"risk", "UEFI alone, a legacy card", all(set("/host/firmware", `{"start_modes":["uefi"]}`), set("/card/start_modes", `["legacy"]`))},
+		{"quiet", "both have UEFI", all(set("/host/firmware", `{"start_modes":["uefi"]}`), set("/card/start_modes", `["legacy","uefi"]`))},
+		{"unknown", "the card's", set("/host/firmware", `{"start_modes":["uefi"]}`)},
+	}},
+	{"gate.driver", []ruleCase{
+		{"risk", "dropped by the system", set("/card/driver", `"too-new"`)},
+		{"quiet", "fine", set("/card/driver", `"fine"`)},
+		{"unknown", "a single-board host", set("/host/kind", `"single-board"`)},
+	}},
+	{"gate.firmware-change", []ruleCase{
+		{"risk", "a changed firmware", set("/route/modified_firmware", "true")},
+		{"blocked", "nothing permanent", all(set("/route/modified_firmware", "true"), set("/brief/stance", `"nothing-permanent"`))},
+		{"quiet", "none needed", set("/route/modified_firmware", "false")},
+		{"else quiet", "not told: none", set("/brief/stance", `"nothing-permanent"`)},
+	}},
+	{"gate.listing", []ruleCase{
+		{"risk", "Gen 4 listed, Gen 3 found", set("/host/slots/1/listed_generation", "4")},
+		{"note", "8 GiB listed, 16 found", all(set("/host/listed", `{"memory_gib":8}`), set("/host/memory_gib", "16"))},
+		{"quiet", "as listed", set("/host/slots/1/listed_generation", "3")},
+		{"unknown", "a generation from hearsay", set("/host/slots/0/generation", `{"value":4,"source":"hearsay"}`)},
+	}},
+	{"boot.slow", []ruleCase{
+		{"note", "2.9 before, 1 GB/s now", bootMoves(`{"home":"usb","usb_gbit_s":10,"bootable":true,"proven":true}`)},
+		{"risk", "a memory card", bootMoves(`{"home":"memory-card","bootable":true,"proven":true}`)},
+		{"risk", "USB 2", bootMoves(`{"home":"usb","usb_gbit_s":0.48,"bootable":true,"proven":true}`)},
+		{"risk", "190 MB/s", bootMoves(`{"home":"sata-bay","reads_gb_s":0.19,"bootable":true,"proven":true}`)},
+		{"quiet", "another slot", bootMoves(`{"home":"slot","slot":"m2-a","proven":true}`)},
+		{"unknown", "which USB port", bootMoves(`{"home":"usb","bootable":true,"proven":true}`)},
+	}},
+	{"boot.capacity", []ruleCase{
+		{"risk", "64 GB for 100", all(bootMoves(`{"home":"memory-card","capacity_gb":64,"bootable":true,"proven":true}`), set("/host/system_needs_gb", "40"), set("/brief/works/0/storage_gb", "60"))},
+		{"quiet", "the drive itself moves", all(bootMoves(`{"home":"usb","usb_gbit_s":10,"bootable":true,"proven":true}`), set("/host/drives/0/capacity_gb", "512"), set("/host/system_needs_gb", "40"))},
+		{"unknown", "what the card holds", all(bootMoves(`{"home":"memory-card","bootable":true,"proven":true}`), set("/host/system_needs_gb", "40"))},
+	}},
+	{"boot.proven", []ruleCase{
+		{"quiet", "seen", bootMoves(`{"home":"slot","slot":"m2-a","proven":true}`)},
+		{"unknown", "not yet seen", bootMoves(`{"home":"slot","slot":"m2-a"}`)},
+	}},
+	{"boot.shared", []ruleCase{
+		{"risk", "system and stacking on one", all(bootMoves(`{"home":"usb","usb_gbit_s":10,"bootable":true,"proven":true}`), set("/brief/works/0/on", `"boot drive"`))},
+		{"quiet", "kept on the other drive", all(bootMoves(`{"home":"usb","usb_gbit_s":10,"bootable":true,"proven":true}`), set("/brief/works/0/on", `"data drive"`))},
+		{"else quiet", "nothing is said to be kept", bootMoves(`{"home":"usb","usb_gbit_s":10,"bootable":true,"proven":true}`)},
+	}},
+	{"screen.path", []ruleCase{
+		{"blocked", "own panel, no graphics", all(set("/brief/screen", `{"kind":"own-panel","width_px":1920,"height_px":1080,"rate_hz":60}`), set("/host/graphics", `"none"`))},
+		{"blocked", "own panel, frames are not copied", all(set("/brief/screen", `{"kind":"own-panel","width_px":1920,"height_px":1080,"rate_hz":60}`), set("/host/graphics", `"integrated"`), set("/host/copies_frames", "false"))},
+		{"blocked", "no socket in common", all(set("/brief/screen", `{"kind":"external","inputs":["panel socket"],"adapter":false}`), set("/card/outputs", `["port 1"]`))},
+		{"blocked", "a dead panel and nothing else", all(set("/brief/screen", `{"kind":"external"}`), set("/host/panel", `"dead"`), set("/host/screens", "[]"))},
+		{"quiet", "port in port", all(set("/brief/screen", `{"kind":"external","inputs":["Port"]}`), set("/card/outputs", `["port 1"]`))},
+		{"quiet", "an adapter", all(set("/brief/screen", `{"kind":"panel-input","inputs":["panel socket"],"adapter":true}`), set("/card/outputs", `["port 1"]`))},
+		{"unknown", "which sockets the screen has", all(set("/brief/screen", `{"kind":"external"}`), set("/card/outputs", `["port 1"]`))},
+		{"unknown", "does the driver copy frames?", all(set("/brief/screen", `{"kind":"own-panel","width_px":1920,"height_px":1080,"rate_hz":60}`), set("/host/graphics", `"integrated"`))},
+	}},
+	{"work.refused", []ruleCase{
+		{"risk", "a system on USB", all(bootMoves(`{"home":"usb","usb_gbit_s":10,"bootable":true,"proven":true}`), set("/brief/works/0/refuses", `["system-on-usb"]`))},
+		{"risk", "this way of joining a card", set("/brief/works/0/refuses", `["this-way"]`)},
+		{"quiet", "it starts from a slot", set("/brief/works/0/refuses", `["system-on-usb"]`)},
+		{"else quiet", "not told: it rejects nothing", drop("/brief/works/0/encoder")},
 	}},
 	{"link.width", []ruleCase{
 		{"note", "slot narrower than the card", set("/card/lanes", "16")},

@@ -17,6 +17,8 @@ var rules = finding.Table[*rig.Rig]{
 		Fires: "a use needs more card memory than there is"}, Judge: judgeMemory},
 	{Rule: finding.Rule{Name: "work.encoder", Title: "Encoder missing", Levels: "risk",
 		Fires: "a use needs a hardware encoder the card lacks"}, Judge: judgeEncoder},
+	{Rule: finding.Rule{Name: "work.refused", Title: "It will not run this way", Levels: "risk",
+		Fires: "a use or its protection rejects this system, a system on USB, or this way of joining a card"}, Judge: judgeRefused},
 	{Rule: finding.Rule{Name: "brief.stance", Title: "The plan alters what should stay whole", Levels: "blocked",
 		Fires: "the plan alters something the brief protects"}, Judge: judgeStance},
 	{Rule: finding.Rule{Name: "brief.budget", Title: "Over the budget", Levels: "risk",
@@ -85,6 +87,35 @@ func list(encoders []string) string {
 		return "none"
 	}
 	return strings.Join(encoders, ", ")
+}
+
+// judgeRefused asks nothing of a use that was not told to reject anything: most
+// reject nothing.
+func judgeRefused(r *finding.Rule, rg *rig.Rig, out *finding.List) {
+	for i := range rg.Brief.Works {
+		w := &rg.Brief.Works[i]
+		for _, refuses := range w.Refuses.Value {
+			switch {
+			case refuses == rig.RefusesSystem:
+				out.Add(r, finding.Risk, workAt(i)+"/refuses", nil, "%s rejects this release of the system.", w.Name)
+			case refuses == rig.RefusesUSB && systemOnUSB(rg):
+				out.Add(r, finding.Risk, workAt(i)+"/refuses", nil, "%s rejects a system that starts from USB, as planned here.", w.Name)
+			case refuses == rig.RefusesWay && len(rg.Route.Stages) > 0:
+				out.Add(r, finding.Risk, workAt(i)+"/refuses", nil, "%s, or its protection, rejects a card joined this way.", w.Name)
+			}
+		}
+	}
+}
+
+// systemOnUSB reports a boot drive that moves to a USB device.
+func systemOnUSB(r *rig.Rig) bool {
+	for i := range r.Route.Displaced {
+		d := &r.Route.Displaced[i]
+		if drive := r.Drive(d.Occupant); drive != nil && rig.Is(drive.Boots, true) && rig.Is(d.Home, rig.HomeUSB) {
+			return true
+		}
+	}
+	return false
 }
 
 func judgeStance(r *finding.Rule, rg *rig.Rig, out *finding.List) {

@@ -40,6 +40,9 @@ type Rule struct {
 	Title  string // what it says, in a few words
 	Levels string // the levels it may take
 	Fires  string // when it fires
+	// Step says that what it asks for is a step to take in its time: a change may
+	// bring it in.
+	Step bool
 }
 
 // Number is one figure behind a finding; the name carries the unit.
@@ -86,6 +89,7 @@ type Finding struct {
 	Clear        []Change `json:"clear"`
 	Acknowledged string   `json:"acknowledged,omitzero"` // the reason somebody gave
 	Find         string   `json:"-"`                     // how to find the missing fact of an unknown one
+	Step         bool     `json:"-"`                     // as its rule
 }
 
 // List gathers findings. A silent list leaves the sentences out, for searches
@@ -97,7 +101,7 @@ type List struct {
 
 // Add records that the rule fired; format and args make its sentence.
 func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format string, args ...any) {
-	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Numbers: numbers}
+	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Numbers: numbers, Step: r.Step}
 	if !l.Silent {
 		f.Says = sentence(fmt.Sprintf(format, args...))
 	}

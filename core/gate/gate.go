@@ -7,21 +7,56 @@ import (
 	"strconv"
 
 	"kolvan/core/finding"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 )
 
-var rules = finding.Table[*rig.Rig]{
+// A Gate is a rig before money is spent on it.
+type Gate struct {
+	*rig.Rig
+	ref *reference.Tables
+}
+
+var rules = finding.Table[*Gate]{
+	{Rule: finding.Rule{Name: "gate.soldered", Title: "What sits there is soldered", Levels: "blocked",
+		Fires: "what sits in the wanted slot is soldered"}, Judge: judgeSoldered},
+	{Rule: finding.Rule{Name: "gate.allow-list", Title: "Only its own wireless cards", Levels: "blocked",
+		Fires: "the firmware accepts only its own cards in a wireless slot; unknown while nobody has looked"}, Judge: judgeAllowList},
+	{Rule: finding.Rule{Name: "gate.discrete-active", Title: "The host's own card is on", Levels: "risk",
+		Fires: "the host has discrete graphics of its own and they are not switched off"}, Judge: judgeDiscrete},
+	{Rule: finding.Rule{Name: "gate.address-space", Title: "No room for the card's memory window", Levels: "risk",
+		Fires: "the card's memory window needs large address decoding, which the host lacks"}, Judge: judgeAddresses},
+	{Rule: finding.Rule{Name: "gate.disk-mode", Title: "The disk mode hides the slot", Levels: "risk",
+		Fires: "disks are bundled, which hides the slot from plain PCIe"}, Judge: judgeDiskMode},
+	{Rule: finding.Rule{Name: "gate.legacy-start", Title: "No start mode in common", Levels: "risk",
+		Fires: "the host's firmware and the card's share no start mode"}, Judge: judgeStartModes},
+	{Rule: finding.Rule{Name: "gate.driver", Title: "No driver that works", Levels: "risk",
+		Fires: "there is no driver for this card and system, it is too old or the card too old for it, it is known to fail this way, or another of the same maker is still installed"}, Judge: judgeDriver},
+	{Rule: finding.Rule{Name: "gate.firmware-change", Title: "Needs modified firmware", Levels: "risk; blocked",
+		Fires: "the route needs modified firmware; blocked where nothing permanent may be altered"}, Judge: judgeFirmware},
+	{Rule: finding.Rule{Name: "gate.listing", Title: "Not as listed", Levels: "risk; note",
+		Fires: "what was found is worse than the seller's listing (risk) or better (note); unknown where a fact that decides is only believed"}, Judge: judgeListing},
 	{Rule: finding.Rule{Name: "boot.displaced", Title: "Nothing left to start from", Levels: "blocked",
 		Fires: "the boot drive leaves and nothing bootable replaces it"}, Judge: judgeBoot},
+	{Rule: finding.Rule{Name: "boot.slow", Title: "The system starts from something slower", Levels: "note; risk",
+		Fires: "what replaces the boot drive is slower, with the ratio; a risk on a memory card, on USB 2, or under 200 MB/s"}, Judge: judgeSlow},
+	{Rule: finding.Rule{Name: "boot.capacity", Title: "Too small for the system and what it is for", Levels: "risk",
+		Fires: "what replaces the boot drive holds less than the system and the uses kept on it need"}, Judge: judgeCapacity},
+	{Rule: finding.Rule{Name: "boot.proven", Title: "Not yet seen to start there", Levels: "",
+		Fires: "the boot drive's new place has not yet been seen to start on the port it will use; always unknown", Step: true}, Judge: judgeProven},
+	{Rule: finding.Rule{Name: "boot.shared", Title: "System and work on one USB device", Levels: "risk",
+		Fires: "the system and what a use works on share one USB device"}, Judge: judgeShared},
 	{Rule: finding.Rule{Name: "net.displaced", Title: "The wireless card leaves", Levels: "risk",
 		Fires: "the wireless card leaves and nothing replaces it; quiet when a wire or another radio is used"}, Judge: judgeNet},
+	{Rule: finding.Rule{Name: "screen.path", Title: "No way for the picture", Levels: "blocked",
+		Fires: "the picture has no way to the screen: own panel without own graphics or a driver that copies frames back, no matching socket or adapter, a dead panel and nothing else to see the firmware on"}, Judge: judgeScreen},
 }
 
 // Rules lists the rules of this package.
 func Rules() []finding.Rule { return rules.Rules() }
 
 // Judge adds what the rules say about the rig.
-func Judge(r *rig.Rig, out *finding.List) { rules.Judge(r, out) }
+func Judge(r *rig.Rig, ref *reference.Tables, out *finding.List) { rules.Judge(&Gate{r, ref}, out) }
 
 // occupied returns the slot of the route and its pointer, nil when none is
 // chosen or it is known to be empty.
@@ -74,7 +109,8 @@ var (
 )
 
 // fits tells whether an occupant goes to its new place: a drive into an M.2 slot
-// of key M (or a card slot, through an adapter), a radio into a wireless slot.
+// of key M that carries its protocol, or into a card slot through an adapter that is
+// named; a radio into a wireless slot.
 func fits(r *rig.Rig, d *rig.Displaced) home {
 	drive := r.Drive(d.Occupant) != nil
 	homes := radioHomes
@@ -89,7 +125,7 @@ func fits(r *rig.Rig, d *rig.Displaced) home {
 		return settled
 	case !slot.Form.Known || slot.Form.Value == rig.M2 && !slot.Key.Known:
 		return open
-	case drive && (slot.Form.Value == rig.CardSlot || slot.Form.Value == rig.M2 && (slot.Key.Value == "M" || slot.Key.Value == "B+M")) && carriesData(slot):
+	case drive && (slot.Form.Value == rig.CardSlot && d.Adapter != "" || slot.Form.Value == rig.M2 && slot.Key.Value == "M") && carriesData(slot, r.Drive(d.Occupant)):
 		return settled
 	case !drive && (slot.Form.Value == rig.MiniPCIe || slot.Form.Value == rig.M2 && slot.Key.Value != "M" && slot.Key.Value != "B" && slot.Key.Value != "B+M"):
 		return settled
@@ -98,10 +134,13 @@ func fits(r *rig.Rig, d *rig.Displaced) home {
 	}
 }
 
-// carriesData reports a slot whose contacts may carry what a drive speaks.
-func carriesData(slot *rig.Slot) bool {
+// carriesData reports a slot whose contacts may carry what the drive speaks.
+func carriesData(slot *rig.Slot, drive *rig.Drive) bool {
 	carries, known := slot.Carries.Get()
-	return !known || slices.Contains(carries, rig.PCIe) || slices.Contains(carries, "sata")
+	if speaks, told := drive.Speaks.Get(); known && told {
+		return slices.Contains(carries, speaks)
+	}
+	return !known || slices.Contains(carries, rig.PCIe) || slices.Contains(carries, rig.SATA)
 }
 
 // free tells whether a slot can take the occupant: it is empty, or left by what
@@ -110,11 +149,26 @@ func free(r *rig.Rig, slot *rig.Slot, occupant string) home {
 	switch now, known := slot.Occupant.Get(); {
 	case !known:
 		return unseen
+	case promised(r, slot, occupant):
+		return taken
 	case now == rig.NoOccupant || now == occupant || homeOfOther(r, now):
 		return settled
 	default:
 		return taken
 	}
+}
+
+// promised reports a slot that something else, named before, is to move to.
+func promised(r *rig.Rig, slot *rig.Slot, occupant string) bool {
+	for i := range r.Route.Displaced {
+		switch d := &r.Route.Displaced[i]; {
+		case d.Occupant == occupant:
+			return false
+		case d.Slot == slot.Name && rig.Is(d.Home, rig.HomeSlot):
+			return true
+		}
+	}
+	return false
 }
 
 // homeOfOther reports an occupant that leaves its slot for a home of its own.
@@ -123,8 +177,8 @@ func homeOfOther(r *rig.Rig, occupant string) bool {
 	return d != nil && d.Home.Known && d.Home.Value != rig.HomeNone
 }
 
-func judgeBoot(r *finding.Rule, rg *rig.Rig, out *finding.List) {
-	slot, at := occupied(rg)
+func judgeBoot(r *finding.Rule, rg *Gate, out *finding.List) {
+	slot, at := occupied(rg.Rig)
 	if slot == nil {
 		return
 	}
@@ -135,7 +189,7 @@ func judgeBoot(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		return
 	}
 	drive := rg.Drive(slot.Occupant.Value)
-	if drive == nil || otherBoots(rg, drive) {
+	if drive == nil || otherBoots(rg.Rig, drive) {
 		return
 	}
 	place := "/host/drives/" + strconv.Itoa(rig.IndexOf(rg.Host.Drives, drive))
@@ -172,15 +226,15 @@ func unsureBoots(r *rig.Rig, leaving *rig.Drive) int {
 	return slices.IndexFunc(r.Host.Drives, func(d rig.Drive) bool { return d.Name != leaving.Name && !d.Boots.Known })
 }
 
-func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, drive *rig.Drive, out *finding.List) {
+func judgeBootHome(r *finding.Rule, rg *Gate, slot *rig.Slot, at string, drive *rig.Drive, out *finding.List) {
 	add := func(why string) {
-		if i := unsureBoots(rg, drive); i >= 0 {
+		if i := unsureBoots(rg.Rig, drive); i >= 0 {
 			out.Need(r, "/host/drives/"+strconv.Itoa(i)+"/boots", "whether the host could start from "+rg.Host.Drives[i].Name, "Look at the firmware's boot list.", "whether it can still start without "+drive.Name)
 			return
 		}
 		out.Add(r, finding.Blocked, at+"/occupant", nil, "%s leaves %s and %s.", drive.Name, slot.Name, why)
 	}
-	switch homeOf(rg, drive.Name) {
+	switch homeOf(rg.Rig, drive.Name) {
 	case nowhere:
 		add("nothing bootable replaces it")
 	case taken:
@@ -190,12 +244,12 @@ func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, driv
 	case unseen:
 		needSeen(r, rg, drive.Name, "whether the host can still start", out)
 	case open:
-		at := displacedAt(rg, drive.Name)
+		at := displacedAt(rg.Rig, drive.Name)
 		out.Need(r, at+"/home", "where "+drive.Name+" goes", "Choose a slot, a bay or an enclosure.", "whether the host can still start")
 	case settled:
-		bootable, known := bootableAt(rg, rg.NewHome(drive.Name))
+		bootable, known := bootableAt(rg.Rig, rg.NewHome(drive.Name))
 		if !known {
-			out.Need(r, displacedAt(rg, drive.Name)+"/bootable", "whether the host starts from "+drive.Name+" in its new place", "Try it there before anything is pulled.", "whether the host can still start")
+			out.Need(r, displacedAt(rg.Rig, drive.Name)+"/bootable", "whether the host starts from "+drive.Name+" in its new place", "Try it there before anything is pulled.", "whether the host can still start")
 		} else if !bootable {
 			add("the host cannot start from its new place")
 		}
@@ -203,7 +257,7 @@ func judgeBootHome(r *finding.Rule, rg *rig.Rig, slot *rig.Slot, at string, driv
 }
 
 // needSeen asks what sits in the slot an occupant is to move to.
-func needSeen(r *finding.Rule, rg *rig.Rig, occupant, decides string, out *finding.List) {
+func needSeen(r *finding.Rule, rg *Gate, occupant, decides string, out *finding.List) {
 	slot := rg.Slot(rg.NewHome(occupant).Slot)
 	at := rig.SlotPath(rig.IndexOf(rg.Host.Slots, slot))
 	out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.", decides)
@@ -216,6 +270,9 @@ func displacedAt(r *rig.Rig, occupant string) string {
 // bootableAt tells whether the host starts from a drive in its new home: as the
 // entry says, else as the slot says.
 func bootableAt(r *rig.Rig, d *rig.Displaced) (bootable, known bool) {
+	if d.Proven.Known {
+		return d.Proven.Value, true // it was tried
+	}
 	if d.Bootable.Known {
 		return d.Bootable.Value, true
 	}
@@ -225,8 +282,8 @@ func bootableAt(r *rig.Rig, d *rig.Displaced) (bootable, known bool) {
 	return false, false
 }
 
-func judgeNet(r *finding.Rule, rg *rig.Rig, out *finding.List) {
-	slot, at := occupied(rg)
+func judgeNet(r *finding.Rule, rg *Gate, out *finding.List) {
+	slot, at := occupied(rg.Rig)
 	if slot == nil {
 		return
 	}
@@ -237,14 +294,14 @@ func judgeNet(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		return
 	}
 	network := rg.Network(slot.Occupant.Value)
-	if network == nil || rig.Is(network.Kind, rig.Wire) || homeOf(rg, network.Name) == settled {
+	if network == nil || rig.Is(network.Kind, rig.Wire) || homeOf(rg.Rig, network.Name) == settled {
 		return
 	}
-	used, unsure := otherNetwork(rg, network)
+	used, unsure := otherNetwork(rg.Rig, network)
 	if used {
 		return
 	}
-	if homeOf(rg, network.Name) == unseen {
+	if homeOf(rg.Rig, network.Name) == unseen {
 		needSeen(r, rg, network.Name, "whether the host keeps its network", out)
 		return
 	}
@@ -254,7 +311,7 @@ func judgeNet(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		return
 	}
 	why := "nothing replaces it"
-	if homeOf(rg, network.Name) == unfit {
+	if homeOf(rg.Rig, network.Name) == unfit {
 		why = "it does not go where it should"
 	}
 	out.Add(r, finding.Risk, at+"/occupant", nil, "%s leaves %s and %s.", network.Name, slot.Name, why)

@@ -56,6 +56,12 @@ type Plan struct {
 	WidthEnds, GenEnds units.Range[int]
 	RawEnds, NetEnds   units.Range[units.GigabytePerSecond]
 
+	// Margins are the loss budgets by generation, up to the planned one; the others,
+	// and all where the lanes run through a tunnel, have generation 0.
+	Margins [7]Margin
+	// The fastest likely and the fastest comfortable speed; 0 for none.
+	LikelyEnds, ComfortableEnds units.Range[int]
+
 	rig *rig.Rig
 	ref *reference.Tables
 }
@@ -77,6 +83,7 @@ func For(r *rig.Rig, ref *reference.Tables) *Plan {
 	p.speed()
 	p.throughput(slot)
 	p.ends(slot)
+	p.margins()
 	return p
 }
 
@@ -126,6 +133,9 @@ func (p *Plan) bound(slot *rig.Slot) {
 		default:
 			s := &p.rig.Route.Stages[i-1]
 			most = most.and(bodyCarries(s.Plug.Form, s.Plug.Key, s.Plug.Lanes)).and(bodyCarries(s.Socket.Form, s.Socket.Key, s.Socket.Lanes))
+			if beside := s.Parallel.Or(1); beside > 1 {
+				most.lanes = p.sideBySide(slot, most.lanes, beside)
+			}
 		}
 		least := 1
 		if i == 0 && !slot.Carries.Known && mayLackPCIe(slot) {
@@ -178,12 +188,21 @@ func bodyCarries(form rig.Fact[rig.Form], key rig.Fact[rig.Key], body rig.Fact[i
 		most = carries{1, 2}
 	case rig.OCuLink:
 		most = carries{min(8, body.Or(8)), 4}
-	case "video":
-		most.gen = 3
+	case rig.Video:
+		most = carries{2, 3}
 	case rig.CardSlot:
 		most.lanes = body.Or(16)
 	}
 	return most
+}
+
+// sideBySide is what cables beside one another carry: all of them together, but no
+// more than four lanes each way where the host is split into fours.
+func (p *Plan) sideBySide(slot *rig.Slot, each, beside int) int {
+	if rig.Is(slot.Split, true) {
+		return min(4, each*beside)
+	}
+	return min(16, each*beside)
 }
 
 // ends works out what is certain of the whole in spite of what is missing.

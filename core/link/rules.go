@@ -14,18 +14,34 @@ var rules = finding.Table[*Plan]{
 		Fires: "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it"}, Judge: judgeNoPCIe},
 	{Rule: finding.Rule{Name: "link.form-mismatch", Title: "It does not plug in", Levels: "blocked",
 		Fires: "a plug does not enter its slot: another form or key, or a closed card slot shorter than the edge that should go in"}, Judge: judgeForm},
+	{Rule: finding.Rule{Name: "link.module-length", Title: "The module does not lie on a stand-off", Levels: "blocked; risk",
+		Fires: "the adapter is longer than the slot's last stand-off, or no stand-off is there for a shorter one; a risk when the adapter may be cut"}, Judge: judgeModuleLength},
+	{Rule: finding.Rule{Name: "link.sideband", Title: "No clock, or no reset", Levels: "blocked",
+		Fires: "a stage lacks the reference clock or reset, or nothing straps clock-request"}, Judge: judgeSideband},
 	{Rule: finding.Rule{Name: "link.width", Title: "Link narrower than the card", Levels: "note; risk",
 		Fires: "the link is narrower than the card; a risk when the route loses lanes the slot wires, or a card of eight or more lanes gets under 1.6 GB/s net"}, Judge: judgeWidth},
 	{Rule: finding.Rule{Name: "link.speed", Title: "Link slower than the card", Levels: "note",
 		Fires: "the planned generation is below the card's"}, Judge: judgeSpeed},
 	{Rule: finding.Rule{Name: "link.narrow-card", Title: "Narrow card on an older link", Levels: "note; risk",
 		Fires: "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk under 2 GB/s net"}, Judge: judgeNarrowCard},
+	{Rule: finding.Rule{Name: "link.margin", Title: "Loss against the budget", Levels: "note; risk; blocked",
+		Fires: "the loss margin at the planned speed is under +4.5 dB (note) or +3 dB (risk); blocked when no generation, Gen 1 included, reaches 0 dB, or a forced one is under −6 dB"}, Judge: judgeMargin},
+	{Rule: finding.Rule{Name: "link.shared-uplink", Title: "The chipset's uplink is shared", Levels: "note; risk",
+		Fires: "the slot is behind the chipset; a risk when the card and the displaced drive ask for more than its uplink carries"}, Judge: judgeUplink},
 	{Rule: finding.Rule{Name: "link.claim", Title: "More than it can carry", Levels: "risk",
 		Fires: "a stated lane count or generation is more than its form or body can carry; the figures use the lesser"}, Judge: judgeClaim},
 	{Rule: finding.Rule{Name: "link.two-lanes", Title: "Two lanes, or one", Levels: "note",
 		Fires: "the link is two lanes wide and it is not known that the card trains on two, which the standard leaves optional"}, Judge: judgeTwoLanes},
 	{Rule: finding.Rule{Name: "link.tunnel", Title: "Through a tunnelled port", Levels: "note",
 		Fires: "the route runs through a tunnelled port; says what that leaves for payload"}, Judge: judgeTunnel},
+	{Rule: finding.Rule{Name: "link.loopback", Title: "Frames come back over the link", Levels: "note; risk",
+		Fires: "the host's own panel is used; gives the frame ceiling; a risk when the frames take over 40 % of what the link carries upstream"}, Judge: judgeLoopback},
+	{Rule: finding.Rule{Name: "link.measured", Title: "The link was read below the plan", Levels: "risk; note",
+		Fires: "a reading under load is below the plan; a reading at idle says only that it was idle (note), save for the width"}, Judge: judgeMeasured},
+	{Rule: finding.Rule{Name: "link.errors", Title: "Errors on the link", Levels: "risk; note",
+		Fires: "the lower 95 % bound of the error rate exceeds 1e-12 (risk), or only the estimate does (note)"}, Judge: judgeErrors},
+	{Rule: finding.Rule{Name: "link.cold-plug", Title: "Plug only with both sides off", Levels: "note",
+		Fires: "the route has no hot-plug: connect and disconnect only with both sides off"}, Judge: judgeColdPlug},
 }
 
 // Rules lists the rules of this package.
@@ -154,7 +170,19 @@ func judgeClaim(r *finding.Rule, p *Plan, out *finding.List) {
 				"%s is said to do Gen %d; its form does at most Gen %d, and that is what counts here.", e.Name, c.Gen, c.MostGen)
 		}
 	}
+	retimers := 0
+	for i := range p.rig.Route.Stages {
+		if rig.Is(p.rig.Route.Stages[i].Repeats, rig.Retimer) {
+			if retimers++; retimers == mostRetimers+1 {
+				out.Add(r, finding.Risk, rig.StagePath(i)+"/repeats", finding.Numbers{{Name: "told", Value: float64(retimers)}, {Name: "most", Value: mostRetimers}},
+					"The standard allows %d retimers on one route; this is one more.", mostRetimers)
+			}
+		}
+	}
 }
+
+// mostRetimers is how many retimers a route may have (standard).
+const mostRetimers = 2
 
 func howLanes(e Element) string {
 	switch {

@@ -112,6 +112,10 @@ func Bins(list []Part) (*assess.Bins, error) {
 			return nil, fmt.Errorf("part %q: %w", p.Name, err)
 		}
 		switch v := part.(type) {
+		case *rig.Host:
+			bins.Hosts = append(bins.Hosts, *v)
+		case *rig.Stage:
+			bins.Stages = append(bins.Stages, *v)
 		case *rig.Card:
 			bins.Cards = append(bins.Cards, *v)
 		case *rig.Supply:

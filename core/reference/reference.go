@@ -9,6 +9,7 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
+	"math"
 
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -28,9 +29,13 @@ type Origin struct {
 
 // Generation is one generation of the link.
 type Generation struct {
-	Generation int     `json:"generation"`
-	MBPerLane  float64 `json:"mb_s_per_lane"`
-	Flits      bool    `json:"flits"`
+	Generation  int             `json:"generation"`
+	GTPerS      float64         `json:"gt_s"`
+	MBPerLane   float64         `json:"mb_s_per_lane"`
+	Flits       bool            `json:"flits"`
+	Nyquist     units.Gigahertz `json:"nyquist_ghz"`
+	Budget      units.Decibel   `json:"loss_budget_db"` // die pad to die pad
+	BudgetTrust Trust           `json:"budget_trust"`
 	Origin
 }
 
@@ -78,6 +83,56 @@ type Efficiency struct {
 	Origin
 }
 
+// Line is what lanes run in: its loss by the root of the frequency and by the
+// frequency, per millimetre or metre as Unit says.
+type Line struct {
+	Line   rig.Line `json:"line"`
+	Root   float64  `json:"root"`
+	Linear float64  `json:"linear"`
+	Unit   string   `json:"unit"`
+	Origin
+}
+
+// Loss is what a length of the line loses at a frequency: (a·√f + b·f) × length.
+func (l *Line) Loss(f units.Gigahertz, length units.Millimetre) units.Decibel {
+	per := units.Decibel(l.Root*math.Sqrt(float64(f)) + l.Linear*float64(f))
+	if l.Unit == "dB/m" {
+		per /= 1000
+	}
+	return per * units.Decibel(length)
+}
+
+// Joint is a joint or an end of the lanes, with its loss at 4, 8 and 16 GHz.
+type Joint struct {
+	Joint string           `json:"joint"`
+	DB    [3]units.Decibel `json:"db"`
+	Origin
+}
+
+// Loss is what the joint loses at a frequency: linear between its columns and
+// above, in proportion to the frequency below.
+func (j *Joint) Loss(f units.Gigahertz) units.Decibel {
+	switch x := units.Decibel(f); {
+	case f < 4:
+		return j.DB[0] * x / 4
+	case f < 8:
+		return j.DB[0] + (j.DB[1]-j.DB[0])*(x-4)/4
+	default:
+		return j.DB[1] + (j.DB[2]-j.DB[1])*(x-8)/8
+	}
+}
+
+// Penalty is what is taken off a margin besides loss, by generation; the last
+// figure stands for later ones too.
+type Penalty struct {
+	Penalty string           `json:"penalty"`
+	DB      [5]units.Decibel `json:"db"`
+	Origin
+}
+
+// At is the penalty at a generation.
+func (p *Penalty) At(gen int) units.Decibel { return p.DB[min(gen, len(p.DB))-1] }
+
 // Planning is one planning value.
 type Planning struct {
 	Name  string  `json:"name"`
@@ -106,6 +161,9 @@ type Tables struct {
 	Efficiency  []Efficiency
 	Planning    []Planning
 	Times       []Time
+	Lines       []Line
+	Joints      []Joint
+	Penalties   []Penalty
 	Values
 
 	byName map[rig.Connector]*Connector
@@ -113,25 +171,40 @@ type Tables struct {
 
 // Values are the planning values by name, for the formulas.
 type Values struct {
-	PacketOverhead  float64
-	PacketTraffic   float64
-	PacketPayload   float64
-	Slot12V         units.Watt
-	Slot3V3         units.Watt
-	SlotTotal       units.Watt
-	SlotLeast       units.Watt
-	SlotSmall       units.Watt
-	ConversionShare float64
-	SupplyShare     units.Share
-	CardIdleLeast   float64
-	CardIdleMost    float64
-	HostIdleLeast   float64
-	HostIdleMost    float64
-	GapTolerance    units.Millimetre
-	BracketFull     units.Millimetre
-	BracketHalf     units.Millimetre
-	WideCardNet     units.GigabytePerSecond
-	NarrowCardNet   units.GigabytePerSecond
+	PacketOverhead    float64
+	PacketTraffic     float64
+	PacketPayload     float64
+	Slot12V           units.Watt
+	Slot3V3           units.Watt
+	SlotTotal         units.Watt
+	SlotLeast         units.Watt
+	SlotSmall         units.Watt
+	ConversionShare   float64
+	SupplyShare       units.Share
+	CardIdleLeast     float64
+	CardIdleMost      float64
+	HostIdleLeast     float64
+	HostIdleMost      float64
+	GapTolerance      units.Millimetre
+	BracketFull       units.Millimetre
+	BracketHalf       units.Millimetre
+	WideCardNet       units.GigabytePerSecond
+	NarrowCardNet     units.GigabytePerSecond
+	TraceLeast        units.Millimetre
+	TraceMost         units.Millimetre
+	AdapterLeast      units.Millimetre
+	AdapterMost       units.Millimetre
+	DockLeast         units.Millimetre
+	DockMost          units.Millimetre
+	CableLeast        units.Millimetre
+	CableMost         units.Millimetre
+	RedriverGain      units.Decibel
+	RedriverNoise     units.Decibel
+	MarginSigma       units.Decibel
+	MarginLikely      units.Decibel
+	MarginComfortable units.Decibel
+	UplinkLeast       units.GigabytePerSecond
+	UplinkMost        units.GigabytePerSecond
 }
 
 // Load reads the embedded tables. An error is a fault of the program's own data.
@@ -141,6 +214,7 @@ func Load() (*Tables, error) {
 		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
 		"matings": &t.Matings, "slots": &t.Slots, "planning": &t.Planning,
 		"wires": &t.Wires, "spikes": &t.Spikes, "efficiency": &t.Efficiency, "times": &t.Times,
+		"lines": &t.Lines, "joints": &t.Joints, "penalties": &t.Penalties,
 	} {
 		raw, err := data.ReadFile("data/" + name + ".json")
 		if err != nil {
@@ -178,6 +252,21 @@ func (t *Tables) readValues() error {
 		"bracket_half_mm":       func(v float64) { t.BracketHalf = units.Millimetre(v) },
 		"wide_card_net_gb_s":    func(v float64) { t.WideCardNet = units.GigabytePerSecond(v) },
 		"narrow_card_net_gb_s":  func(v float64) { t.NarrowCardNet = units.GigabytePerSecond(v) },
+		"trace_least_mm":        func(v float64) { t.TraceLeast = units.Millimetre(v) },
+		"trace_most_mm":         func(v float64) { t.TraceMost = units.Millimetre(v) },
+		"adapter_least_mm":      func(v float64) { t.AdapterLeast = units.Millimetre(v) },
+		"adapter_most_mm":       func(v float64) { t.AdapterMost = units.Millimetre(v) },
+		"dock_least_mm":         func(v float64) { t.DockLeast = units.Millimetre(v) },
+		"dock_most_mm":          func(v float64) { t.DockMost = units.Millimetre(v) },
+		"cable_least_mm":        func(v float64) { t.CableLeast = units.Millimetre(v) },
+		"cable_most_mm":         func(v float64) { t.CableMost = units.Millimetre(v) },
+		"redriver_db":           func(v float64) { t.RedriverGain = units.Decibel(v) },
+		"redriver_noise_db":     func(v float64) { t.RedriverNoise = units.Decibel(v) },
+		"margin_sigma_db":       func(v float64) { t.MarginSigma = units.Decibel(v) },
+		"margin_likely_db":      func(v float64) { t.MarginLikely = units.Decibel(v) },
+		"margin_comfortable_db": func(v float64) { t.MarginComfortable = units.Decibel(v) },
+		"uplink_least_gb_s":     func(v float64) { t.UplinkLeast = units.GigabytePerSecond(v) },
+		"uplink_most_gb_s":      func(v float64) { t.UplinkMost = units.GigabytePerSecond(v) },
 	}
 	for _, row := range t.Planning {
 		set, known := fields[row.Name]
@@ -231,6 +320,31 @@ func (t *Tables) SlotPower(lanes int) (units.Watt, bool) {
 		}
 	}
 	return 0, false
+}
+
+// Line returns the row of a line.
+func (t *Tables) Line(line rig.Line) *Line {
+	return rowOf(t.Lines, func(l *Line) bool { return l.Line == line })
+}
+
+// Joint returns the row of a joint or end.
+func (t *Tables) Joint(joint string) *Joint {
+	return rowOf(t.Joints, func(j *Joint) bool { return j.Joint == joint })
+}
+
+// Penalty returns the row of a penalty.
+func (t *Tables) Penalty(penalty string) *Penalty {
+	return rowOf(t.Penalties, func(p *Penalty) bool { return p.Penalty == penalty })
+}
+
+// rowOf finds a row the program itself names; a missing one is a fault of its data.
+func rowOf[T any](rows []T, is func(*T) bool) *T {
+	for i := range rows {
+		if is(&rows[i]) {
+			return &rows[i]
+		}
+	}
+	panic(fmt.Sprintf("reference: no such row among %T", rows))
 }
 
 // BracketHeight is the height of a bracket, none for no bracket.

@@ -51,6 +51,36 @@ type (
 	CoverKind string
 	// Touches is what an alteration alters.
 	Touches string
+	// Refusal is what a use will not run with.
+	Refusal string
+	// PanelState is how it stands with the host's own panel.
+	PanelState string
+	// DiskMode is how the firmware shows disks.
+	DiskMode string
+	// StartMode is a mode firmware starts in.
+	StartMode string
+	// CheckState is how something on a used machine was found.
+	CheckState string
+	// StandOff is the length of an M.2 module a stand-off holds, in millimetres.
+	StandOff string
+	// Fixing is how the occupant of a slot is held.
+	Fixing string
+	// Laminate is what a board is made of.
+	Laminate string
+	// Side is the side of a host's board.
+	Side string
+	// LoadState says whether a reading was taken under load.
+	LoadState string
+	// Carryover is how a system gets onto its new drive.
+	Carryover string
+	// Line is what the lanes of a stage run in; the reference has its loss.
+	Line string
+	// Soldered tells the ends of a stage that are soldered on.
+	Soldered string
+	// Repeater is what a stage does to the signal.
+	Repeater string
+	// DriverState is how it stands with a driver for the card.
+	DriverState string
 	// Axes names the axes of the chamber along which the card's length, height
 	// and thickness lie, in that order.
 	Axes string
@@ -64,6 +94,46 @@ const (
 
 	DockFirst SwitchOn = "dock-first"
 	HostFirst SwitchOn = "host-first"
+
+	RefusesUSB    Refusal = "system-on-usb"
+	RefusesSystem Refusal = "this-system"
+	RefusesWay    Refusal = "this-way"
+
+	PanelDead PanelState = "dead"
+
+	Bundled DiskMode = "bundled"
+
+	SolderedIn Fixing = "soldered"
+
+	Loaded LoadState = "loaded"
+	Idle   LoadState = "idle"
+
+	LineBoard   Line = "board"
+	LineTwinax  Line = "twinax"
+	LineCoax    Line = "micro-coax"
+	LineFlat    Line = "flat-ribbon"
+	LineVideo   Line = "video-cable"
+	LineMidLoss Line = "board-mid-loss"
+
+	SolderedPlug   Soldered = "plug"
+	SolderedSocket Soldered = "socket"
+	SolderedBoth   Soldered = "both"
+
+	Redriver Repeater = "redriver"
+	Retimer  Repeater = "retimer"
+
+	Discrete   Graphics = "discrete"
+	NoGraphics Graphics = "none"
+
+	OwnPanel ScreenKind = "own-panel"
+
+	Video  Form = "video"
+	Module Form = "module"
+
+	SATA    Carried   = "sata"
+	Chipset Behind    = "chipset"
+	MemCard Home      = "memory-card"
+	Riser   StageKind = "riser"
 
 	NothingPermanent Stance = "nothing-permanent"
 	SpareCover       Stance = "spare-cover"
@@ -160,4 +230,23 @@ func (CoverKind) Choices() []string { return []string{"lid", "swing"} }
 func (Touches) Choices() []string {
 	return []string{"spare-cover", "cover", "enclosure", "board", "card", "adapter"}
 }
-func (Axes) Choices() []string { return []string{"xyz", "xzy", "yxz", "yzx", "zxy", "zyx"} }
+func (Axes) Choices() []string       { return []string{"xyz", "xzy", "yxz", "yzx", "zxy", "zyx"} }
+func (Refusal) Choices() []string    { return []string{"system-on-usb", "this-system", "this-way"} }
+func (PanelState) Choices() []string { return []string{"works", "dead", "none"} }
+func (DiskMode) Choices() []string   { return []string{"plain", "bundled"} }
+func (StartMode) Choices() []string  { return []string{"legacy", "uefi"} }
+func (CheckState) Choices() []string { return []string{"fine", "worn", "missing", "broken"} }
+func (StandOff) Choices() []string   { return []string{"30", "42", "60", "80", "110"} }
+func (Fixing) Choices() []string     { return []string{"plugged", "screwed", "soldered"} }
+func (Laminate) Choices() []string   { return []string{"standard", "mid-loss"} }
+func (Side) Choices() []string       { return []string{"top", "underside", "edge", "outside"} }
+func (LoadState) Choices() []string  { return []string{"loaded", "idle"} }
+func (Carryover) Choices() []string  { return []string{"cloned", "installed"} }
+func (Line) Choices() []string {
+	return []string{"board", "board-mid-loss", "twinax", "micro-coax", "flat-ribbon", "video-cable"}
+}
+func (Soldered) Choices() []string { return []string{"none", "plug", "socket", "both"} }
+func (Repeater) Choices() []string { return []string{"none", "redriver", "retimer"} }
+func (DriverState) Choices() []string {
+	return []string{"fine", "none", "too-old", "too-new", "fails-this-way", "conflict"}
+}

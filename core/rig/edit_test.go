@@ -126,7 +126,7 @@ func TestOptionsAreTheNamesThatMayStandThere(t *testing.T) {
 func TestSpokenWordsAreTheFilesOwn(t *testing.T) {
 	words := map[string]string{} // of the file, by how they are spoken
 	r := sample(t)
-	r.Route.Displaced = []Displaced{{}}
+	r.Route.Displaced, r.Route.Readings, r.Host.Checks = []Displaced{{}}, []Reading{{}}, []Check{{}}
 	Walk(r, func(n Node) {
 		for _, word := range n.Spec.Choices {
 			other, taken := words[Spoken(word)]

@@ -35,6 +35,9 @@ func eachReference(r *Rig, visit func(in space, ref *string)) {
 		visit(space{occupantSpace, ""}, &r.Route.Displaced[i].Occupant)
 		visit(space{slotSpace, ""}, &r.Route.Displaced[i].Slot)
 	}
+	for i := range r.Brief.Works {
+		visit(space{occupantSpace, ""}, &r.Brief.Works[i].On)
+	}
 	for i := range r.Brief.CoversOff {
 		visit(space{coverSpace, ""}, &r.Brief.CoversOff[i])
 	}
@@ -171,6 +174,8 @@ func Options(r *Rig, pointer string) []string {
 		return names(r.Host.Slots, func(s *Slot) string { return s.Name })
 	case "occupant":
 		return occupantOptions(r, tokens[0] == "host")
+	case "on":
+		return names(r.Host.Drives, func(d *Drive) string { return d.Name })
 	case "rail":
 		if s, ok := structAt[Supply](r, joinTokens(tokens[:2])); ok {
 			return names(s.Rails, func(r *Rail) string { return r.Name })

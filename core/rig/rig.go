@@ -54,6 +54,9 @@ type Work struct {
 	Often   string               `json:"often,omitzero" name:"how often" doc:"How often it is done."`
 	Memory  Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"card memory it needs" doc:"Graphics memory this use needs."`
 	Encoder Fact[string]         `json:"encoder,omitzero" name:"encoder it needs" doc:"Hardware encoder this use needs: h264, hevc, av1, any, or none."`
+	Storage Fact[units.GB]       `json:"storage_gb,omitzero" is:"0..1000000" name:"room it needs on a drive" doc:"What this use keeps beside the system."`
+	On      string               `json:"on,omitzero" name:"kept on" doc:"The drive this use keeps its data on."`
+	Refuses Fact[[]Refusal]      `json:"refuses,omitzero" name:"it rejects" doc:"What this use, or its protection against copying, will not run with; none where it was asked."`
 }
 
 // Screen is the wanted screen.
@@ -63,6 +66,8 @@ type Screen struct {
 	Height Fact[int]        `json:"height_px,omitzero" is:"1..32768" name:"pixels down" when:"kind=own-panel" doc:"Pixels down."`
 	Rate   Fact[float64]    `json:"rate_hz,omitzero" is:"1..1000" name:"refresh rate" when:"kind=own-panel" doc:"Refresh rate, Hz."`
 	Fed    Fact[string]     `json:"fed_by,omitzero" name:"fed by" doc:"The video output or cable that feeds the screen."`
+	Inputs Fact[[]string]   `json:"inputs,omitzero" name:"its sockets" doc:"Sockets of the screen, in the words of the card's outputs."`
+	Adapts Fact[bool]       `json:"adapter,omitzero" name:"with an adapter" doc:"An adapter between the output and the screen's socket is planned."`
 }
 
 // Price is what a part costs and whether it must still be bought.
@@ -86,6 +91,13 @@ type Host struct {
 	Memory   Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"main memory" doc:"Main memory, GiB."`
 	Graphics Fact[Graphics]       `json:"graphics,omitzero" name:"own graphics" doc:"What the host draws with on its own."`
 	System   Fact[string]         `json:"system,omitzero" name:"operating system" doc:"The operating system."`
+	Needs    Fact[units.GB]       `json:"system_needs_gb,omitzero" is:"0..1000000" name:"room the system needs" doc:"On the drive it starts from."`
+	Panel    Fact[PanelState]     `json:"panel,omitzero" name:"own panel" doc:"Whether the host has a panel of its own, and whether it works."`
+	Copies   Fact[bool]           `json:"copies_frames,omitzero" name:"driver copies frames back" doc:"The system's drivers copy the card's frames back to the host's own panel."`
+	Firmware Firmware             `json:"firmware,omitzero" name:"firmware" doc:"What its firmware allows."`
+	Uplink   Uplink               `json:"uplink,omitzero" name:"the chipset's uplink" doc:"What all behind the chipset shares."`
+	Listed   Listed               `json:"listed,omitzero" name:"the seller's listing" doc:"What the seller said, beside what was found."`
+	Checks   []Check              `json:"condition,omitzero" name:"condition" doc:"What to look at on a used machine."`
 	Power    Fact[units.Watt]     `json:"power_w,omitzero" is:"0..5000" name:"draw under load" doc:"What the whole host draws without the card, at its own inlet."`
 	Idle     Fact[units.Watt]     `json:"idle_w,omitzero" is:"0..5000" name:"draw with nothing to do" doc:"At its own inlet, without the card."`
 	Inlets   []Inlet              `json:"inlets,omitzero" name:"power sockets" doc:"Each with its voltage. Left out: not looked at."`
@@ -95,6 +107,33 @@ type Host struct {
 	Screens  []ScreenSocket       `json:"screens,omitzero" name:"video outputs" doc:"Sockets for a screen."`
 	Slots    []Slot               `json:"slots,omitzero" name:"slots" doc:"Every slot a card or module could use."`
 	Price
+}
+
+// Firmware is what the host's firmware allows.
+type Firmware struct {
+	AllowList   Fact[bool]        `json:"allow_list,omitzero" name:"takes only its own wireless cards" doc:"It refuses to start with any other card in a wireless slot."`
+	DiscreteOff Fact[bool]        `json:"discrete_off,omitzero" name:"its own card is switched off" doc:"The host's own discrete graphics are switched off in the firmware, or taken out."`
+	LargeWindow Fact[bool]        `json:"large_addresses,omitzero" name:"large address decoding" doc:"It can place a card's memory window above 4 GiB."`
+	DiskMode    Fact[DiskMode]    `json:"disk_mode,omitzero" name:"disk mode" doc:"Whether disks are bundled, which hides their slots from plain PCIe."`
+	Starts      Fact[[]StartMode] `json:"start_modes,omitzero" name:"starts in" doc:"The modes it starts a system and a card's firmware in."`
+}
+
+// Uplink is the way from the chipset to the processor.
+type Uplink struct {
+	Lanes Fact[int] `json:"lanes,omitzero" is:"1|2|4|8|16" name:"lanes" doc:"Lanes between chipset and processor."`
+	Gen   Fact[int] `json:"generation,omitzero" is:"1..6" name:"generation" doc:"The generation they run at."`
+}
+
+// Listed is what a seller said of the host.
+type Listed struct {
+	Processor Fact[string]         `json:"processor,omitzero" name:"processor, as listed" doc:"The processor's name in the listing."`
+	Memory    Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"main memory, as listed" doc:"Main memory, GiB."`
+}
+
+// Check is one thing to look at on a used machine.
+type Check struct {
+	Name  string           `json:"name" name:"what to look at" doc:"A caddy, a hinge, a screw, a battery."`
+	State Fact[CheckState] `json:"state,omitzero" name:"found" doc:"How it was found."`
 }
 
 // Processor is the host's processor.
@@ -110,6 +149,7 @@ type Drive struct {
 	Boots    Fact[bool]                    `json:"boots,omitzero" name:"the host starts from it" doc:"The host starts its system from this drive, or could as it stands."`
 	Capacity Fact[units.GB]                `json:"capacity_gb,omitzero" name:"capacity" doc:"What it holds, GB."`
 	Reads    Fact[units.GigabytePerSecond] `json:"reads_gb_s,omitzero" name:"reads in sequence" doc:"What it reads in sequence, GB/s."`
+	Speaks   Fact[Carried]                 `json:"speaks,omitzero" name:"speaks" doc:"Its protocol: pcie or sata."`
 }
 
 // Network is one way onto the network.
@@ -130,6 +170,7 @@ type Slot struct {
 	Form       Fact[Form]                   `json:"form,omitzero" name:"form" doc:"Its mechanical form."`
 	Key        Fact[Key]                    `json:"key,omitzero" name:"key" when:"form=m2" doc:"Where the notch of an M.2 slot is."`
 	Length     Fact[units.Millimetre]       `json:"length_mm,omitzero" is:"0..400" name:"longest module" when:"form=m2" doc:"To the last stand-off: M.2 30, 42, 60, 80 or 110."`
+	StandOffs  Fact[[]StandOff]             `json:"stand_offs,omitzero" name:"stand-offs at" when:"form=m2" doc:"The lengths at which a stand-off is, or can be put."`
 	Mechanical Fact[int]                    `json:"lanes_mechanical,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink" doc:"How many lanes its body has room for."`
 	Lanes      Fact[int]                    `json:"lanes,omitzero" is:"0..16" name:"lanes wired" doc:"Lanes wired to it."`
 	Gen        Fact[int]                    `json:"generation,omitzero" is:"1..6" name:"generation" doc:"PCIe generation with the processor fitted."`
@@ -141,6 +182,17 @@ type Slot struct {
 	TunnelNew  Fact[bool]                   `json:"tunnel_newer,omitzero" name:"newer controller" when:"form=tunnel" doc:"A 40 Gb/s port on a newer controller leaves more for PCIe."`
 	Bootable   Fact[bool]                   `json:"bootable,omitzero" name:"starts a system" doc:"The host can start a system from a drive here."`
 	Occupant   Fact[string]                 `json:"occupant,omitzero" name:"what sits in it" doc:"The drive or network in it now; none when it is empty."`
+	Fixed      Fact[Fixing]                 `json:"occupant_fixed,omitzero" name:"that is" doc:"How what sits in it is held."`
+	Trace      Fact[units.Millimetre]       `json:"trace_mm,omitzero" is:"0..1000" else:"30 to 150 mm" name:"trace to the processor" doc:"From processor or chipset to the slot, along the board."`
+	Laminate   Fact[Laminate]               `json:"laminate,omitzero" else:"standard" name:"laminate of the board" doc:"What the board is made of, by its papers."`
+	Split      Fact[bool]                   `json:"split_4_4,omitzero" else:"no" name:"split into fours" when:"form=card|oculink" doc:"The host splits its lanes four and four."`
+	Shares     Fact[string]                 `json:"shares_lanes_with,omitzero" name:"shares its lanes with" doc:"Another slot or port that takes lanes of it when used; none for none."`
+	Side       Fact[Side]                   `json:"side,omitzero" name:"where it is" doc:"On which side of the board."`
+	BoardX     Fact[float64]                `json:"board_x,omitzero" is:"0..100" name:"across the board" doc:"From its left edge, in hundredths of its width."`
+	BoardY     Fact[float64]                `json:"board_y,omitzero" is:"0..100" name:"down the board" doc:"From its upper edge, in hundredths of its depth."`
+	Leaves     Fact[string]                 `json:"cable_leaves,omitzero" name:"a cable may leave" doc:"Which way, and through what."`
+	SaidLanes  Fact[int]                    `json:"listed_lanes,omitzero" is:"0..16" name:"lanes, as listed" doc:"What the seller said."`
+	SaidGen    Fact[int]                    `json:"listed_generation,omitzero" is:"1..6" name:"generation, as listed" doc:"What the seller said."`
 }
 
 // NoOccupant is the occupant of a slot known to be empty.
@@ -152,15 +204,39 @@ type Route struct {
 	Stages    []Stage     `json:"stages,omitzero" name:"stages" doc:"What stands between slot and card, in order."`
 	ForcedGen Fact[int]   `json:"forced_generation,omitzero" is:"1..6" else:"not forced" name:"generation forced" doc:"In the firmware."`
 	Payload   Fact[int]   `json:"payload_bytes,omitzero" is:"128|256|512" else:"128" name:"packet payload" doc:"Largest payload of a packet."`
+	Modified  Fact[bool]  `json:"modified_firmware,omitzero" else:"no" name:"needs modified firmware" doc:"The route works only with a host firmware that somebody has changed."`
+	Tried     []Tried     `json:"tried,omitzero" name:"speeds tried" doc:"How this very route behaved at a speed."`
+	Readings  []Reading   `json:"readings,omitzero" name:"readings of the link" doc:"What the system read of the link."`
 	Displaced []Displaced `json:"displaced,omitzero" name:"what has to move" doc:"Where the occupants that must leave go."`
+}
+
+// Tried is how the route behaved at one speed.
+type Tried struct {
+	Gen    Fact[int]  `json:"generation,omitzero" is:"1..6" name:"generation" doc:"The generation it ran at."`
+	Stable Fact[bool] `json:"stable,omitzero" name:"stable" doc:"It ran under load without errors or resets."`
+}
+
+// Reading is one reading of the link.
+type Reading struct {
+	Width   Fact[int]          `json:"width,omitzero" is:"0..16" name:"lanes" doc:"The width in force."`
+	Gen     Fact[int]          `json:"generation,omitzero" is:"1..6" name:"generation" doc:"The speed in force."`
+	Load    Fact[LoadState]    `json:"load,omitzero" name:"taken" doc:"Under load or at idle; at idle a link may rest at a lower speed."`
+	Errors  Fact[int]          `json:"errors,omitzero" is:"0..1000000000" name:"correctable errors" doc:"Counted at both ends over the time below."`
+	Seconds Fact[units.Second] `json:"seconds,omitzero" is:"0..100000000" name:"over" doc:"For how long errors were counted, under load."`
 }
 
 // Displaced is the new home of an occupant that had to leave its slot.
 type Displaced struct {
-	Occupant string     `json:"occupant" name:"what leaves" doc:"The drive or network that leaves."`
-	Home     Fact[Home] `json:"home,omitzero" name:"new place" doc:"What it goes to."`
-	Slot     string     `json:"slot,omitzero" name:"in slot" when:"home=slot" doc:"The slot of the host that is its new place."`
-	Bootable Fact[bool] `json:"bootable,omitzero" name:"starts there" when:"home=slot|sata-bay|usb" doc:"The host can start from it there."`
+	Occupant string                        `json:"occupant" name:"what leaves" doc:"The drive or network that leaves."`
+	Home     Fact[Home]                    `json:"home,omitzero" name:"new place" doc:"What it goes to."`
+	Slot     string                        `json:"slot,omitzero" name:"in slot" when:"home=slot" doc:"The slot of the host that is its new place."`
+	Bootable Fact[bool]                    `json:"bootable,omitzero" name:"starts there" when:"home=slot|sata-bay|usb" doc:"The host can start from it there."`
+	Proven   Fact[bool]                    `json:"proven,omitzero" name:"seen to start there" when:"home=slot|sata-bay|usb|memory-card" doc:"It was seen to start on the very port it will use, before the old drive was pulled."`
+	Adapter  string                        `json:"adapter,omitzero" name:"through adapter" when:"home=slot" doc:"The adapter that lets a drive into a card slot."`
+	Reads    Fact[units.GigabytePerSecond] `json:"reads_gb_s,omitzero" name:"reads there" when:"home=slot|sata-bay|usb|memory-card" doc:"What can be read in its new place, in sequence."`
+	Capacity Fact[units.GB]                `json:"capacity_gb,omitzero" else:"as before" name:"holds there" when:"home=slot|sata-bay|usb|memory-card" doc:"What its stand-in holds, where the drive itself does not move."`
+	USB      Fact[units.GigabitPerSecond]  `json:"usb_gbit_s,omitzero" is:"0.48|5|10|20|40" name:"class of the USB port" when:"home=usb" doc:"Class of the port its enclosure is plugged into, Gb/s."`
+	Method   Fact[Carryover]               `json:"carried_over,omitzero" name:"the system is" when:"home=slot|sata-bay|usb|memory-card" doc:"Cloned, or installed afresh."`
 }
 
 // Stage is one adapter, cable, dock or riser of the route.
@@ -170,6 +246,17 @@ type Stage struct {
 	Lanes     Fact[int]              `json:"lanes,omitzero" is:"0..16" name:"lanes wired" doc:"Lanes wired through it."`
 	Gen       Fact[int]              `json:"generation,omitzero" is:"1..6" name:"generation" doc:"The fastest it is made for."`
 	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length along the lanes" doc:"Its length along the lanes, mm."`
+	Line      Fact[Line]             `json:"line,omitzero" else:"by its kind" name:"made of" doc:"What its lanes run in, by its papers."`
+	Ohm       Fact[int]              `json:"impedance_ohm,omitzero" is:"85|100" else:"85" name:"impedance" when:"kind=cable" doc:"Of its pairs; a 100 Ω cable in an 85 Ω channel loses more."`
+	Soldered  Fact[Soldered]         `json:"soldered,omitzero" else:"none" name:"soldered at" when:"kind=cable|riser" doc:"Ends that are soldered on in place of a plug."`
+	Repeats   Fact[Repeater]         `json:"repeats,omitzero" else:"none" name:"repeats the signal" doc:"A redriver gives back some of what was lost; a retimer begins anew."`
+	Parallel  Fact[int]              `json:"side_by_side,omitzero" is:"1..4" else:"1" name:"cables side by side" when:"kind=cable|adapter" doc:"How many of it are used in parallel."`
+	Clock     Fact[bool]             `json:"carries_clock,omitzero" else:"yes" name:"carries the reference clock" doc:"Beside the lanes."`
+	Reset     Fact[bool]             `json:"carries_reset,omitzero" else:"yes" name:"carries reset" doc:"Beside the lanes."`
+	Clkreq    Fact[bool]             `json:"straps_clkreq,omitzero" else:"yes" name:"straps clock-request" doc:"It holds clock-request low, so that the host gives a clock."`
+	Module    Fact[units.Millimetre] `json:"module_mm,omitzero" is:"0..200" name:"length of its M.2 module" when:"kind=adapter|cable" doc:"Which stand-off it needs: 30, 42, 60, 80 or 110."`
+	MayCut    Fact[bool]             `json:"may_be_cut,omitzero" name:"may be shortened" when:"kind=adapter|cable" doc:"Its maker lets the module be cut at a mark."`
+	MadeFor   Fact[[]string]         `json:"made_for,omitzero" name:"made for" doc:"The hosts it was made for, where it fits no other."`
 	Plug      Joint                  `json:"plug,omitzero" name:"plug" doc:"The end toward the host."`
 	Socket    Joint                  `json:"socket,omitzero" name:"socket" doc:"The end toward the card."`
 	Inlets    []Inlet                `json:"inlets,omitzero" name:"power inlets" doc:"Where it takes power for the card's slot. Left out: it has none, or nobody looked."`
@@ -207,6 +294,9 @@ type Card struct {
 	SlotShare Fact[units.Watt]       `json:"slot_w,omitzero" is:"0..600" name:"measured at the slot" doc:"What it was measured to take through the slot."`
 	Altered   Fact[bool]             `json:"altered,omitzero" name:"raised or altered" doc:"Its limits were raised, or parts changed."`
 	BuiltIn   Fact[bool]             `json:"built_in,omitzero" else:"no" name:"built into a box" doc:"It came in a box, fed and fitted by the box's maker."`
+	Window    Fact[units.Gibibyte]   `json:"window_gib,omitzero" is:"0..4096" else:"a quarter of a GiB" name:"memory window" doc:"The window it wants the host to open for its memory."`
+	Starts    Fact[[]StartMode]      `json:"start_modes,omitzero" name:"its firmware starts in" doc:"The modes its own firmware has."`
+	Driver    Fact[DriverState]      `json:"driver,omitzero" name:"driver for this system" doc:"How it stands with a driver for this card on this system."`
 	Plugs     []CardPlug             `json:"plugs,omitzero" name:"power plugs" doc:"Its power sockets; none where it has none, left out when not known."`
 	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length" doc:"From the bracket's inner face to the far end of the cooler."`
 	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height" doc:"From the slot's mouth to the highest point, cooler included."`

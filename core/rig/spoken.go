@@ -7,6 +7,10 @@ var spoken = map[string]string{
 	"nothing-permanent": "nothing permanent", "spare-cover": "spare cover", "cut-freely": "cut freely",
 	"own-panel": "own panel", "panel-input": "panel's own input", "mini-pc": "mini PC",
 
+	"system-on-usb": "a system on USB", "this-system": "this system's release", "this-way": "a card joined this way",
+	"uefi": "UEFI", "cloned": "cloned", "installed": "installed afresh", "loaded": "under load", "idle": "at idle", "outside": "a port outside",
+	"board": "board trace", "board-mid-loss": "board trace, mid-loss laminate", "micro-coax": "shielded micro-coax ribbon", "flat-ribbon": "flat unshielded ribbon", "video-cable": "video-style cable",
+	"too-old": "too old for the system", "too-new": "dropped by the system's drivers", "fails-this-way": "known to fail this way", "conflict": "another of the same maker is installed",
 	"m2": "M.2", "mini-pcie": "mini PCIe", "msata": "mSATA", "oculink": "OCuLink",
 	"pcie": "PCIe", "sata": "SATA", "usb": "USB", "sata-bay": "SATA bay", "memory-card": "memory card",
 

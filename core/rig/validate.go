@@ -293,6 +293,10 @@ func (c *checker) references(r *Rig) {
 	for i := range r.Route.Stages {
 		c.refer(fmt.Sprintf("/route/stages/%d/supply", i), r.Route.Stages[i].Supply, placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }))
 	}
+	drives := placesOf(r.Host.Drives, "", func(d *Drive) string { return d.Name })
+	for i := range r.Brief.Works {
+		c.refer(fmt.Sprintf("/brief/works/%d/on", i), r.Brief.Works[i].On, drives)
+	}
 	c.refer("/host/supply", r.Host.Supply, placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }))
 	c.refer("/route/slot", r.Route.Slot, slots)
 	for i, slot := range r.Host.Slots {

@@ -31,6 +31,10 @@ type (
 	Millisecond float64
 	// WattHour is energy.
 	WattHour float64
+	// Decibel is a loss or gain of a signal.
+	Decibel float64
+	// Gigahertz is a frequency.
+	Gigahertz float64
 	// GigabytePerSecond is a rate in 10⁹ bytes a second, one direction.
 	GigabytePerSecond float64
 	// GigabitPerSecond is a rate in 10⁹ bits a second.
@@ -74,6 +78,7 @@ func (r GigabytePerSecond) String() string {
 	return strconv.FormatFloat(float64(r), 'f', 2, 64) + " GB/s"
 }
 func (r GigabitPerSecond) String() string { return trimmed(float64(r), 1, " Gb/s") }
+func (d Decibel) String() string          { return strconv.FormatFloat(float64(d), 'f', 1, 64) + " dB" }
 func (b Gibibyte) String() string         { return trimmed(float64(b), 1, " GiB") }
 func (b GB) String() string               { return trimmed(float64(b), 0, " GB") }
 func (s Share) String() string            { return trimmed(float64(s)*100, 1, " %") }
@@ -141,6 +146,14 @@ func (l *Millimetre) Parse(s string) error {
 // Parse reads "940 g" or "0.94 kg".
 func (m *Gram) Parse(s string) error {
 	return parseInto(m, s, `a mass ("940 g", "0.94 kg")`, scale{"": 1, "g": 1, "kg": 1000})
+}
+
+// Signed prints a margin with its sign.
+func (d Decibel) Signed() string { return fmt.Sprintf("%+.1f dB", float64(d)) }
+
+// Parse reads "94 s", "5 min" or "2 h".
+func (s *Second) Parse(typed string) error {
+	return parseInto(s, typed, `a time ("94 s", "5 min", "2 h")`, scale{"": 1, "s": 1, "min": 60, "h": 3600})
 }
 
 // Parse reads "2.9 GB/s" or "520 MB/s".

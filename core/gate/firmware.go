@@ -1,0 +1,180 @@
+package gate
+
+import (
+	"slices"
+	"strings"
+
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// wanted is the slot of the route and its pointer; nil while none is chosen.
+func (g *Gate) wanted() (*rig.Slot, string) {
+	slot := g.Slot(g.Route.Slot)
+	if slot == nil {
+		return nil, ""
+	}
+	return slot, rig.SlotPath(rig.IndexOf(g.Host.Slots, slot))
+}
+
+func judgeSoldered(r *finding.Rule, g *Gate, out *finding.List) {
+	slot, at := g.wanted()
+	if slot == nil || rig.Is(slot.Occupant, rig.NoOccupant) {
+		return
+	}
+	// What sits in a wireless slot is the part that may be soldered; of a drive one
+	// sees the screw.
+	if !slot.Fixed.Known && slot.Occupant.Known && radioSlot(slot) {
+		out.Need(r, at+"/occupant_fixed", "how "+slot.Occupant.Value+" is held in "+slot.Name, "Take the cover off and look: a screw at its end, or solder at its edges.", "whether the slot can be had at all")
+	}
+	if rig.Is(slot.Fixed, rig.SolderedIn) {
+		out.Add(r, finding.Blocked, at+"/occupant_fixed", nil, "What sits in %s is soldered to the board: nothing can be put in its place.", slot.Name)
+	}
+}
+
+// radioSlot reports a slot made for wireless cards.
+func radioSlot(slot *rig.Slot) bool {
+	key := slot.Key.Value
+	return rig.Is(slot.Form, rig.MiniPCIe) || rig.Is(slot.Form, rig.M2) && (key == "E" || key == "A" || key == "A+E")
+}
+
+func judgeAllowList(r *finding.Rule, g *Gate, out *finding.List) {
+	slot, _ := g.wanted()
+	if slot == nil || !radioSlot(slot) {
+		return
+	}
+	const at = "/host/firmware/allow_list"
+	switch list := g.Host.Firmware.AllowList; {
+	case !list.Known:
+		out.Need(r, at, "whether the firmware takes only its own cards in "+slot.Name, "Ask those who have the host, or start it with another wireless card in the slot.", "whether the host starts at all with an adapter there")
+	case list.Value:
+		out.Add(r, finding.Blocked, at, nil, "The firmware refuses to start with anything but its own cards in %s.", slot.Name)
+	}
+}
+
+func judgeDiscrete(r *finding.Rule, g *Gate, out *finding.List) {
+	if !rig.Is(g.Host.Graphics, rig.Discrete) {
+		return
+	}
+	const at = "/host/firmware/discrete_off"
+	switch off := g.Host.Firmware.DiscreteOff; {
+	case !off.Known:
+		out.Need(r, at, "whether the host's own card can be switched off", "Look through the firmware's graphics page.", "whether the two cards get in each other's way")
+	case !off.Value:
+		out.Add(r, finding.Risk, at, nil, "The host's own graphics card stays on beside the new one: drivers and addresses may collide. Switch it off in the firmware.")
+	}
+}
+
+// smallWindow is the largest memory window that fits below 4 GiB beside all else.
+const smallWindow units.Gibibyte = 1
+
+func judgeAddresses(r *finding.Rule, g *Gate, out *finding.List) {
+	window, told := g.Card.Window.Get()
+	if !told || window <= smallWindow {
+		return
+	}
+	const at = "/host/firmware/large_addresses"
+	switch large := g.Host.Firmware.LargeWindow; {
+	case !large.Known:
+		out.Need(r, at, "whether the host decodes large addresses", "Look in the firmware for decoding above 4 G.", "whether a memory window of "+window.String()+" finds room")
+	case !large.Value:
+		out.Add(r, finding.Risk, at, finding.Numbers{{Name: "window_gib", Value: float64(window)}},
+			"The card wants a memory window of %v, and the host places none above 4 GiB. Make the window smaller in the card's settings, where it has any.", window)
+	}
+}
+
+func judgeDiskMode(r *finding.Rule, g *Gate, out *finding.List) {
+	slot, _ := g.wanted()
+	if slot == nil || !rig.Is(g.Host.Firmware.DiskMode, rig.Bundled) || radioSlot(slot) || !rig.Is(slot.Form, rig.M2) {
+		return
+	}
+	out.Add(r, finding.Risk, "/host/firmware/disk_mode", nil, "The firmware bundles disks, which may hide %s from plain PCIe. Set disks to plain; a system installed under the other mode may then not start.", slot.Name)
+}
+
+func judgeStartModes(r *finding.Rule, g *Gate, out *finding.List) {
+	host, card := g.Host.Firmware.Starts, g.Card.Starts
+	all := len(rig.StartMode("").Choices())
+	switch {
+	case !host.Known && !card.Known || host.Known && len(host.Value) == all || card.Known && len(card.Value) == all:
+	case !host.Known:
+		out.Need(r, "/host/firmware/start_modes", "which modes the host's firmware starts in", "Look at its start page.", "whether the card's firmware, "+rig.SpokenList(card.Value, " and ")+", is run")
+	case !card.Known:
+		out.Need(r, "/card/start_modes", "which modes the card's own firmware has", "Read its papers: cards from before the change have the legacy one alone.", "whether the host, "+rig.SpokenList(host.Value, " and ")+", runs it")
+	case !slices.ContainsFunc(host.Value, func(m rig.StartMode) bool { return slices.Contains(card.Value, m) }):
+		out.Add(r, finding.Risk, "/card/start_modes", nil, "The host starts in %s, the card's firmware in %s: there is no picture from it before the system's driver runs.", rig.SpokenList(host.Value, " and "), rig.SpokenList(card.Value, " and "))
+	}
+}
+
+// driverTrouble says what each state of a driver brings.
+var driverTrouble = map[rig.DriverState]string{
+	"none":           "There is no driver for this card on this system.",
+	"too-old":        "The driver is too old for the system: a newer one is needed.",
+	"too-new":        "The system's drivers have dropped this family of cards: an older one has to be kept.",
+	"fails-this-way": "The driver is known to fail with a card joined this way.",
+	"conflict":       "Another driver of the same maker is still installed: take it out first, then install this one.",
+}
+
+func judgeDriver(r *finding.Rule, g *Gate, out *finding.List) {
+	state, told := g.Card.Driver.Get()
+	if says := driverTrouble[state]; says != "" {
+		out.Add(r, finding.Risk, "/card/driver", nil, "%s", says)
+	}
+	if !told && rig.Is(g.Host.Kind, "single-board") && g.Card.Name != "" {
+		out.Need(r, "/card/driver", "whether there is a driver for this card on a single-board host", "Look at the system's list of hardware.", "whether the card can be used at all")
+	}
+}
+
+func judgeFirmware(r *finding.Rule, g *Gate, out *finding.List) {
+	if !rig.Is(g.Route.Modified, true) {
+		return
+	}
+	level, why := finding.Risk, "Keep a copy of the old one and a way to write it back."
+	if rig.Is(g.Brief.Stance, rig.NothingPermanent) {
+		level, why = finding.Blocked, "The brief allows nothing permanent."
+	}
+	out.Add(r, level, "/route/modified_firmware", nil, "The route needs a host firmware that somebody has changed. %s A host that does not start any more may be the price.", why)
+}
+
+// judgeListing holds what was found against what the seller said, and asks after
+// what is only believed of the slot in use.
+func judgeListing(r *finding.Rule, g *Gate, out *finding.List) {
+	for i := range g.Host.Slots {
+		s, at := &g.Host.Slots[i], rig.SlotPath(i)
+		compare(r, at+"/lanes", s.Name+": lanes", s.SaidLanes, s.Lanes, out)
+		compare(r, at+"/generation", s.Name+": generation", s.SaidGen, s.Gen, out)
+	}
+	compare(r, "/host/memory_gib", "main memory, GiB", g.Host.Listed.Memory, g.Host.Memory, out)
+	if said, found := g.Host.Listed.Processor, g.Host.Proc.Name; said.Known && found != "" && !strings.EqualFold(said.Value, found) {
+		out.Add(r, finding.Risk, "/host/processor", nil, "The listing said the processor is %s; found: %s.", said.Value, found)
+	}
+	slot, at := g.wanted()
+	if slot == nil {
+		return
+	}
+	doubt(r, at+"/lanes", "how many lanes "+slot.Name+" has", slot.Lanes, out)
+	doubt(r, at+"/generation", "the generation of "+slot.Name, slot.Gen, out)
+	doubt(r, at+"/carries", "what the contacts of "+slot.Name+" carry", slot.Carries, out)
+}
+
+func compare[T ~int | ~float64](r *finding.Rule, at, what string, said, found rig.Fact[T], out *finding.List) {
+	if !said.Known || !found.Known || said.Value == found.Value || found.Source == rig.Listing {
+		return
+	}
+	level, word := finding.Note, "better"
+	if found.Value < said.Value {
+		level, word = finding.Risk, "worse"
+	}
+	out.Add(r, level, at, finding.Numbers{{Name: "found", Value: float64(found.Value)}, {Name: "listed", Value: float64(said.Value)}},
+		"%s: listed %v, found %v, %s than listed.", what, said.Value, found.Value, word)
+}
+
+// doubt asks after a fact that stands on hearsay or a listing alone. Whether it
+// decides anything is found by putting in what else it may be.
+func doubt[T any](r *finding.Rule, at, what string, f rig.Fact[T], out *finding.List) {
+	if f.Known && (f.Source == rig.Hearsay || f.Source == rig.Listing) {
+		out.Need(r, at, what+": so far only "+believed[f.Source], "Read the host's papers, or look with the cover off.", "what the plan rests on")
+	}
+}
+
+var believed = map[rig.Source]string{rig.Hearsay: "hearsay", rig.Listing: "a listing says so"}
