@@ -48,7 +48,7 @@ func judgeMeasured(r *finding.Rule, p *Plan, out *finding.List) {
 		at := readingPath(i)
 		if reading.Width.Known && reading.Width.Value < p.WidthEnds.Low {
 			out.Add(r, finding.Risk, at, finding.Numbers{{Name: "width", Value: float64(reading.Width.Value)}, {Name: "planned", Value: float64(p.WidthEnds.Low)}},
-				"The link was read at %d lanes; %d are planned. Load does not change the width: look at the contacts, the cable and what shares the lanes.", reading.Width.Value, p.WidthEnds.Low)
+				"The link was read at x%d; x%d is planned. Load does not change the width: look at the contacts, the cable and what shares the lanes.", reading.Width.Value, p.WidthEnds.Low)
 		}
 		if !reading.Gen.Known || reading.Gen.Value >= p.GenEnds.Low || p.GenEnds.Low == 0 {
 			continue
