@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -376,13 +375,11 @@ func (a *App) usePart(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	choose := ""
 	switch v := part.(type) {
 	case *rig.Host:
-		choose = a.useHost(r, v)
+		*r, choose = *assess.WithHost(r, *v, a.stock.Supplies), "/host"
 	case *rig.Card:
 		*r, choose = *assess.WithCard(r, *v), "/card"
 	case *rig.Stage:
-		v.Name = assess.FreeName(r, v.Name)
-		v.Supply = a.ownSupply(r, v.Supply, "comes in "+v.Name)
-		r.Route.Stages = append(r.Route.Stages, *v)
+		*r = *assess.WithStage(r, *v, a.stock.Supplies)
 		choose = last("/route/stages", len(r.Route.Stages))
 	case *rig.Supply:
 		v.Name = assess.FreeName(r, v.Name)
@@ -397,47 +394,6 @@ func (a *App) usePart(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 }
 
 func last(list string, n int) string { return list + "/" + strconv.Itoa(n-1) }
-
-// useHost exchanges the host. It brings its own supply in place of the one
-// before; a slot it does not have is let go.
-func (a *App) useHost(r *rig.Rig, host *rig.Host) string {
-	before := r.Host.Supply
-	r.Host = *host
-	if r.Host.Supply = a.ownSupply(r, host.Supply, "comes with the host"); r.Host.Supply == "" {
-		r.Host.Supply = before
-	}
-	if r.Host.Supply != before && !r.Draws(before, "") {
-		r.Supplies = slices.DeleteFunc(slices.Clone(r.Supplies), func(s rig.Supply) bool { return s.Name == before })
-	}
-	if r.Slot(r.Route.Slot) == nil {
-		r.Route.Slot = ""
-	}
-	kept := r.Route.Displaced[:0]
-	for _, d := range r.Route.Displaced {
-		if (r.Drive(d.Occupant) != nil || r.Network(d.Occupant) != nil) && (d.Slot == "" || r.Slot(d.Slot) != nil) {
-			kept = append(kept, d)
-		}
-	}
-	r.Route.Displaced = kept
-	return "/host"
-}
-
-// ownSupply puts the supply of the list that comes with a host or a box into the
-// rig, and returns its name there; none where the list has no such supply.
-func (a *App) ownSupply(r *rig.Rig, name, remark string) string {
-	if r.Supply(name) != nil {
-		return name
-	}
-	i := slices.IndexFunc(a.stock.Supplies, func(s rig.Supply) bool { return s.Name == name })
-	if i < 0 {
-		return ""
-	}
-	own := a.stock.Supplies[i]
-	own.Name = assess.FreeName(r, name)
-	own.Price = rig.Price{Amount: rig.Fact[units.Money]{Known: true, Remark: remark}}
-	r.Supplies = append(slices.Clone(r.Supplies), own)
-	return own.Name
-}
 
 // placeCard moves the card in its chamber by millimetres, as dragging it does.
 func placeCard(c fiber.Ctx, r *rig.Rig) (string, string, error) {

@@ -16,6 +16,7 @@ type commands struct {
 	Demo        demoCommand        `cmd:"" help:"Start Kolvan with the demo data."`
 	Serve       serveCommand       `cmd:"" help:"Start Kolvan on your own data."`
 	Assess      assessCommand      `cmd:"" help:"Print the verdict on rig files; - reads standard input."`
+	Ways        waysCommand        `cmd:"" help:"Look for whole ways from the slots of a host to a card, the best first."`
 	Read        readCommand        `cmd:"" help:"Print what a listing of the bus says of the link, and hold it against a plan."`
 	Stats       statsCommand       `cmd:"" help:"Print the figures of tables that a wall meter wrote."`
 	Rules       rulesCommand       `cmd:"" help:"List every rule."`

@@ -191,18 +191,8 @@ func plugged(c *rig.Rig, i int, from rig.LeadEnd, to load, plug rig.Connector) c
 	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s of %s, a %s", portWords(to.part, to.port.name), from.At, from.Part, rig.Spoken(from.Connector.Value))}
 }
 
-// FreeName returns name, with a number behind it where a part of the feed
-// network has the name already.
-func FreeName(r *rig.Rig, name string) string {
-	free := name
-	for n := 2; r.Supply(free) != nil || r.Stage(free) != nil || r.Lead(free) != nil || free == rig.CardPart || free == rig.HostPart; n++ {
-		free = fmt.Sprintf("%s %d", name, n)
-	}
-	return free
-}
-
 // unfed lists the plugs of the card without a lead, and the inlets of the last
-// stage when none of them has one.
+// stage that has any when none of them has one.
 func unfed(r *rig.Rig) []load {
 	var list []load
 	for i := range r.Card.Plugs {
@@ -210,11 +200,10 @@ func unfed(r *rig.Rig) []load {
 			list = append(list, load{rig.CardPart, port{p.Name, p.Connector.Value}})
 		}
 	}
-	last := len(r.Route.Stages) - 1
-	if last < 0 {
+	s := lastFed(r)
+	if s == nil {
 		return list
 	}
-	s := &r.Route.Stages[last]
 	for i := range s.Inlets {
 		if inletUsed(r, s.Name, s.Inlets[i].Name) {
 			return list
@@ -226,6 +215,16 @@ func unfed(r *rig.Rig) []load {
 		}
 	}
 	return list
+}
+
+// lastFed is the last stage that takes power, or brings its own; nil for none.
+func lastFed(r *rig.Rig) *rig.Stage {
+	for i := len(r.Route.Stages) - 1; i >= 0; i-- {
+		if s := &r.Route.Stages[i]; len(s.Inlets) > 0 || s.Supply != "" {
+			return s
+		}
+	}
+	return nil
 }
 
 func turnOnCandidates(g *given, try func(candidate) bool) {
@@ -320,26 +319,39 @@ func feed(r *rig.Rig, ref *reference.Tables, supply string, loads []load) *rig.R
 	return r
 }
 
-// freeOutlet is the first free outlet of the supply, of any for an empty name, with
-// that connector; else the first whose plug enters it and is wired alike, as a 6+2
-// enters a 6-pin.
-func freeOutlet(r *rig.Rig, ref *reference.Tables, supply string, c rig.Connector) (found rig.LeadEnd, free bool) {
+// freeOutlet is the first free outlet of a supply or a stage, of any supply for an
+// empty name, with that connector; else the first whose plug enters it and is wired
+// alike, as a 6+2 enters a 6-pin.
+func freeOutlet(r *rig.Rig, ref *reference.Tables, part string, c rig.Connector) (found rig.LeadEnd, free bool) {
+	if s := r.Stage(part); s != nil {
+		return freeOf(r, ref, s.Name, s.Outlets, c)
+	}
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
-		if supply != "" && supply != s.Name {
+		if part != "" && part != s.Name {
 			continue
 		}
-		for j := range s.Outlets {
-			o := &s.Outlets[j]
-			mating, enters := ref.Enters(o.Connector.Value, c)
-			if !o.Connector.Known || !enters || mating.Lookalike || r.Draws(s.Name, o.Name) {
-				continue
-			}
-			if exact := o.Connector.Value == c; exact || !free {
-				found, free = rig.LeadEnd{Part: s.Name, At: o.Name, Connector: o.Connector}, true
-				if exact {
-					return found, true
-				}
+		if end, goes := freeOf(r, ref, s.Name, s.Outlets, c); goes && (!free || end.Connector.Value == c) {
+			found, free = end, true
+		}
+		if free && found.Connector.Value == c {
+			break
+		}
+	}
+	return found, free
+}
+
+func freeOf(r *rig.Rig, ref *reference.Tables, part string, outlets []rig.Outlet, c rig.Connector) (found rig.LeadEnd, free bool) {
+	for i := range outlets {
+		o := &outlets[i]
+		mating, enters := ref.Enters(o.Connector.Value, c)
+		if !o.Connector.Known || !enters || mating.Lookalike || r.Draws(part, o.Name) {
+			continue
+		}
+		if exact := o.Connector.Value == c; exact || !free {
+			found, free = rig.LeadEnd{Part: part, At: o.Name, Connector: o.Connector}, true
+			if exact {
+				break
 			}
 		}
 	}
@@ -503,31 +515,6 @@ func nearestFirst(cards []rig.Card, now *rig.Card) []int {
 	off := func(i int) float64 { return math.Abs(float64(cards[i].Power.Value) - wanted) }
 	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(off(a), off(b)) })
 	return order
-}
-
-// WithCard exchanges the card. Leads go to plugs of the same connector; those
-// without one are taken out.
-func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
-	c := copyOf(r)
-	c.Leads = rig.CloneLeads(c.Leads)
-	c.Card = card
-	used := map[string]bool{}
-	for i := range c.Leads {
-		c.Leads[i].DropEnds(false, func(j int) bool {
-			end := &c.Leads[i].To[j]
-			if end.Part != rig.CardPart {
-				return false
-			}
-			end.At = like(plugPorts(&r.Card), plugPorts(&card), end.At, used)
-			if end.At == "" {
-				return true
-			}
-			used[end.At] = true
-			return false
-		})
-	}
-	c.Leads = slices.DeleteFunc(c.Leads, func(l rig.Lead) bool { return len(l.To) == 0 })
-	return c
 }
 
 // figureWords gives the figure that bears on what a change clears: what the new

@@ -100,7 +100,7 @@ func stageCandidates(g *given, try func(candidate) bool) {
 			if now.Name == was.Name || now.Kind.Value != was.Kind.Value || !sameEnds(was, now) || g.rig.Stage(now.Name) != nil {
 				continue
 			}
-			if c, joined := withStage(g.rig, i, now); joined && !try(candidate{says: "Use " + now.Name + " for " + was.Name, kind: stageKind, rig: c}) {
+			if c, joined := exchangedStage(g.rig, i, now); joined && !try(candidate{says: "Use " + now.Name + " for " + was.Name, kind: stageKind, rig: c}) {
 				return
 			}
 		}
@@ -114,9 +114,9 @@ func sameEnds(a, b *rig.Stage) bool {
 	return same(&a.Plug, &b.Plug) && same(&a.Socket, &b.Socket)
 }
 
-// withStage puts a part in the place of a stage; joined is false where a lead would
+// exchangedStage puts a part in the place of a stage; joined is false where a lead would
 // end nowhere. What was tried with the old one says nothing of the new.
-func withStage(r *rig.Rig, i int, part *rig.Stage) (c *rig.Rig, joined bool) {
+func exchangedStage(r *rig.Rig, i int, part *rig.Stage) (c *rig.Rig, joined bool) {
 	c = copyOf(r)
 	c.Route.Stages = slices.Clone(r.Route.Stages)
 	was := r.Route.Stages[i].Name

@@ -317,11 +317,16 @@ type operation struct {
 }
 
 // patchOf is the JSON Patch from one rig file to the other, for all that the
-// candidates change: the order of switching on, the host's supply, the route, the card, supplies and leads.
+// candidates change: the order of switching on, the host or its supply, the route, the
+// card, supplies and leads.
 func patchOf(from, to *rig.Rig) ([]byte, error) {
 	var patch []operation
 	patch = put(patch, "/sizing", &from.Sizing, &to.Sizing)
-	patch = put(patch, "/host/supply", &from.Host.Supply, &to.Host.Supply)
+	if before := from.Host; !sameHost(&before, &to.Host) {
+		patch = put(patch, "/host", &from.Host, &to.Host)
+	} else {
+		patch = put(patch, "/host/supply", &from.Host.Supply, &to.Host.Supply)
+	}
 	patch = put(patch, "/route", &from.Route, &to.Route)
 	patch = put(patch, "/card", &from.Card, &to.Card)
 	patch = putEach(patch, "/supplies", from.Supplies, to.Supplies)
@@ -331,6 +336,13 @@ func patchOf(from, to *rig.Rig) ([]byte, error) {
 		return nil, fmt.Errorf("making the patch of a change: %w", err)
 	}
 	return text, nil
+}
+
+// sameHost compares two hosts but for the supply that feeds them.
+func sameHost(a, b *rig.Host) bool {
+	x, y := *a, *b
+	x.Supply, y.Supply = "", ""
+	return reflect.DeepEqual(&x, &y)
 }
 
 // put replaces a member that differs; adding a member that is there replaces it.

@@ -7,7 +7,6 @@ import (
 	"strings"
 	"testing"
 
-	jsonpatch "github.com/evanphx/json-patch/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -111,8 +110,6 @@ func TestClearing(t *testing.T) {
 	for _, r := range rigs {
 		report := assess.Rig(r, ref)
 		require.NoError(t, assess.Clear(context.Background(), &report, r, ref, bins, assess.UsualEffort))
-		doc, err := rig.Encode(r)
-		require.NoError(t, err)
 		before := map[[2]string]bool{}
 		for _, f := range report.Findings {
 			before[[2]string{f.Rule, f.Where}] = true
@@ -120,13 +117,8 @@ func TestClearing(t *testing.T) {
 		for _, f := range report.Findings {
 			for _, change := range f.Clear {
 				offered++
-				patch, err := jsonpatch.DecodePatch(change.Patch)
-				require.NoError(t, err)
-				changed, err := patch.Apply(doc)
-				require.NoError(t, err, change.Change)
-				next, err := rig.Decode(changed)
-				require.NoError(t, err, change.Change)
-				for _, a := range assess.Rig(next, ref).Findings {
+				_, after := patched(t, r, change.Patch)
+				for _, a := range after.Findings {
 					assert.False(t, a.Rule == f.Rule && a.Where == f.Where, "%s does not clear %s", change.Change, f.Rule)
 					isNew := !before[[2]string{a.Rule, a.Where}]
 					assert.False(t, isNew && a.Level >= finding.Unknown && !a.Step, "%s brings in %s", change.Change, a.Rule)
@@ -245,14 +237,7 @@ func TestChoices(t *testing.T) {
 
 func patched(t *testing.T, r *rig.Rig, patch []byte) (*rig.Rig, assess.Report) {
 	t.Helper()
-	doc, err := rig.Encode(r)
-	require.NoError(t, err)
-	p, err := jsonpatch.DecodePatch(patch)
-	require.NoError(t, err)
-	doc, err = p.Apply(doc)
-	require.NoError(t, err)
-	next, err := rig.Decode(doc)
-	require.NoError(t, err)
+	next := coretest.Patched(t, r, patch)
 	return next, assess.Rig(next, coretest.Tables(t))
 }
 
@@ -263,16 +248,10 @@ func TestChangesStayWithinTheFormat(t *testing.T) {
 	for name, r := range worst(t) {
 		report := assess.Rig(r, ref)
 		require.NoError(t, assess.Clear(t.Context(), &report, r, ref, bins, assess.UsualEffort), name)
-		doc, err := rig.Encode(r)
-		require.NoError(t, err)
 		for _, f := range report.Findings {
 			for _, change := range f.Clear {
-				patch, err := jsonpatch.DecodePatch(change.Patch)
-				require.NoError(t, err)
-				changed, err := patch.Apply(doc)
-				require.NoError(t, err, change.Change)
-				_, err = rig.Decode(changed)
-				require.NoError(t, err, "%s: %s", name, change.Change)
+				t.Log(name, change.Change)
+				coretest.Patched(t, r, change.Patch)
 			}
 		}
 	}

@@ -4,9 +4,11 @@ package coretest
 import (
 	"testing"
 
+	jsonpatch "github.com/evanphx/json-patch/v5"
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/reference"
+	"kolvan/core/rig"
 )
 
 // Tables loads the reference, or fails the test.
@@ -15,4 +17,18 @@ func Tables(t testing.TB) *reference.Tables {
 	ref, err := reference.Load()
 	require.NoError(t, err)
 	return ref
+}
+
+// Patched writes a rig as a file, applies a JSON Patch to it and reads it back.
+func Patched(t testing.TB, r *rig.Rig, patch []byte) *rig.Rig {
+	t.Helper()
+	doc, err := rig.Encode(r)
+	require.NoError(t, err)
+	p, err := jsonpatch.DecodePatch(patch)
+	require.NoError(t, err)
+	doc, err = p.Apply(doc)
+	require.NoError(t, err)
+	changed, err := rig.Decode(doc)
+	require.NoError(t, err)
+	return changed
 }

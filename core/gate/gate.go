@@ -335,3 +335,10 @@ func otherNetwork(r *rig.Rig, leaving *rig.Network) (used bool, unsure int) {
 	}
 	return false, unsure
 }
+
+// Takes reports a new place that takes the occupant, or may, by its form and what it
+// carries; what sits there now is another matter.
+func Takes(r *rig.Rig, d *rig.Displaced) bool {
+	f := fits(r, d)
+	return f == settled || f == open
+}

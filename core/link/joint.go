@@ -30,16 +30,36 @@ func slotEnd(slot *rig.Slot, where string) end {
 // Continues reports that the stage's plug is known to go into the end of the
 // route as it stands.
 func Continues(r *rig.Rig, s *rig.Stage) bool {
+	if n := len(r.Route.Stages); n > 0 {
+		return Follows(&r.Route.Stages[n-1], s)
+	}
 	slot := r.Slot(r.Route.Slot)
-	if slot == nil {
+	return slot != nil && Begins(slot, s)
+}
+
+// Begins reports a stage whose plug is known to go into the slot.
+func Begins(slot *rig.Slot, s *rig.Stage) bool {
+	socket := slotEnd(slot, "").Joint
+	return enters(&socket, &s.Plug) && (!cabled(s.Plug.Form) || s.Kind.Or(rig.Cable) == rig.Cable)
+}
+
+// Follows reports a stage whose plug is known to go into the socket of the one before.
+func Follows(before, s *rig.Stage) bool {
+	if !enters(&before.Socket, &s.Plug) {
 		return false
 	}
-	socket := slotEnd(slot, "")
-	if n := len(r.Route.Stages); n > 0 {
-		socket.Joint = r.Route.Stages[n-1].Socket
-	}
+	return !cabled(s.Plug.Form) || !before.Kind.Known || !s.Kind.Known || (before.Kind.Value == rig.Cable) != (s.Kind.Value == rig.Cable)
+}
+
+// cabled reports a form whose sockets are alike on all parts: a cable goes between
+// two of them, and one cable does not go into another.
+func cabled(form rig.Fact[rig.Form]) bool {
+	return rig.Is(form, rig.OCuLink) || rig.Is(form, rig.Video) || rig.Is(form, rig.Tunnel)
+}
+
+func enters(socket, plug *rig.Joint) bool {
 	faults := finding.List{Silent: true}
-	joint(&finding.Rule{}, &socket, &end{Joint: s.Plug}, &faults)
+	joint(&finding.Rule{}, &end{Joint: *socket}, &end{Joint: *plug}, &faults)
 	return len(faults.Findings) == 0
 }
 

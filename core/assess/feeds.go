@@ -1,0 +1,195 @@
+package assess
+
+import (
+	"slices"
+
+	"kolvan/core/finding"
+	"kolvan/core/power"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+)
+
+// Quick assesses a rig without figures; a silent list leaves the sentences out. A
+// search that asks only which rules fire calls it many times.
+func Quick(r *rig.Rig, ref *reference.Tables, out *finding.List) Report { return judge(r, ref, out) }
+
+// PatchOf is the JSON Patch from one rig to another, for all that planning changes:
+// host, route, card, supplies, leads and the order of switching on.
+func PatchOf(from, to *rig.Rig) ([]byte, error) { return patchOf(from, to) }
+
+// Feeds makes every way to feed the card and the last stage that takes power of a rig whose leads
+// feed neither: from a supply the rig has, from one of the parts in the place of the
+// one that feeds, or from one more; into one inlet of the stage or all of them, the
+// card's plugs from the supply or from the stage's own outlets; by leads of the
+// part's own, or by adapters of the parts. Where nothing wants a lead it makes the rig
+// as it is. yield answers false where it has enough.
+func Feeds(r *rig.Rig, ref *reference.Tables, parts *Bins, yield func(*rig.Rig) bool) {
+	if len(unfed(r)) == 0 {
+		yield(r)
+		return
+	}
+	f := feeder{ref, parts, yield}
+	if s := lastFed(r); s != nil && s.Supply != "" && !f.from(r, "") {
+		return
+	}
+	for i := range r.Supplies {
+		if !f.from(r, r.Supplies[i].Name) {
+			return
+		}
+		for j := range parts.Supplies {
+			s := &parts.Supplies[j]
+			if s.Rating.Value <= r.Supplies[i].Rating.Value {
+				continue
+			}
+			if c, goes := exchanged(r, ref, i, *s); goes && !f.from(c, c.Supplies[i].Name) {
+				return
+			}
+		}
+	}
+	for j := range parts.Supplies {
+		c := withOneMore(r, parts.Supplies[j])
+		if !f.from(c, c.Supplies[len(c.Supplies)-1].Name) {
+			return
+		}
+	}
+}
+
+// withOneMore adds a supply, switched on by the dock where that does it, else by a
+// board that follows the host.
+func withOneMore(r *rig.Rig, s rig.Supply) *rig.Rig {
+	s.Name = FreeName(r, s.Name)
+	if power.WaitsToBeSwitched(&s) {
+		s.TurnOn = rig.Of(rig.TurnOnSwitch)
+		if dock := lastFed(r); dock != nil && rig.Is(dock.TurnsOn, true) {
+			s.TurnOn = rig.Of(rig.TurnOnDock)
+		}
+	}
+	c := copyOf(r)
+	c.Supplies = append(slices.Clone(r.Supplies), s)
+	return c
+}
+
+// A feeder joins loads to one supply after another.
+type feeder struct {
+	ref   *reference.Tables
+	parts *Bins
+	yield func(*rig.Rig) bool
+}
+
+// from feeds all loads from one supply, in each way there is; no name for the supply
+// stands for that of the last stage.
+func (f *feeder) from(r *rig.Rig, supply string) bool {
+	plugs, inlets := []load(nil), []load(nil)
+	for _, to := range unfed(r) {
+		if to.part == rig.CardPart {
+			plugs = append(plugs, to)
+		} else {
+			inlets = append(inlets, to)
+		}
+	}
+	sets := [][]load{nil}
+	if len(inlets) > 0 {
+		sets = sets[:0]
+		for i := range inlets {
+			sets = append(sets, inlets[i:i+1])
+		}
+		if len(inlets) > 1 {
+			sets = append(sets, inlets)
+		}
+	}
+	for _, set := range sets {
+		c, fed := f.join(r, supply, set)
+		if !fed {
+			continue
+		}
+		for _, source := range plugSources(r, supply, len(inlets) > 0, len(plugs)) {
+			if whole, fed := f.join(c, source, plugs); fed && !f.yield(whole) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// plugSources are what the card's plugs can be fed from: the supply, and the last
+// stage where it has outlets and is fed.
+func plugSources(r *rig.Rig, supply string, stageFed bool, plugs int) (sources []string) {
+	if supply != "" {
+		sources = append(sources, supply)
+	}
+	if s := lastFed(r); s != nil && plugs > 0 && (stageFed || supply == "") && len(s.Outlets) > 0 {
+		sources = append(sources, s.Name)
+	}
+	return sources
+}
+
+func (f *feeder) join(r *rig.Rig, part string, loads []load) (*rig.Rig, bool) {
+	for _, to := range loads {
+		next, joined := f.joinOne(r, part, to)
+		if !joined {
+			return nil, false
+		}
+		r = next
+	}
+	return r, true
+}
+
+// joinOne gives a load a lead of the part's own, else the first adapter of the parts
+// whose source ends find free outlets.
+func (f *feeder) joinOne(r *rig.Rig, part string, to load) (*rig.Rig, bool) {
+	if from, free := freeOutlet(r, f.ref, part, to.port.connector); free {
+		return withLead(r, plainLead(to), from, to, from.Connector.Value).rig, true
+	}
+	for i := range f.parts.Leads {
+		if c, joined := withAdapter(r, f.ref, &f.parts.Leads[i], part, to); joined {
+			return c, true
+		}
+	}
+	return nil, false
+}
+
+// withAdapter joins a load by an adapter with one load end and as many source ends
+// as there are free outlets for.
+func withAdapter(r *rig.Rig, ref *reference.Tables, lead *rig.Lead, part string, to load) (*rig.Rig, bool) {
+	if len(lead.To) != 1 || !lead.To[0].Connector.Known {
+		return nil, false
+	}
+	mating, enters := ref.Enters(lead.To[0].Connector.Value, to.port.connector)
+	if !enters || mating.Lookalike {
+		return nil, false
+	}
+	c := copyOf(r)
+	made := *lead
+	made.Name = FreeName(r, lead.Name)
+	made.To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: lead.To[0].Connector}}
+	made.From = make([]rig.LeadEnd, 0, len(lead.From))
+	c.Leads = append(rig.CloneLeads(r.Leads), made)
+	for i := range lead.From {
+		from, free := freeOutlet(c, ref, part, lead.From[i].Connector.Value)
+		if !free {
+			return nil, false
+		}
+		from.Connector = lead.From[i].Connector
+		last := &c.Leads[len(c.Leads)-1]
+		last.From = append(last.From, from)
+	}
+	return c, true
+}
+
+// WithoutFeeds takes out the leads that end at the card or at a stage, and the
+// supplies that then feed nothing and are not there yet.
+func WithoutFeeds(r *rig.Rig) *rig.Rig {
+	c := copyOf(r)
+	c.Leads = rig.CloneLeads(r.Leads)
+	for i := range c.Leads {
+		c.Leads[i].DropEnds(false, func(j int) bool {
+			part := c.Leads[i].To[j].Part
+			return part == rig.CardPart || r.Stage(part) != nil
+		})
+	}
+	c.Leads = slices.DeleteFunc(c.Leads, func(l rig.Lead) bool { return len(l.To) == 0 || len(l.From) == 0 })
+	c.Supplies = slices.DeleteFunc(slices.Clone(r.Supplies), func(s rig.Supply) bool {
+		return s.Name != r.Host.Supply && !rig.Is(s.Owned, true) && !c.Draws(s.Name, "")
+	})
+	return c
+}

@@ -1,0 +1,238 @@
+package ways
+
+import (
+	"context"
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"kolvan/core/assess"
+	"kolvan/core/coretest"
+	"kolvan/core/link"
+	"kolvan/core/parts"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+	"kolvan/demo"
+)
+
+func stock(t testing.TB) *assess.Bins {
+	list, err := parts.Builtin()
+	require.NoError(t, err)
+	bins, err := parts.Bins(list)
+	require.NoError(t, err)
+	return bins
+}
+
+func ask(t testing.TB, r *rig.Rig, bins *assess.Bins) *Answer {
+	answer, err := Search(context.Background(), Question{Rig: r, Parts: bins, Weights: Usual}, coretest.Tables(t))
+	require.NoError(t, err)
+	return answer
+}
+
+// TestWaysAreWhatTheirPatchesMake takes every way, and every failure, and assesses
+// what it makes of the file.
+func TestWaysAreWhatTheirPatchesMake(t *testing.T) {
+	ref, bins := coretest.Tables(t), stock(t)
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	bare := rig.New("only a host")
+	bare.Host = bins.Hosts[2]
+	bare.Host.Supply = ""
+	bare.Card = bins.Cards[5]
+	for _, r := range append(rigs, bare) {
+		t.Run(r.Name, func(t *testing.T) {
+			answer := ask(t, r, bins)
+			for i := range answer.Ways {
+				w := &answer.Ways[i]
+				report := assess.Rig(coretest.Patched(t, r, w.Patch), ref)
+				assert.Equal(t, w.Figures, report.Figures, w.Says)
+				assert.False(t, report.Stops(), w.Says)
+				if w.Worst != nil {
+					assert.Equal(t, w.Worst.Rule, report.Findings[0].Rule)
+				}
+				if w.BeatenBy != nil {
+					assert.True(t, answer.Ways[*w.BeatenBy].merit.beats(&w.merit), w.Says)
+				}
+			}
+			for _, f := range answer.Failed {
+				report := assess.Rig(coretest.Patched(t, r, f.Patch), ref)
+				require.True(t, report.Stops(), f.Way)
+				assert.Equal(t, [2]string{f.Rule, f.Says}, [2]string{report.Findings[0].Rule, report.Findings[0].Says})
+			}
+			for i := range r.Host.Slots {
+				assert.True(t, tells(answer, r.Host.Slots[i].Name), "every slot has a way, or a reason: %s", r.Host.Slots[i].Name)
+			}
+		})
+	}
+}
+
+func tells(a *Answer, slot string) bool {
+	for i := range a.Ways {
+		if a.Ways[i].From == slot {
+			return true
+		}
+	}
+	for i := range a.Failed {
+		if a.Failed[i].From == slot {
+			return true
+		}
+	}
+	return false
+}
+
+// few draws some of a list.
+func few[T any](t *rapid.T, list []T, most int, what string) (drawn []T) {
+	places := make([]int, len(list))
+	for i := range places {
+		places[i] = i
+	}
+	for _, i := range rapid.Permutation(places).Draw(t, what)[:rapid.IntRange(1, most).Draw(t, "how many "+what)] {
+		drawn = append(drawn, list[i])
+	}
+	return drawn
+}
+
+// varied adds copies of stages that differ in what a link hangs on, and in price.
+func varied(t *rapid.T, stages []rig.Stage) []rig.Stage {
+	for i, s := range stages[:min(len(stages), 4)] {
+		s.Name = fmt.Sprintf("%s again %d", s.Name, i)
+		if rapid.Bool().Draw(t, "another kind") {
+			s.Lanes = rig.Of(rapid.SampledFrom([]int{1, 2, 4, 8}).Draw(t, "lanes"))
+			s.Gen = rig.Of(rapid.IntRange(2, 5).Draw(t, "generation"))
+		}
+		s.Length = rig.Of(units.Millimetre(rapid.IntRange(20, 900).Draw(t, "length")))
+		s.Amount = rig.Of(units.Money(rapid.IntRange(5, 80).Draw(t, "price")))
+		stages = append(stages, s)
+	}
+	return stages
+}
+
+// TestNothingBetterIsMissed puts every combination of a few parts together and
+// assesses it whole: the answer holds one as good as each that works.
+func TestNothingBetterIsMissed(t *testing.T) {
+	ref, all := coretest.Tables(t), stock(t)
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	works := 0
+	var common []rig.Stage // that go together on most hosts
+	for _, s := range all.Stages {
+		if s.Plug.Lanes.Or(4) == 4 && !rig.Is(s.Plug.Form, rig.Tunnel) && s.Kind.Value != "riser" {
+			common = append(common, s)
+		}
+	}
+	rapid.Check(t, func(rt *rapid.T) {
+		r := *rapid.SampledFrom(rigs).Draw(rt, "rig")
+		if rapid.Bool().Draw(rt, "other host") {
+			r = *assess.WithHost(&r, rapid.SampledFrom(all.Hosts).Draw(rt, "host"), all.Supplies)
+		}
+		r.Card = rapid.SampledFrom(all.Cards).Draw(rt, "card")
+		r.Chamber = rig.Chamber{Open: true}
+		if rapid.Bool().Draw(rt, "budget") {
+			r.Brief.Budget = rig.Of(units.Money(rapid.IntRange(50, 900).Draw(rt, "most")))
+		}
+		bins := &assess.Bins{Stages: varied(rt, few(rt, common, 6, "stages")), Supplies: few(rt, all.Supplies, 4, "supplies"), Leads: few(rt, all.Leads, 4, "leads")}
+		answer := ask(t, &r, bins)
+		s := newSearch(Question{Rig: &r, Parts: bins, Weights: Usual}, ref)
+		for _, p := range s.places() {
+			every(s, p, func(whole *rig.Rig) {
+				report := assess.Rig(whole, ref)
+				if report.Stops() {
+					return
+				}
+				works++
+				m := meritOf(whole, &report)
+				assert.True(rt, matched(answer, &m), "%s, %+v", says(whole), m)
+			})
+		}
+	})
+	assert.Greater(t, works, 100)
+}
+
+// every makes all whole rigs of a place, without the short cuts of a search.
+func every(s *search, p place, visit func(*rig.Rig)) {
+	var extend func(stages []int)
+	extend = func(stages []int) {
+		end := rig.Is(p.from.Form, rig.CardSlot)
+		if n := len(stages); n > 0 {
+			end = rig.Is(s.parts.Stages[stages[n-1]].Socket.Form, rig.CardSlot)
+		}
+		for _, moves := range moves(p.base, p.from, s.Rig.Route.Displaced) {
+			if !end {
+				break
+			}
+			assess.Feeds(s.chained(&plan{base: p.base, stages: stages, moves: moves}), s.ref, s.parts, func(r *rig.Rig) bool {
+				visit(r)
+				return true
+			})
+		}
+		for i := range s.parts.Stages {
+			c := s.chained(&plan{base: p.base, stages: stages})
+			if len(stages) < mostStages && !contains(stages, i) && link.Continues(c, &s.parts.Stages[i]) {
+				extend(append(stages[:len(stages):len(stages)], i))
+			}
+		}
+	}
+	extend(nil)
+}
+
+func matched(a *Answer, m *merit) bool {
+	for i := range a.Ways {
+		if w := &a.Ways[i].merit; w.beats(m) || w.same(m) {
+			return true
+		}
+	}
+	return false
+}
+
+// TestWeights: what counts decides what stands first.
+func TestWeights(t *testing.T) {
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	first := func(weigh string) *Way {
+		weights := Weights{}
+		require.NoError(t, weights.Parse(weigh))
+		answer, err := Search(t.Context(), Question{Rig: rigs[0], Parts: stock(t), Weights: weights}, coretest.Tables(t))
+		require.NoError(t, err)
+		return &answer.Ways[0]
+	}
+	assert.Equal(t, "m2-a", first("lanes=5").From)
+	assert.Empty(t, first("reversible=5, lanes=1").Displaced, "the other slot is free")
+
+	weights := Usual
+	for text, says := range map[string]string{"lane=3": "lanes, certainty", "lanes=many": "a number from 0 to 10", "cost=-1": "a number from 0 to 10", "noise=NaN": "a number"} {
+		assert.ErrorContains(t, weights.Parse(text), says)
+	}
+}
+
+// TestOnlyWhatIsOwned: parts that would have to be bought are left aside.
+func TestOnlyWhatIsOwned(t *testing.T) {
+	bins := stock(t)
+	for i := range bins.Stages {
+		bins.Stages[i].Owned = rig.Of(bins.Stages[i].Name == "Ribbon dock, M.2")
+	}
+	for i := range bins.Supplies {
+		bins.Supplies[i].Owned = rig.Of(true)
+	}
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	answer, err := Search(t.Context(), Question{Rig: rigs[0], Parts: bins, Weights: Usual, Own: true}, coretest.Tables(t))
+	require.NoError(t, err)
+	require.NotEmpty(t, answer.Ways)
+	for i := range answer.Ways {
+		for _, s := range answer.Ways[i].Rig.Route.Stages {
+			assert.True(t, rig.Is(s.Owned, true), s.Name)
+		}
+	}
+}
+
+// TestCancelled: a search ends with its context.
+func TestCancelled(t *testing.T) {
+	ctx, cancel := context.WithCancel(t.Context())
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	_, err = Search(ctx, Question{Rig: rigs[0], Parts: stock(t), Progress: func(int, int) { cancel() }}, coretest.Tables(t))
+	assert.ErrorIs(t, err, context.Canceled)
+}
