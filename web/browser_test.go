@@ -390,9 +390,9 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "sheet"} {
 		pages = append(pages, "/rigs/1/"+station)
 	}
-	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2")
+	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways")
 	narrow := len(pages)
-	pages = append(pages, "/", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit")
+	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit")
 	for i, path := range pages {
 		if i == narrow {
 			p.page.MustSetViewport(390, 844, 1, true)
@@ -414,7 +414,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 var views = map[string]string{
 	"bench": "/", "bins": "/bins", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
 	"power": "/rigs/1/power?sel=/leads/0", "power-field-kit": "/rigs/4/power", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
-	"side-by-side": "/compare?rig=1&rig=2&rig=4",
+	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4",
 }
 
 // TestScreenshots makes docs/screenshots anew when KOLVAN_SCREENSHOTS is set.

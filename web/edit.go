@@ -359,6 +359,9 @@ func applyPatch(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return "", "", err
 	}
 	*r = *next
+	if c.FormValue("take") != "" {
+		return c.FormValue("says"), "/route", nil // a whole way: the route is where it shows
+	}
 	return c.FormValue("says"), "", nil
 }
 

@@ -76,7 +76,7 @@ func TestStepsOfferTheBestFirst(t *testing.T) {
 	list, err := listParts(builtin)
 	require.NoError(t, err)
 	r.Route = rig.Route{}
-	slots := starting(slotStep, r, report, list).Choices
+	slots := starting(wayStep, r, report, list).Choices
 	assert.Equal(t, "m2-a", slots[0].Name)
 	assert.Contains(t, slots[0].About, "x4 Gen 3, holds boot drive, which would have to move")
 
@@ -93,7 +93,7 @@ func TestStepsOfferTheBestFirst(t *testing.T) {
 	assert.Contains(t, cards[1].About, "16 GiB", "the cheapest that is large enough")
 
 	r.Route.Slot = "m2-a"
-	for _, choice := range starting(stageStep, r, report, list).Choices[:2] {
+	for _, choice := range starting(wayStep, r, report, list).Choices[:2] {
 		assert.Contains(t, choice.About, "dock", "%s ends in a card slot", choice.Name)
 	}
 	r.Chamber = rig.Chamber{}

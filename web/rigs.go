@@ -42,6 +42,7 @@ type region struct {
 	Figures  []figure
 	Next     *nextStep
 	Start    *start
+	Ways     *waysView
 	Bare     bool // nothing is there yet to be drawn or edited
 	Form     *form
 	Feedable bool         // what is chosen is a load
@@ -163,6 +164,16 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	if err := v.lead(a, c, l.rig, &report); err != nil {
 		return nil, err
 	}
+	if v.wantsWays() {
+		if v.Ways, err = a.waysOf(ctx, c, l, l.rig, bins); err != nil {
+			return nil, err
+		}
+		v.Ways.Step = v.Sel != waysSel
+	}
+	if v.Station == "route" && v.Sel == waysSel {
+		v.Start = nil
+		return v, nil
+	}
 	v.draw(a, l.rig, &report, bins)
 	if station == "power" && (sel == "" || sel == standard["power"]) {
 		if v.Choices, err = a.choices(ctx, l.rig, &report, bins); err != nil {
@@ -192,6 +203,11 @@ func (v *region) lead(a *App, c fiber.Ctx, r *rig.Rig, report *assess.Report) er
 	v.Start = starting(step, r, report, list)
 	v.Bare = v.Start.Host && v.Sel == ""
 	return nil
+}
+
+// wantsWays: whole ways stand on a page of their own, and where a rig waits for one.
+func (v *region) wantsWays() bool {
+	return v.Station == "route" && v.Sel == waysSel || v.Start != nil && v.Start.At == wayStep && v.Station == "route"
 }
 
 // forms puts in the forms that stand in the station itself, in the place of the

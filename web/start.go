@@ -26,6 +26,7 @@ type start struct {
 	Kind    string
 	Choices []startChoice
 	ByHand  string // where the step is done by hand; "" where it is not
+	ByStep  string // what is asked where one goes step by step; "" where there is one list
 	Sockets []socketSeen
 	Hosts   []choice
 }
@@ -43,7 +44,7 @@ type startChoice struct {
 }
 
 // startSteps are the steps in the order of the work.
-var startSteps = []string{"Host", "Slot", "Card", "Stages", "Supply and leads", "Room"}
+var startSteps = []string{"Host", "Card", "Way", "Supply and leads", "Room"}
 
 // mostStart are the choices shown of a step; the search has the rest.
 const mostStart = 8
@@ -51,9 +52,8 @@ const mostStart = 8
 // The steps, by their places.
 const (
 	hostStep = iota
-	slotStep
 	cardStep
-	stageStep
+	wayStep
 	feedStep
 	roomStep
 )
@@ -66,12 +66,10 @@ func stepOf(r *rig.Rig, report *assess.Report) int {
 		return hostStep
 	case r.Route.Slot == "" && len(r.Host.Slots) == 0:
 		return -1
-	case r.Route.Slot == "":
-		return slotStep
 	case r.Card.Name == "":
 		return cardStep
-	case endForm(r) != rig.CardSlot:
-		return stageStep
+	case r.Route.Slot == "" || endForm(r) != rig.CardSlot:
+		return wayStep
 	case unfed(report) != nil:
 		return feedStep
 	case !report.Chamber.Open() && !r.Chamber.Box.X.Known && r.Chamber.Name == "":
@@ -91,16 +89,15 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 	case hostStep:
 		s.Title, s.Help, s.Host, s.Kind, s.ByHand = "Which host is it?", "Three ways in. What you do not know yet is asked for later, and only where it decides something.", true, "host", "survey?sel=/host"
 		s.Choices, s.Sockets, s.Hosts = partChoices(list, "host", nil), socketsSeen, hostKinds()
-	case slotStep:
-		s.Title, s.Help, s.ByHand = "Where does the card join?", "The widest and fastest first; what sits in a slot would have to move.", "survey?sel=/host"
-		s.Choices = slotChoices(r)
 	case cardStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "Which card?", "Your own first, then those with the memory your uses need, the cheaper first.", "card", "route?sel=/card"
 		s.Choices = partChoices(list, "card", byNeed(r))
-	case stageStep:
-		s.Title, s.Kind, s.ByHand = "What goes in next?", "stage", "route?sel=/route"
-		s.Help = "The route ends in " + orText(rig.Spoken(endForm(r)), "an end of unknown form") + ", and a card wants a card slot. What gets there in one step stands first."
-		s.Choices = stageChoices(r, list)
+	case wayStep:
+		s.Title, s.Help, s.Kind, s.ByHand = "Which way onto the bus?", "Each is a whole plan: stages, new places, supply and leads. One press takes it.", "stage", "route?sel=/route"
+		s.ByStep, s.Choices = "What goes in next?", stageChoices(r, list)
+		if r.Route.Slot == "" {
+			s.Kind, s.ByStep, s.Choices = "", "Where does the card join?", slotChoices(r)
+		}
 	case feedStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "What feeds it?", unfed(report).Says+" Each of these was tried on this rig and brings in nothing that forbids going on.", "supply", "power"
 		s.Choices = feedChoices(report)

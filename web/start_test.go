@@ -16,7 +16,7 @@ func TestFromNothingToAVerdict(t *testing.T) {
 	p := sitDown(t)
 	p.fill("#new-name", "attic box")
 	p.press(input.Enter)
-	for step, sees := range []string{"Which host is it", "Where does the card join", "Which card", "What goes in next", "What feeds it", "Where does the card stand"} {
+	for step, sees := range []string{"Which host is it", "Which card", "Which way onto the bus", "Where does the card stand"} {
 		p.sees(".start h2", sees)
 		require.True(t, p.until(`() => document.activeElement?.matches('[data-first]')`), "the focus stands where the work goes on: step %d", step)
 		p.press(input.Enter)
@@ -45,7 +45,7 @@ func TestHostThatIsNotInTheList(t *testing.T) {
 	p.find("input[name=see-m2-short]").MustClick()
 	p.find(".describe input[name=brick]").MustInput("19 V 6.3 A")
 	p.click(".describe .button", "that is my host")
-	p.sees(".start h2", "Where does the card join")
+	p.sees(".start h2", "Which card")
 	r := p.exported()
 	assert.Equal(t, rig.HostKind("mini-pc"), r.Host.Kind.Value)
 	require.Len(t, r.Host.Slots, 2)

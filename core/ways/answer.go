@@ -198,7 +198,7 @@ func (s *search) fail(a *Answer, fails []plan, measure scale) error {
 			continue
 		}
 		told[of{w.From, w.Worst.Rule}], served[w.From] = true, true
-		a.Failed = append(a.Failed, Failure{Patch: w.Patch, Says: w.Worst.Says, Way: w.Says, From: w.From, Rule: w.Worst.Rule, Level: w.Worst.Level, Rig: w.Rig})
+		a.Failed = append(a.Failed, Failure{Patch: w.Patch, Says: w.Worst.Says, Way: w.Says, Supply: w.Supply, From: w.From, Rule: w.Worst.Rule, Level: w.Worst.Level, Rig: w.Rig})
 	}
 	return nil
 }

@@ -112,12 +112,13 @@ type Worst struct {
 
 // A Failure is a way that looks good but for one finding that forbids it.
 type Failure struct {
-	Patch jsontext.Value `json:"patch"`
-	Says  string         `json:"says"` // the finding
-	Way   string         `json:"way"`
-	From  string         `json:"from"`
-	Rule  string         `json:"rule"`
-	Level finding.Level  `json:"level"`
+	Patch  jsontext.Value `json:"patch"`
+	Says   string         `json:"says"` // the finding
+	Way    string         `json:"way"`
+	Supply string         `json:"supply"`
+	From   string         `json:"from"`
+	Rule   string         `json:"rule"`
+	Level  finding.Level  `json:"level"`
 
 	Rig *rig.Rig `json:"-"`
 }

@@ -5,8 +5,11 @@ import htmx from 'htmx.org'
 import { Idiomorph } from 'idiomorph/htmx'
 import uPlot from 'uplot'
 
-// What is being typed stays while the region around it is made anew.
-Idiomorph.defaults.ignoreActiveValue = true
+// What is being typed stays while the region around it is made anew. Of a button that
+// has the focus the inside is made anew all the same.
+document.addEventListener('htmx:beforeSwap', () => {
+  Idiomorph.defaults.ignoreActiveValue = document.activeElement?.matches('input, select, textarea') ?? false
+})
 
 const typing = (el) => el.closest('input, select, textarea, dialog[open]') !== null
 

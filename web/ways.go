@@ -1,0 +1,218 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/assess"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+	"kolvan/core/ways"
+)
+
+// waysSel is what is chosen of the route where its whole ways are shown.
+const waysSel = "/ways"
+
+// waysView is every whole way from the host to the card, to be taken at once.
+type waysView struct {
+	Title, Lead string
+	Weights     []weightButton
+	Own         bool
+	OwnURL      string
+	Again       string // where all is shown
+	Ways        []wayRow
+	More        []wayRow // works too, further down
+	Beaten      []wayRow
+	Failed      []failRow
+	Step        bool // they are a step of a rig that is not whole yet
+}
+
+// weightButton is one thing a person weighs, and where pressing it leads.
+type weightButton struct {
+	Label, URL string
+	Level      int
+	Bars       [mostBars]bool
+}
+
+// mostBars is the weight that a further press turns to nothing.
+const mostBars = 3
+
+type wayRow struct {
+	Mini               *miniRoute
+	Name, By           string
+	Level, Says        string
+	Net, Link          string
+	Moves, Power, Cost string
+	Beaten             string // by what
+	Here               bool   // the plan as it stands
+	Patch, Change      string
+}
+
+type failRow struct {
+	Name, Supply, Level, Says string
+	Patch, Change             string
+}
+
+// So many ways stand open, and the search of a page takes no more than that.
+const (
+	waysOpen   = 6
+	waysEffort = ways.UsualEffort / 3
+)
+
+// waysOf looks for the ways of a rig as a page asks for them.
+func (a *App) waysOf(ctx context.Context, c fiber.Ctx, l *loaded, r *rig.Rig, bins *assess.Bins) (*waysView, error) {
+	weights := ways.Usual
+	if err := weights.Parse(c.Query("weigh")); err != nil {
+		return nil, err
+	}
+	own := c.Query("own") != ""
+	answer, err := ways.Search(ctx, ways.Question{Rig: r, Parts: bins, Weights: weights, Own: own, Effort: waysEffort}, a.ref)
+	if err != nil {
+		return nil, err
+	}
+	at := func(w ways.Weights, own bool) string { return waysURL(l.ID, w, own) }
+	v := &waysView{Title: waysTitle(r), Own: own, OwnURL: at(weights, !own), Again: at(weights, own)}
+	v.Weights = weightButtons(weights, func(w ways.Weights) string { return at(w, own) })
+	unbeaten := 0
+	for i := range answer.Ways {
+		w := &answer.Ways[i]
+		row := rowOf(w, r)
+		switch {
+		case w.BeatenBy != nil:
+			row.Beaten = answer.Ways[*w.BeatenBy].Says
+			v.Beaten = append(v.Beaten, row)
+			continue
+		case unbeaten < waysOpen:
+			v.Ways = append(v.Ways, row)
+		default:
+			v.More = append(v.More, row)
+		}
+		unbeaten++
+	}
+	for i := range answer.Failed {
+		f := &answer.Failed[i]
+		v.Failed = append(v.Failed, failRow{Name: f.Way, Supply: f.Supply, Level: f.Level.String(), Says: f.Says, Patch: string(f.Patch), Change: "take " + f.Way})
+	}
+	v.Lead = waysLead(answer, unbeaten, own)
+	return v, nil
+}
+
+func waysURL(id int64, w ways.Weights, own bool) string {
+	var parts []string
+	w.Each(func(name string, weight *float64) {
+		parts = append(parts, name+"="+strconv.FormatFloat(*weight, 'g', -1, 64))
+	})
+	address := fmt.Sprintf("/rigs/%d/route?sel=%s&weigh=%s", id, waysSel, url.QueryEscape(strings.Join(parts, ",")))
+	if own {
+		address += "&own=yes"
+	}
+	return address
+}
+
+// weightButtons make each weight one more with a press, and nothing after the most.
+func weightButtons(weights ways.Weights, at func(ways.Weights) string) (list []weightButton) {
+	weights.Each(func(name string, weight *float64) {
+		was := *weight
+		b := weightButton{Label: name, Level: int(was)}
+		*weight = float64((b.Level + 1) % (mostBars + 1))
+		b.URL = at(weights)
+		*weight = was
+		for i := range b.Bars {
+			b.Bars[i] = i < b.Level
+		}
+		list = append(list, b)
+	})
+	return list
+}
+
+func waysTitle(r *rig.Rig) string {
+	from, to := orText(r.Host.Name, "any host of the bins and the list"), orText(r.Card.Name, "any card of them")
+	return "Ways from " + from + " to " + to
+}
+
+func waysLead(a *ways.Answer, unbeaten int, own bool) string {
+	from := "your bins and the list"
+	if own {
+		from = "what you own"
+	}
+	text := fmt.Sprintf("%s combinations of %s, judged in %s: ", grouped(a.Tried), from, milliseconds(a.Seconds))
+	switch {
+	case len(a.Ways) == 0:
+		text += "none works. What stops the best of them stands below."
+	case unbeaten == len(a.Ways):
+		text += fmt.Sprintf("%d to choose from.", len(a.Ways))
+	default:
+		text += fmt.Sprintf("%d to choose from, %d of them not beaten by another.", len(a.Ways), unbeaten)
+	}
+	if a.Untried {
+		text += " There are more combinations than a page takes on: choose the host and the card first, or call kolvan ways."
+	}
+	return text
+}
+
+func milliseconds(s float64) string {
+	if s < 1 {
+		return fmt.Sprintf("%.0f ms", s*1000)
+	}
+	return units.Second(s).String()
+}
+
+// grouped writes a whole number in groups of three.
+func grouped(n int) string {
+	text := strconv.Itoa(n)
+	for i := len(text) - 3; i > 0; i -= 3 {
+		text = text[:i] + "," + text[i:]
+	}
+	return text
+}
+
+func rowOf(w *ways.Way, r *rig.Rig) wayRow {
+	row := wayRow{Mini: drawMini(w.Report), Net: figureOf(w.Report, "link.net_gb_s", bareRate), Link: wayLink(w.Report),
+		Moves: ways.MovesWords(w.Displaced), Power: "nothing of its own feeds it", Patch: string(w.Patch), Change: "take " + w.Says, Here: samePlan(w.Rig, r)}
+	row.Name = w.From
+	if w.Host != r.Host.Name {
+		row.Name = w.Host + ", " + w.From
+	}
+	if w.Card != r.Card.Name {
+		row.Name += " to " + w.Card
+	}
+	row.By = orText(strings.Join(w.Stages, ", "), "straight into the slot")
+	if w.Rig.Route.ForcedGen.Known {
+		row.By += fmt.Sprintf(", held to Gen %d", w.Rig.Route.ForcedGen.Value)
+	}
+	if w.Supply != "" {
+		row.Power = figureOf(w.Report, "power.supply_share", power.Percent) + " of " + w.Supply
+	}
+	if w.Worst != nil {
+		row.Level, row.Says = w.Worst.Level.String(), w.Report.Findings[0].Title
+	}
+	row.Cost = strings.TrimSpace(units.Money(*w.ToBuy[0]).String() + " " + r.Brief.Currency)
+	if w.ToBuy[1] == nil {
+		row.Cost = "from " + row.Cost
+	}
+	return row
+}
+
+// samePlan reports a way that is the plan as it stands.
+func samePlan(way, r *rig.Rig) bool {
+	return way.Route.Slot == r.Route.Slot && way.Card.Name == r.Card.Name &&
+		slices.EqualFunc(way.Route.Stages, r.Route.Stages, func(a, b rig.Stage) bool { return a.Name == b.Name })
+}
+
+// wayLink is the link in a few words: lanes, speed, and how the margin stands.
+func wayLink(report *assess.Report) string {
+	text := linkWords(report)
+	if m, known := report.Link.Planned(); known {
+		text += ", " + report.Link.Word(m) + " " + m.Ends.Low.Signed()
+	}
+	return text
+}
+
+func bareRate(v float64) string { return units.Trim(v, 2) }
