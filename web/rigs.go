@@ -14,6 +14,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
+	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -57,6 +58,7 @@ type region struct {
 	More     string // where more changes are tried than were; empty when all were
 
 	Route  *routeDrawing
+	Loss   *lossDrawing
 	Power  *powerDrawing
 	Fit    *fitDrawing
 	Slots  []slotRow
@@ -358,6 +360,7 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 		v.Slots = slotRows(r)
 	case "route":
 		v.Route = drawRoute(r, report, v.Sel, v.Inches)
+		v.Loss = drawLoss(report, v.Sel)
 		v.Figures = routeFigures(report)
 	case "power":
 		v.Power = drawPower(r, report, v.Sel)
@@ -513,10 +516,21 @@ func routeFigures(report *assess.Report) []figure {
 	}
 	return []figure{
 		{figureOf(report, "link.net_gb_s", printRate), "net, each way"},
-		{figureOf(report, "link.raw_gb_s", printRate), "raw, before packets"},
 		{figureOf(report, "link.fill_s", printTime), "to fill the card's memory"},
+		{marginFigure(report.Link), "of margin at the planned speed"},
 		{pinch, "is the pinch"},
 	}
+}
+
+// marginFigure is the margin at the planned speed, and how it stands.
+func marginFigure(p *link.Plan) string {
+	if m, known := p.Planned(); known {
+		return m.Words()
+	}
+	if len(p.Elements) > 0 && p.Elements[0].Tunnel {
+		return "its tunnel's own"
+	}
+	return unknown
 }
 
 func powerFigures(r *rig.Rig, report *assess.Report) []figure {

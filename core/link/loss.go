@@ -141,25 +141,46 @@ type Piece struct {
 	Retimer  bool // the route begins anew here; it loses nothing itself
 }
 
-// Pieces are the parts of the loss at a speed, with what is penalised, for a
-// drawing.
-func (p *Plan) Pieces(gen int) (all []Piece) {
+// A Bar is a piece in the stack of what is lost, at its least; a joint brings what is
+// taken off for being one too many.
+type Bar struct {
+	Piece
+	Start, Length units.Decibel
+}
+
+// A Section is the stack between two ends of which each begins anew, with its loss
+// between its two ends.
+type Section struct {
+	Bars []Bar
+	Loss decibels
+}
+
+// Sections stack up the loss at a speed, for a drawing. A retimer begins the next one
+// at nothing, a redriver at what it has not given back.
+func (p *Plan) Sections(gen int) (all []Section) {
 	row, known := p.ref.Generation(gen)
 	if !known || !p.Budgeted() {
 		return nil
 	}
-	joints := 0
+	all = make([]Section, 1)
+	sum := section{row: &row, ref: p.ref}
 	p.eachPiece(&row, func(piece Piece) {
-		all = append(all, piece)
+		last := &all[len(all)-1]
 		if piece.Retimer {
-			joints = 0
-		}
-		if piece.Sort != Joints {
+			sum = section{row: &row, ref: p.ref}
+			all = append(all, Section{})
 			return
 		}
-		if joints++; joints > freeJoints {
-			all = append(all, Piece{Sort: Penalties, Name: "a joint beyond two", Where: piece.Where, Ends: units.Exactly(p.ref.Penalty("joint-beyond-two").At(gen))})
+		before, given := sum.loss, sum.gained
+		sum.add(piece)
+		if sum.gained != given {
+			last.Bars = append(last.Bars, Bar{piece, before.Low, piece.Ends.Low})
+			last.Loss = before.Plus(piece.Ends)
+			all = append(all, Section{Loss: sum.loss})
+			return
 		}
+		last.Bars = append(last.Bars, Bar{piece, before.Low, sum.loss.Low - before.Low})
+		last.Loss = sum.loss
 	})
 	return all
 }

@@ -84,3 +84,32 @@ func TestLossIsNeverGained(t *testing.T) {
 		}
 	})
 }
+
+// TestSectionsStackUpToTheLoss: what is drawn is what is judged.
+func TestSectionsStackUpToTheLoss(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(t *rapid.T) {
+		p := For(anyRoute(t), ref)
+		m := &p.Margins[3]
+		worst := units.Decibel(0)
+		sections := p.Sections(3)
+		for i, s := range sections {
+			end := units.Decibel(0)
+			for k, b := range s.Bars {
+				if k > 0 && b.Start != end {
+					t.Fatalf("%s does not begin where the last ends", b.Name)
+				}
+				end = b.Start + b.Length
+			}
+			if len(s.Bars) > 0 && (end-s.Loss.Low > 1e-9 || s.Loss.Low-end > 1e-9) {
+				t.Fatalf("the bars end at %v of %v", end, s.Loss)
+			}
+			if last := i == len(sections)-1; last || sections[i+1].Bars[0].Start == 0 {
+				worst = max(worst, s.Loss.High) // a redriver's section goes on in the next
+			}
+		}
+		if d := m.Allows - worst - m.Ends.Low; d > 1e-9 || d < -1e-9 {
+			t.Fatalf("the margin is %v and the worst section loses %v of %v", m.Ends.Low, worst, m.Allows)
+		}
+	})
+}

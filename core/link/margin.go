@@ -43,7 +43,7 @@ func judgeMargin(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.dead() {
 		m := &p.Margins[1]
 		out.Add(r, finding.Blocked, "/route", p.marginNumbers(m), "No speed reaches the card over this route: at Gen 1 it loses %s of %v, %s short. Shorten it, or put a retimer in.",
-			lossWords(m), m.Allows, -m.Ends.High)
+			m.LossWords(), m.Allows, -m.Ends.High)
 		return
 	}
 	m, known := p.Planned()
@@ -54,7 +54,7 @@ func judgeMargin(r *finding.Rule, p *Plan, out *finding.List) {
 	harsh, harshly := p.marginLevel(m.Ends.Low)
 	if mildly {
 		out.Add(r, mild, "/route", p.marginNumbers(m), "At Gen %d the route loses %s of %v: a margin of %s, %s. A stable link has a chance of %s.%s",
-			m.Gen, lossWords(m), m.Allows, marginWords(m), Word(m.Ends.High, p), chanceWords(m), p.betterSpeeds(m.Gen))
+			m.Gen, m.LossWords(), m.Allows, m.Words(), Word(m.Ends.High, p), m.ChanceWords(), p.betterSpeeds(m.Gen))
 	}
 	if harshly && harsh > finding.Note && (!mildly || harsh > mild) {
 		where, fact, find := p.widest()
@@ -94,21 +94,24 @@ func Word(margin units.Decibel, p *Plan) string {
 // Word says how the margin stands, at its worst.
 func (p *Plan) Word(m *Margin) string { return Word(m.Ends.Low, p) }
 
-func lossWords(m *Margin) string {
+// LossWords are the loss between its two ends.
+func (m *Margin) LossWords() string {
 	if m.Loss.High-m.Loss.Low < 0.05 {
 		return m.Loss.Low.String()
 	}
 	return fmt.Sprintf("%.1f to %.1f dB", float64(m.Loss.Low), float64(m.Loss.High))
 }
 
-func marginWords(m *Margin) string {
+// Words are the margin between its two ends.
+func (m *Margin) Words() string {
 	if m.Ends.High-m.Ends.Low < 0.05 {
 		return m.Ends.High.Signed()
 	}
 	return fmt.Sprintf("%+.1f to %+.1f dB", float64(m.Ends.Low), float64(m.Ends.High))
 }
 
-func chanceWords(m *Margin) string {
+// ChanceWords are the chance of a stable link.
+func (m *Margin) ChanceWords() string {
 	low, high := percent(m.Chance.Low), percent(m.Chance.High)
 	if low == high {
 		return high

@@ -226,6 +226,9 @@ func replaces(s, other *rig.Stage) bool {
 	if !s.Length.Known || !other.Length.Known || s.Length.Tolerance > other.Length.Tolerance || s.Length.Value > other.Length.Value || cost > others || open > without {
 		return false
 	}
+	if rig.Is(s.Repeats, rig.Redriver) && s.Length.Value != other.Length.Value {
+		return false // the more was lost before it, the more it gives back
+	}
 	a, b := *s, *other
 	a.Name, a.Length, a.Price = b.Name, b.Length, b.Price
 	return reflect.DeepEqual(&a, &b)
