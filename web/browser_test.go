@@ -20,6 +20,7 @@ import (
 
 	"kolvan/core/rig"
 	"kolvan/instruments"
+	"kolvan/web"
 )
 
 var shared *rod.Browser
@@ -60,12 +61,12 @@ type person struct {
 }
 
 // sitDown starts Kolvan with the demo rigs and opens the bench.
-func sitDown(t testing.TB) *person { return sitDownWithMeter(t, "") }
+func sitDown(t testing.TB) *person { return sitDownWith(t, web.Instruments{}) }
 
-func sitDownWithMeter(t testing.TB, meter string) *person {
+func sitDownWith(t testing.TB, at web.Instruments) *person {
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	app, _ := benchWithMeter(t, meter, listener.Addr().String())
+	app, _ := benchWith(t, at, listener.Addr().String())
 	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	t.Cleanup(func() { _ = app.ShutdownWithTimeout(time.Second) })
 	p := somebody(t, "http://"+listener.Addr().String())
@@ -390,7 +391,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "sheet"} {
 		pages = append(pages, "/rigs/1/"+station)
 	}
-	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways")
+	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/reading")
 	narrow := len(pages)
 	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit")
 	for i, path := range pages {
@@ -425,11 +426,19 @@ func TestScreenshots(t *testing.T) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go func() { _ = instruments.ServeWallMeter(t.Context(), on) }()
-	p := sitDownWithMeter(t, on.Addr().String())
+	probe, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = instruments.ServeLinkProbe(t.Context(), probe) }()
+	p := sitDownWith(t, web.Instruments{Meter: on.Addr().String(), Probe: probe.Addr().String()})
 	for name, path := range views {
 		p.open(path)
 		p.page.MustScreenshot(fmt.Sprintf("../docs/screenshots/%s.png", name))
 	}
+	p.open("/rigs/1/reading")
+	p.click("button", "ask the probe")
+	p.sees("h2", "Plan against found")
+	p.page.MustEval(`() => scrollTo(0, 0)`)
+	p.page.MustScreenshot("../docs/screenshots/reading.png")
 	p.open("/")
 	p.fill("#new-name", "Library box")
 	p.press(input.Enter)

@@ -252,7 +252,7 @@ func TestReadOnlyDataFile(t *testing.T) {
 	s, err := store.Open(context.Background(), path, store.Serving)
 	require.NoError(t, err)
 	defer s.Close()
-	app, err := web.New(s, []string{host}, "")
+	app, err := web.New(s, []string{host}, web.Instruments{})
 	require.NoError(t, err)
 	app.Tell([]string{"a page is torn"})
 	c := newClient(t, app)

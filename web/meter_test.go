@@ -12,6 +12,7 @@ import (
 
 	"kolvan/core/meter"
 	"kolvan/instruments"
+	"kolvan/web"
 )
 
 // TestTableOfAMeter: what a meter wrote is read, shown with its figures, given
@@ -56,7 +57,7 @@ func TestWallMeterLive(t *testing.T) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go func() { _ = instruments.ServeWallMeter(t.Context(), on) }()
-	p := sitDownWithMeter(t, on.Addr().String())
+	p := sitDownWith(t, web.Instruments{Meter: on.Addr().String()})
 	p.open("/rigs/1/meter")
 	p.click(".mat-acts .strong", "start")
 	watts := func(js string) bool {

@@ -46,7 +46,11 @@ type App struct {
 	listed  []found      // the built-in list, described
 	faults  []string     // what the check at the start found
 	meters  *meters
+	probe   string // address of a link probe; "" without one
 }
+
+// Instruments are the addresses of instruments, "" for one that is not there.
+type Instruments struct{ Meter, Probe string }
 
 // Tell makes every page say what a check of the data file found.
 func (a *App) Tell(faults []string) { a.faults = faults }
@@ -64,8 +68,8 @@ func (a *App) notices() (list []string) {
 
 // New makes the interface. hosts are the values of the Host header that are
 // answered; every other one is refused, so that no foreign name can be pointed
-// at this address. meter is the address of a wall meter, "" without one.
-func New(s *store.Store, hosts []string, meter string) (*App, error) {
+// at this address.
+func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 	ref, err := reference.Load()
 	if err != nil {
 		return nil, err
@@ -86,7 +90,7 @@ func New(s *store.Store, hosts []string, meter string) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(meter)}
+	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter), probe: at.Probe}
 	a.App = fiber.New(fiber.Config{
 		AppName: "Kolvan", Views: views, BodyLimit: maxBody, ErrorHandler: a.failed,
 		ReadTimeout: 15 * time.Second, WriteTimeout: 15 * time.Second, IdleTimeout: time.Minute,
@@ -162,6 +166,10 @@ func (a *App) routes(hosts []string) error {
 	a.Post("/rigs/:rig/meter/import", a.importMeter)
 	a.Post("/rigs/:rig/meter/drop", a.dropMeter)
 	a.Post("/rigs/:rig/meter/take", a.takeReading)
+	a.Get("/rigs/:rig/reading", a.readingPage)
+	a.Post("/rigs/:rig/reading", a.readText)
+	a.Post("/rigs/:rig/reading/probe", a.askProbe)
+	a.Post("/rigs/:rig/reading/keep", a.keepReading)
 	a.Get("/rigs/:rig/:station", a.station)
 	return nil
 }

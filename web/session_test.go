@@ -75,7 +75,7 @@ func (c *connections) cut() {
 func (v *service) start() {
 	s, err := store.Open(context.Background(), v.path)
 	require.NoError(v.t, err)
-	app, err := web.New(s, []string{v.addr}, "")
+	app, err := web.New(s, []string{v.addr}, web.Instruments{})
 	require.NoError(v.t, err)
 	listener, err := net.Listen("tcp", v.addr)
 	require.NoError(v.t, err)

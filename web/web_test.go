@@ -29,10 +29,10 @@ const host = "127.0.0.1:8788"
 
 // bench is an interface over a data file of its own, with the demo rigs 1 to 4.
 func bench(t testing.TB, hosts ...string) (*web.App, *store.Store) {
-	return benchWithMeter(t, "", hosts...)
+	return benchWith(t, web.Instruments{}, hosts...)
 }
 
-func benchWithMeter(t testing.TB, meter string, hosts ...string) (*web.App, *store.Store) {
+func benchWith(t testing.TB, at web.Instruments, hosts ...string) (*web.App, *store.Store) {
 	ctx := context.Background()
 	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "k.db"))
 	require.NoError(t, err)
@@ -45,7 +45,7 @@ func benchWithMeter(t testing.TB, meter string, hosts ...string) (*web.App, *sto
 		_, err = s.Create(ctx, store.RigKind, r.Name, doc, "demo")
 		require.NoError(t, err)
 	}
-	app, err := web.New(s, append(hosts, host), meter)
+	app, err := web.New(s, append(hosts, host), at)
 	require.NoError(t, err)
 	return app, s
 }

@@ -28,8 +28,9 @@ type listen struct {
 	Hosts []string `name:"host" help:"Further names this address is reached by, host:port."`
 }
 
-type meterAt struct {
+type instrumentsAt struct {
 	Meter string `help:"Address of a wall meter, host:port; kolvan instruments runs a simulated one."`
+	Probe string `help:"Address of a link probe, host:port; kolvan instruments runs a simulated one."`
 }
 
 type data struct {
@@ -39,7 +40,7 @@ type data struct {
 type serveCommand struct {
 	data
 	listen
-	meterAt
+	instrumentsAt
 }
 
 func (c *serveCommand) Run() error {
@@ -47,7 +48,7 @@ func (c *serveCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	return c.serve(path, c.Meter)
+	return c.serve(path, web.Instruments{Meter: c.Meter, Probe: c.Probe})
 }
 
 type demoCommand struct {
@@ -69,16 +70,29 @@ func (c *demoCommand) Run() error {
 	if err := fillDemo(path); err != nil {
 		return err
 	}
+	meter, err := standIn("wall meter", instruments.ServeWallMeter)
+	if err != nil {
+		return err
+	}
+	probe, err := standIn("link probe", instruments.ServeLinkProbe)
+	if err != nil {
+		return err
+	}
+	return c.serve(path, web.Instruments{Meter: meter, Probe: probe})
+}
+
+// standIn runs a simulated instrument beside the demo and returns its address.
+func standIn(name string, serve func(context.Context, net.Listener) error) (string, error) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
-		return fmt.Errorf("the wall meter's stand-in: %w", err)
+		return "", fmt.Errorf("the %s's stand-in: %w", name, err)
 	}
 	go func() {
-		if err := instruments.ServeWallMeter(context.Background(), on); err != nil {
-			slog.Error("the demo's wall meter ended", "err", err)
+		if err := serve(context.Background(), on); err != nil {
+			slog.Error("a stand-in of the demo ended", "instrument", name, "err", err)
 		}
 	}()
-	return c.serve(path, on.Addr().String())
+	return on.Addr().String(), nil
 }
 
 // fillDemo puts the demo rigs on an empty bench; a filled one is left as it is.
@@ -142,7 +156,7 @@ func dataDir() (string, error) {
 }
 
 // serve runs until it is told to stop.
-func (l *listen) serve(path, meter string) error {
+func (l *listen) serve(path string, at web.Instruments) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	s, err := store.Open(ctx, path, store.Serving)
@@ -165,7 +179,7 @@ func (l *listen) serve(path, meter string) error {
 	// megabytes more.
 	debug.SetGCPercent(300)
 	addr := listener.Addr().(*net.TCPAddr)
-	app, err := web.New(s, append(hostsOf(addr), l.Hosts...), meter)
+	app, err := web.New(s, append(hostsOf(addr), l.Hosts...), at)
 	if err != nil {
 		return errors.Join(err, listener.Close())
 	}
