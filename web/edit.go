@@ -29,7 +29,7 @@ func (a *App) edits() map[string]edit {
 	return map[string]edit{
 		"set": setField, "add": addEntry, "remove": removeEntry, "move": moveEntry,
 		"patch": applyPatch, "use": a.usePart, "place": placeCard, "lead": joinLead, "acknowledge": acknowledge,
-		"describe": describeHost, "wire": joinWire, "alike": a.joinAlike, "tick": tickLine,
+		"describe": describeHost, "wire": joinWire, "alike": a.joinAlike, "tick": tickLine, "board": placeSlot, "checks": addChecks,
 	}
 }
 

@@ -62,6 +62,7 @@ type region struct {
 	Power  *powerDrawing
 	Fit    *fitDrawing
 	Slots  []slotRow
+	Survey *survey
 	Brief  []briefQuestion
 	Sizing *form // how the supply is judged, in the power drawing
 	Sheet  *sheet
@@ -357,7 +358,7 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 	case "brief":
 		v.Figures = briefFigures(r, report)
 	case "survey":
-		v.Slots = slotRows(r)
+		v.Slots, v.Survey = slotRows(r), surveyOf(r, report, v.Sel)
 	case "route":
 		v.Route = drawRoute(r, report, v.Sel, v.Inches)
 		v.Loss = drawLoss(report, v.Sel)

@@ -118,6 +118,49 @@ Alpine.data('closer', () => ({
   },
 }))
 
+// onBoard moves a slot on the map of the board: with the pointer, or with the arrow
+// keys; a press without moving chooses it.
+Alpine.data('onBoard', () => ({
+  from: null,
+  by: null,
+  start(event) {
+    this.from = { x: event.clientX, y: event.clientY }
+    this.by = null
+    this.$el.setPointerCapture(event.pointerId)
+  },
+  move(event) {
+    if (!this.from) return
+    const scale = this.$el.ownerSVGElement.getScreenCTM().a
+    this.by = { x: (event.clientX - this.from.x) / scale, y: (event.clientY - this.from.y) / scale }
+    this.$el.setAttribute('transform', `translate(${this.by.x} ${this.by.y})`)
+  },
+  end() {
+    const by = this.by
+    this.from = null
+    if (by && Math.hypot(by.x, by.y) >= 4) return this.place(by)
+    this.by = null
+    this.$el.removeAttribute('transform')
+  },
+  press(event) {
+    event.preventDefault()
+    if (this.by === null) htmx.trigger(this.$el, 'chosen')
+    this.by = null
+  },
+  key(event) {
+    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
+    if (!step) return
+    event.preventDefault()
+    event.stopPropagation()
+    const size = event.shiftKey ? 20 : 4
+    this.place({ x: step[0] * size, y: step[1] * size })
+  },
+  place(by) {
+    const { x, y, w, h, slot, post } = this.$el.dataset
+    const values = { slot, x: Number(x) + Number(w) / 2 + by.x, y: Number(y) + Number(h) / 2 + by.y }
+    htmx.ajax('POST', post, { source: document.getElementById('state'), target: '#rig', swap: 'morph:outerHTML', values }).finally(() => this.$el.removeAttribute('transform'))
+  },
+}))
+
 // drop takes rig files dropped anywhere on the bench.
 Alpine.data('drop', () => ({
   over: false,
