@@ -22,7 +22,7 @@ func TestFromNothingToAVerdict(t *testing.T) {
 		p.press(input.Enter)
 	}
 	p.sees(".mat figcaption", "Processor to card")
-	assert.False(t, p.page.MustHas(".start"))
+	assert.False(t, p.page.MustHas("section.start"))
 	r := p.exported()
 	assert.NotEmpty(t, r.Supplies)
 	assert.True(t, r.Chamber.Open)

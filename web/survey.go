@@ -359,7 +359,7 @@ func hundredth(at, from, size float64) rig.Fact[float64] {
 // uplinkWords is what the chipset hangs on, as short as it goes.
 func uplinkWords(u *rig.Uplink) string {
 	if !u.Lanes.Known || !u.Gen.Known {
-		return "uplink ?"
+		return "not known"
 	}
 	return fmt.Sprintf("x%d Gen %d", u.Lanes.Value, u.Gen.Value)
 }

@@ -45,6 +45,8 @@ var ruleCases = []struct {
 		{"blocked", "another form", set("/host/slots/0/form", `"mini-pcie"`)},
 		{"blocked", "closed slot, longer edge",
 			all(hostSlot, set("/host/slots/3/lanes_mechanical", "4"), set("/host/slots/3/open_end", "false"))},
+		{"blocked", "made for another host", set("/route/stages/0/made_for", `["Alcove 24"]`)},
+		{"quiet", "made for this host among others", all(set("/host/name", `"Cairn Small Desk"`), set("/route/stages/0/made_for", `["Alcove 24", "cairn small desk"]`))},
 		{"blocked", "eight-lane cable, four-lane socket", set("/route/stages/1/plug/lanes", "8")},
 		{"quiet", "open end",
 			all(hostSlot, set("/host/slots/3/lanes_mechanical", "4"), set("/host/slots/3/open_end", "true"))},

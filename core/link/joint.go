@@ -2,6 +2,8 @@ package link
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -74,12 +76,23 @@ func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 		s := &p.rig.Route.Stages[i]
 		at := p.Elements[i+1].Where
 		joint(r, &socket, &end{s.Plug, s.Name, at, "/plug", "/lanes"}, out)
+		judgeMadeFor(r, p.rig, s, at, out)
 		socket = end{s.Socket, s.Name, at, "/socket", "/lanes"}
 	}
 	if p.rig.Card.Name != "" || p.rig.Card.Edge.Known || p.rig.Card.Lanes.Known {
 		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "", "/edge_lanes"}
 		joint(r, &socket, &card, out)
 	}
+}
+
+// judgeMadeFor: a riser or a module that was made for a series of hosts has its own
+// screws, ends and wiring, and goes into no other.
+func judgeMadeFor(r *finding.Rule, rg *rig.Rig, s *rig.Stage, at string, out *finding.List) {
+	made, told := s.MadeFor.Get()
+	if !told || rg.Host.Name == "" || slices.ContainsFunc(made, func(host string) bool { return strings.EqualFold(host, rg.Host.Name) }) {
+		return
+	}
+	out.Add(r, finding.Blocked, at+"/made_for", nil, "%s was made for %s alone; this host is %s.", s.Name, strings.Join(made, ", "), rg.Host.Name)
 }
 
 func joint(r *finding.Rule, socket, plug *end, out *finding.List) {

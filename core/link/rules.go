@@ -13,7 +13,7 @@ var rules = finding.Table[*Plan]{
 	{Rule: finding.Rule{Name: "link.no-pcie", Title: "The slot carries no PCIe", Levels: "blocked",
 		Fires: "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it"}, Judge: judgeNoPCIe},
 	{Rule: finding.Rule{Name: "link.form-mismatch", Title: "It does not plug in", Levels: "blocked",
-		Fires: "a plug does not enter its slot: another form or key, or a closed card slot shorter than the edge that should go in"}, Judge: judgeForm},
+		Fires: "a plug does not enter its slot: another form or key, a closed card slot shorter than the edge that should go in, or a part made for other hosts alone"}, Judge: judgeForm},
 	{Rule: finding.Rule{Name: "link.module-length", Title: "The module does not lie on a stand-off", Levels: "blocked; risk",
 		Fires: "the adapter is longer than the slot's last stand-off, or no stand-off is there for a shorter one; a risk when the adapter may be cut"}, Judge: judgeModuleLength},
 	{Rule: finding.Rule{Name: "link.sideband", Title: "No clock, or no reset", Levels: "blocked",

@@ -117,6 +117,9 @@ func Bins(list []Part) (*assess.Bins, error) {
 		case *rig.Stage:
 			bins.Stages = append(bins.Stages, *v)
 		case *rig.Card:
+			if rig.Is(v.BuiltIn, true) {
+				continue // a card in its box goes into no other place
+			}
 			bins.Cards = append(bins.Cards, *v)
 		case *rig.Supply:
 			if len(v.Inlets) > 0 {

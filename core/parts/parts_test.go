@@ -100,6 +100,9 @@ func TestListIsPlausible(t *testing.T) {
 	require.NoError(t, err)
 	hosts, _, cards := decoded(t)
 	for _, c := range cards {
+		if rig.Is(c.BuiltIn, true) {
+			continue // its box feeds it and holds it
+		}
 		most := ref.SlotTotal
 		for _, p := range c.Plugs {
 			plan := ref.Connector(p.Connector.Value).Plan

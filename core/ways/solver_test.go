@@ -159,7 +159,7 @@ func BenchmarkSolver(b *testing.B) {
 	for _, c := range []struct {
 		name   string
 		copies int
-	}{{"the list", 1}, {"a million", 5}} {
+	}{{"the list", 1}, {"five copies", 5}} {
 		b.Run(c.name, func(b *testing.B) {
 			bins := stock(b)
 			if c.copies > 1 {
