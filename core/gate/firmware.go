@@ -140,11 +140,17 @@ func judgeFirmware(r *finding.Rule, g *Gate, out *finding.List) {
 // what is only believed of the slot in use.
 func judgeListing(r *finding.Rule, g *Gate, out *finding.List) {
 	for i := range g.Host.Slots {
-		s, at := &g.Host.Slots[i], rig.SlotPath(i)
-		compare(r, at+"/lanes", s.Name+": lanes", s.SaidLanes, s.Lanes, out)
-		compare(r, at+"/generation", s.Name+": generation", s.SaidGen, s.Gen, out)
+		s := &g.Host.Slots[i]
+		if differs(s.SaidLanes, s.Lanes) {
+			listing(r, rig.SlotPath(i)+"/lanes", s.Name+": lanes", float64(s.SaidLanes.Value), float64(s.Lanes.Value), out)
+		}
+		if differs(s.SaidGen, s.Gen) {
+			listing(r, rig.SlotPath(i)+"/generation", s.Name+": generation", float64(s.SaidGen.Value), float64(s.Gen.Value), out)
+		}
 	}
-	compare(r, "/host/memory_gib", "main memory, GiB", g.Host.Listed.Memory, g.Host.Memory, out)
+	if said := g.Host.Listed.Memory; differs(said, g.Host.Memory) {
+		listing(r, "/host/memory_gib", "main memory, GiB", float64(said.Value), float64(g.Host.Memory.Value), out)
+	}
 	if said, found := g.Host.Listed.Processor, g.Host.Proc.Name; said.Known && found != "" && !strings.EqualFold(said.Value, found) {
 		out.Add(r, finding.Risk, "/host/processor", nil, "The listing said the processor is %s; found: %s.", said.Value, found)
 	}
@@ -152,29 +158,39 @@ func judgeListing(r *finding.Rule, g *Gate, out *finding.List) {
 	if slot == nil {
 		return
 	}
-	doubt(r, at+"/lanes", "how many lanes "+slot.Name+" has", slot.Lanes, out)
-	doubt(r, at+"/generation", "the generation of "+slot.Name, slot.Gen, out)
-	doubt(r, at+"/carries", "what the contacts of "+slot.Name+" carry", slot.Carries, out)
+	if what, only := doubtful(slot.Lanes); only {
+		doubt(r, at+"/lanes", "how many lanes "+slot.Name+" has", what, out)
+	}
+	if what, only := doubtful(slot.Gen); only {
+		doubt(r, at+"/generation", "the generation of "+slot.Name, what, out)
+	}
+	if what, only := doubtful(slot.Carries); only {
+		doubt(r, at+"/carries", "what the contacts of "+slot.Name+" carry", what, out)
+	}
 }
 
-func compare[T ~int | ~float64](r *finding.Rule, at, what string, said, found rig.Fact[T], out *finding.List) {
-	if !said.Known || !found.Known || said.Value == found.Value || found.Source == rig.Listing {
-		return
-	}
+// differs reports that what was found is not what a listing said.
+func differs[T comparable](said, found rig.Fact[T]) bool {
+	return said.Known && found.Known && said.Value != found.Value && found.Source != rig.Listing
+}
+
+func listing(r *finding.Rule, at, what string, said, found float64, out *finding.List) {
 	level, word := finding.Note, "better"
-	if found.Value < said.Value {
+	if found < said {
 		level, word = finding.Risk, "worse"
 	}
-	out.Add(r, level, at, finding.Numbers{{Name: "found", Value: float64(found.Value)}, {Name: "listed", Value: float64(said.Value)}},
-		"%s: listed %v, found %v, %s than listed.", what, said.Value, found.Value, word)
+	out.Add(r, level, at, finding.Numbers{{Name: "found", Value: found}, {Name: "listed", Value: said}}, "%s: listed %v, found %v, %s than listed.", what, said, found, word)
 }
 
-// doubt asks after a fact that stands on hearsay or a listing alone. Whether it
-// decides anything is found by putting in what else it may be.
-func doubt[T any](r *finding.Rule, at, what string, f rig.Fact[T], out *finding.List) {
-	if f.Known && (f.Source == rig.Hearsay || f.Source == rig.Listing) {
-		out.Need(r, at, what+": so far only "+believed[f.Source], "Read the host's papers, or look with the cover off.", "what the plan rests on")
-	}
+// doubtful reports a fact that stands on hearsay or a listing alone, and on which.
+func doubtful[T any](f rig.Fact[T]) (stands string, only bool) {
+	return believed[f.Source], f.Known && (f.Source == rig.Hearsay || f.Source == rig.Listing)
+}
+
+// doubt asks after a fact that is only believed. Whether it decides anything is found
+// by putting in what else it may be.
+func doubt(r *finding.Rule, at, what, stands string, out *finding.List) {
+	out.Need(r, at, what+": so far only "+stands, "Read the host's papers, or look with the cover off.", "what the plan rests on")
 }
 
 var believed = map[rig.Source]string{rig.Hearsay: "hearsay", rig.Listing: "a listing says so"}
