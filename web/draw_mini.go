@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
+	"kolvan/core/link"
 )
 
 // miniRoute is a rig's route as small as a stamp: sixteen strands from the
@@ -25,37 +26,83 @@ const (
 )
 
 func drawMini(report *assess.Report) *miniRoute {
-	elements := report.Link.Elements
-	if len(elements) == 0 {
+	if len(report.Link.Elements) == 0 {
 		return nil
 	}
 	m := &miniRoute{Label: linkWords(report), Ink: max(1, report.Link.GenEnds.High)}
-	var lit, open, dim strings.Builder
-	step := miniWidth / float64(len(elements))
+	m.Lit, m.Open, m.Dim, m.Posts = effectiveLanes(report.Link, miniWidth, miniTop, miniPitch, 7)
+	return m
+}
+
+// effectiveLanes draws sixteen strands from the processor as far as each is wired:
+// those that are live for certain, that may be, and that are not; posts are where an
+// element stands, short the gap before one where a strand ends.
+func effectiveLanes(p *link.Plan, width, top, pitch, short float64) (lit, open, dim string, posts []px) {
+	var paths [3]strings.Builder // live, perhaps live, not wired
+	step := width / float64(len(p.Elements))
 	sure, perhaps := miniStrand, miniStrand
-	for i := range elements {
+	for i := range p.Elements {
 		from, to := float64(i)*step, float64(i+1)*step
-		m.Posts = append(m.Posts, px(to))
-		least, most := min(sure, elements[i].LaneEnds.Low), min(perhaps, elements[i].LaneEnds.High)
-		if report.Link.None {
+		posts = append(posts, px(to))
+		least, most := min(sure, p.Elements[i].LaneEnds.Low), min(perhaps, p.Elements[i].LaneEnds.High)
+		if p.None {
 			least, most = 0, 0
 		}
 		for s := range perhaps {
-			y := miniTop + float64(s)*miniPitch
-			end := to
-			into := &dim
+			y := top + float64(s)*pitch
+			end, into := to, &paths[2]
 			switch {
 			case s < least:
-				into = &lit
+				into = &paths[0]
 			case s < most:
-				into = &open
+				into = &paths[1]
 			default:
-				end = to - 7 // it ends before the post
+				end = to - short
 			}
 			fmt.Fprintf(into, "M%.1f %.1fH%.1f", from, y, end)
 		}
 		sure, perhaps = least, most
 	}
-	m.Lit, m.Open, m.Dim = lit.String(), open.String(), dim.String()
-	return m
+	return paths[0].String(), paths[1].String(), paths[2].String(), posts
+}
+
+// paperLanes is the picture of the effective lanes for the sheet: black on white, with
+// what stands at each post.
+type paperLanes struct {
+	Lit, Open, Dim string
+	Posts          []paperPost
+	Label          string
+}
+
+type paperPost struct {
+	X     px
+	Lines []text
+}
+
+// The picture on paper, in the units of its view box.
+const (
+	paperWidth = 700.0
+	paperTop   = 10.0
+	paperPitch = 5.0
+)
+
+func drawPaper(report *assess.Report) *paperLanes {
+	p := report.Link
+	if len(p.Elements) == 0 {
+		return nil
+	}
+	d := &paperLanes{Label: "Effective lanes: " + linkWords(report)}
+	var posts []px
+	d.Lit, d.Open, d.Dim, posts = effectiveLanes(p, paperWidth, paperTop, paperPitch, 12)
+	step := paperWidth / float64(len(p.Elements))
+	for i, x := range posts {
+		post := paperPost{X: x}
+		y := paperTop + paperPitch*miniStrand + 14
+		for _, says := range append(wrap(p.Elements[i].Name, int(step/6.4), 3), strings.Join(laneWords(p.Elements[i]), " ")) {
+			post.Lines = append(post.Lines, text{x - 2, px(y), "", says})
+			y += 13
+		}
+		d.Posts = append(d.Posts, post)
+	}
+	return d
 }

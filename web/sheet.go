@@ -29,7 +29,9 @@ type sheet struct {
 	Fit      [][2]string
 	Open     []finding.Finding
 	Works    []string
+	Settings []string
 	Cautions []string
+	Picture  *paperLanes
 }
 
 func makeSheet(r *rig.Rig, report *assess.Report, inches bool) *sheet {
@@ -50,7 +52,7 @@ func makeSheet(r *rig.Rig, report *assess.Report, inches bool) *sheet {
 	for _, w := range r.Brief.Works {
 		s.Works = append(s.Works, strings.TrimSuffix(w.Name+", "+w.Often, ", "))
 	}
-	s.Cautions = cautions(r)
+	s.Settings, s.Cautions, s.Picture = settings(r, report), cautions(r), drawPaper(report)
 	return s
 }
 
@@ -81,6 +83,9 @@ func laneStatement(report *assess.Report) []string {
 	}
 	list = append(list, fmt.Sprintf("The link will be %s wide at generation %d: %v each way after packets, %s GB/s before.",
 		plural(p.Width, "lane"), p.Gen, p.Net, units.Trim(float64(p.Raw), 2)))
+	if m, known := p.Planned(); known {
+		list = append(list, fmt.Sprintf("By its loss the link is %s at that speed: %s of margin, %s to be stable.", p.Word(m), m.Words(), m.ChanceWords()))
+	}
 	if p.Fill > 0 {
 		list = append(list, fmt.Sprintf("Filling the card's memory takes %v at best.", p.Fill))
 	}
@@ -128,6 +133,33 @@ func wireEnds(ends []rig.LeadEnd) string {
 		list[i] = strings.TrimSpace(e.Part + " " + e.At)
 	}
 	return strings.Join(list, " + ")
+}
+
+// settings are what has to be set on the host for this rig to work.
+func settings(r *rig.Rig, report *assess.Report) (list []string) {
+	if r.Route.ForcedGen.Known {
+		list = append(list, fmt.Sprintf("Hold the slot to Gen %d in the firmware.", r.Route.ForcedGen.Value))
+	}
+	if rig.Is(r.Host.Graphics, "discrete") {
+		list = append(list, "Switch the host's own card off in the firmware.")
+	}
+	if r.Card.Window.Value > 0 {
+		list = append(list, "Switch large address decoding on in the firmware.")
+	}
+	if p := report.Link; len(p.Elements) > 0 && p.Elements[0].Tunnel {
+		list = append(list, "Gadgets chained behind the box share its rate: leave them off while it works.")
+	}
+	dead := rig.Is(r.Host.Panel, rig.PanelDead)
+	if r.Brief.Screen.Kind.Known && r.Brief.Screen.Kind.Value != rig.OwnPanel {
+		list = append(list, "Sound may move with the picture to the card's output: choose it again in the system.")
+		if rig.Is(r.Host.Kind, "notebook") {
+			list = append(list, "Keep the host awake with its lid closed.")
+		}
+	}
+	if dead {
+		list = append(list, "Switch the dead panel off as a screen, and its touch layer too, so that it presses nothing by itself.")
+	}
+	return list
 }
 
 // cautions are the usual ones for what the rig has.
@@ -180,6 +212,11 @@ var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"
 {{range .Open}}
 - **{{.Level}}** {{.Title}} ({{.Rule}}): {{cell .Says}}{{if .Acknowledged}} Acknowledged: {{cell .Acknowledged}}{{end}}{{else}}
 Nothing.{{end}}
+
+## Settings
+{{range .Settings}}
+- {{cell .}}{{else}}
+None beyond the usual.{{end}}
 
 ## Cautions
 {{range .Cautions}}

@@ -24,14 +24,18 @@ const waysSel = "/ways"
 type waysView struct {
 	Title, Lead string
 	Weights     []weightButton
-	Own         bool
-	OwnURL      string
-	Again       string // where all is shown
+	Choices     []waysChoice
 	Ways        []wayRow
 	More        []wayRow // works too, further down
 	Beaten      []wayRow
 	Failed      []failRow
 	Step        bool // they are a step of a rig that is not whole yet
+}
+
+// waysChoice is what else is looked at, turned on and off by a press.
+type waysChoice struct {
+	ID, Label, URL string
+	On             bool
 }
 
 // weightButton is one thing a person weighs, and where pressing it leads.
@@ -72,14 +76,14 @@ func (a *App) waysOf(ctx context.Context, c fiber.Ctx, l *loaded, r *rig.Rig, bi
 	if err := weights.Parse(c.Query("weigh")); err != nil {
 		return nil, err
 	}
-	own := c.Query("own") != ""
-	answer, err := ways.Search(ctx, ways.Question{Rig: r, Parts: bins, Weights: weights, Own: own, Effort: waysEffort}, a.ref)
+	also := waysAlso{c.Query("own") != "", c.Query("hosts") != "", c.Query("cards") != ""}
+	answer, err := ways.Search(ctx, ways.Question{Rig: r, Parts: bins, Weights: weights, Own: also.own, AnyHost: also.hosts, AnyCard: also.cards, Effort: waysEffort}, a.ref)
 	if err != nil {
 		return nil, err
 	}
-	at := func(w ways.Weights, own bool) string { return waysURL(l.ID, w, own) }
-	v := &waysView{Title: waysTitle(r), Own: own, OwnURL: at(weights, !own), Again: at(weights, own)}
-	v.Weights = weightButtons(weights, func(w ways.Weights) string { return at(w, own) })
+	v := &waysView{Title: waysTitle(r)}
+	v.Weights = weightButtons(weights, func(w ways.Weights) string { return waysURL(l.ID, w, also) })
+	v.Choices = waysChoices(l.ID, weights, also)
 	unbeaten := 0
 	for i := range answer.Ways {
 		w := &answer.Ways[i]
@@ -98,22 +102,44 @@ func (a *App) waysOf(ctx context.Context, c fiber.Ctx, l *loaded, r *rig.Rig, bi
 	}
 	for i := range answer.Failed {
 		f := &answer.Failed[i]
-		v.Failed = append(v.Failed, failRow{Name: f.Way, Supply: f.Supply, Level: f.Level.String(), Says: f.Says, Patch: string(f.Patch), Change: "take " + f.Way})
+		name := f.Way
+		if f.Rig.Host.Name != r.Host.Name {
+			name = f.Rig.Host.Name + ", " + name
+		}
+		v.Failed = append(v.Failed, failRow{Name: name, Supply: f.Supply, Level: f.Level.String(), Says: f.Says, Patch: string(f.Patch), Change: "take " + f.Way})
 	}
-	v.Lead = waysLead(answer, unbeaten, own)
+	v.Lead = waysLead(answer, unbeaten, also.own)
 	return v, nil
 }
 
-func waysURL(id int64, w ways.Weights, own bool) string {
+// waysAlso is what a page of ways looks at beside the rig's own host and card.
+type waysAlso struct{ own, hosts, cards bool }
+
+func waysURL(id int64, w ways.Weights, also waysAlso) string {
 	var parts []string
 	w.Each(func(name string, weight *float64) {
 		parts = append(parts, name+"="+strconv.FormatFloat(*weight, 'g', -1, 64))
 	})
 	address := fmt.Sprintf("/rigs/%d/route?sel=%s&weigh=%s", id, waysSel, url.QueryEscape(strings.Join(parts, ",")))
-	if own {
-		address += "&own=yes"
+	for _, on := range []struct {
+		is   bool
+		name string
+	}{{also.own, "own"}, {also.hosts, "hosts"}, {also.cards, "cards"}} {
+		if on.is {
+			address += "&" + on.name + "=yes"
+		}
 	}
 	return address
+}
+
+func waysChoices(id int64, w ways.Weights, also waysAlso) []waysChoice {
+	own, hosts, cards := also, also, also
+	own.own, hosts.hosts, cards.cards = !also.own, !also.hosts, !also.cards
+	return []waysChoice{
+		{"weigh-own", "only what I own", waysURL(id, w, own), also.own},
+		{"weigh-hosts", "other hosts too", waysURL(id, w, hosts), also.hosts},
+		{"weigh-cards", "other cards too", waysURL(id, w, cards), also.cards},
+	}
 }
 
 // weightButtons make each weight one more with a press, and nothing after the most.

@@ -20,6 +20,8 @@ import (
 type waysCommand struct {
 	Files []string `arg:"" name:"file" help:"Rig files; - for standard input."`
 	Own   bool     `help:"Only with parts that are owned."`
+	Hosts bool     `help:"Also from every other host of the list."`
+	Cards bool     `help:"Also to every other card of the list."`
 	Weigh string   `help:"What counts how much, each 0 to 10: lanes=3,certainty=2,cost=1,reversible=2,noise=1."`
 	JSON  bool     `name:"json" help:"Print kolvan-ways/1; an array where several files are given."`
 }
@@ -66,7 +68,7 @@ func (c *waysCommand) search(ctx context.Context, name string, ref *reference.Ta
 	if err != nil {
 		return nil, err
 	}
-	return ways.Search(ctx, ways.Question{Rig: r, Parts: bins, Weights: weights, Own: c.Own, Progress: progress()}, ref)
+	return ways.Search(ctx, ways.Question{Rig: r, Parts: bins, Weights: weights, Own: c.Own, AnyHost: c.Hosts, AnyCard: c.Cards, Progress: progress()}, ref)
 }
 
 // progress writes over one line of the terminal once a search takes longer than a

@@ -3,6 +3,7 @@ package ways
 import (
 	"context"
 	"math"
+	"slices"
 
 	"kolvan/core/assess"
 	"kolvan/core/brief"
@@ -107,14 +108,14 @@ func (s *slotSearch) gather(ctx context.Context) error {
 			return
 		}
 		for _, next := range s.joined[path[depth-1]] {
-			if !contains(path[:depth], next) {
+			if !slices.Contains(path[:depth], next) && s.madeFor(next) {
 				path[depth] = next
 				extend(depth + 1)
 			}
 		}
 	}
 	for i := range s.parts.Stages {
-		if link.Begins(s.from, &s.parts.Stages[i]) {
+		if s.madeFor(i) && link.Begins(s.from, &s.parts.Stages[i]) {
 			path[0] = i
 			extend(1)
 		}
@@ -122,17 +123,15 @@ func (s *slotSearch) gather(ctx context.Context) error {
 	return err
 }
 
+// madeFor reports a stage that was not made for other hosts alone: one that was works
+// nowhere else.
+func (s *slotSearch) madeFor(stage int) bool {
+	made, told := s.parts.Stages[stage].MadeFor.Get()
+	return !told || slices.Contains(made, s.base.Host.Name)
+}
+
 // mostStages are the stages of a chain at the most.
 const mostStages = 4
-
-func contains(list []int, of int) bool {
-	for _, i := range list {
-		if i == of {
-			return true
-		}
-	}
-	return false
-}
 
 // chain judges one chain, unless one of its class is certain to beat it whatever
 // the rules say of it.

@@ -30,12 +30,15 @@ import (
 const Format = "kolvan-ways/1"
 
 // A Question is a rig whose ways are wanted: from its host, or where it names none
-// from each host of the parts; to its card, or to each card of the parts.
+// from each host of the parts; to its card, or to each card of the parts. AnyHost and
+// AnyCard try those of the parts beside its own.
 type Question struct {
 	Rig     *rig.Rig
 	Parts   *assess.Bins
 	Weights Weights
 	Own     bool // only with what is owned, host and card of the rig aside
+	AnyHost bool
+	AnyCard bool
 	// Effort bounds the search; zero stands for UsualEffort. An answer says where more
 	// could be tried.
 	Effort Effort
@@ -311,21 +314,33 @@ func (s *search) places() (all []place) {
 func (s *search) hosts() (all []*rig.Rig) {
 	bare := assess.WithoutFeeds(s.Rig)
 	bare.Route = rig.Route{Payload: s.Rig.Route.Payload, Modified: s.Rig.Route.Modified}
-	if len(bare.Host.Slots) > 0 || bare.Host.Name != "" {
-		return []*rig.Rig{bare}
+	own := len(bare.Host.Slots) > 0 || bare.Host.Name != ""
+	if own {
+		all = append(all, bare)
+	}
+	if own && !s.AnyHost {
+		return all
 	}
 	for _, host := range s.parts.Hosts {
-		all = append(all, assess.WithHost(bare, host, s.parts.Supplies))
+		if host.Name != bare.Host.Name {
+			all = append(all, assess.WithHost(bare, host, s.parts.Supplies))
+		}
 	}
 	return all
 }
 
 func (s *search) cards(host *rig.Rig) (all []*rig.Rig) {
-	if host.Card.Name != "" || host.Card.Power.Known {
-		return []*rig.Rig{host}
+	own := host.Card.Name != "" || host.Card.Power.Known
+	if own {
+		all = append(all, host)
+	}
+	if own && !s.AnyCard {
+		return all
 	}
 	for _, card := range s.parts.Cards {
-		all = append(all, assess.WithCard(host, card))
+		if card.Name != host.Card.Name {
+			all = append(all, assess.WithCard(host, card))
+		}
 	}
 	return all
 }

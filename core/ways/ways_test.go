@@ -3,6 +3,7 @@ package ways
 import (
 	"context"
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -170,7 +171,7 @@ func every(s *search, p place, visit func(*rig.Rig)) {
 		}
 		for i := range s.parts.Stages {
 			c := s.chained(&plan{base: p.base, stages: stages})
-			if len(stages) < mostStages && !contains(stages, i) && link.Continues(c, &s.parts.Stages[i]) {
+			if len(stages) < mostStages && !slices.Contains(stages, i) && link.Continues(c, &s.parts.Stages[i]) {
 				extend(append(stages[:len(stages):len(stages)], i))
 			}
 		}
@@ -226,6 +227,24 @@ func TestOnlyWhatIsOwned(t *testing.T) {
 			assert.True(t, rig.Is(s.Owned, true), s.Name)
 		}
 	}
+}
+
+// TestOtherHosts: candidate hosts stand side by side, and one is chosen with its way.
+func TestOtherHosts(t *testing.T) {
+	bins := stock(t)
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	answer, err := Search(t.Context(), Question{Rig: rigs[0], Parts: bins, Weights: Usual, AnyHost: true}, coretest.Tables(t))
+	require.NoError(t, err)
+	hosts := map[string]int{}
+	for i := range answer.Ways {
+		w := &answer.Ways[i]
+		hosts[w.Host]++
+		changed := coretest.Patched(t, rigs[0], w.Patch)
+		assert.Equal(t, w.Host, changed.Host.Name)
+		assert.NotEmpty(t, changed.Host.Supply, "a host brings its own supply")
+	}
+	assert.Greater(t, len(hosts), 5)
 }
 
 // TestCancelled: a search ends with its context.
