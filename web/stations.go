@@ -37,16 +37,7 @@ func stationOf(f *finding.Finding) string {
 	if f.Level == finding.Unknown && strings.HasPrefix(f.Where, "/host") {
 		return "survey"
 	}
-	switch family, _, _ := strings.Cut(f.Rule, "."); family {
-	case "power":
-		return "power"
-	case "fit", "heat":
-		return "fit"
-	case "brief", "work":
-		return "brief"
-	default:
-		return "route"
-	}
+	return finding.StationOf(f.Rule)
 }
 
 func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []station {

@@ -16,26 +16,41 @@ type rulesCommand struct {
 
 func (c *rulesCommand) Run() error {
 	if c.Markdown {
-		_, err := io.WriteString(stdout, rulesMarkdown())
+		text, err := rulesMarkdown()
+		if err != nil {
+			return err
+		}
+		_, err = io.WriteString(stdout, text)
 		return err
 	}
 	for _, r := range assess.Rules() {
-		if _, err := fmt.Fprintf(stdout, "%-20s %-24s %s\n", r.Name, r.Levels, r.Fires); err != nil {
+		example, err := assess.Example(r.Name)
+		if err != nil {
 			return err
+		}
+		if _, err := fmt.Fprintf(stdout, "%-20s %-7s %-24s %s\n", r.Name, r.Station(), r.Levels, r.Fires); err != nil {
+			return err
+		}
+		if example != "" {
+			fmt.Fprintf(stdout, "%-20s e.g. %s\n", "", example)
 		}
 	}
 	return nil
 }
 
 // rulesMarkdown is docs/rules.md, made from the table of rules.
-func rulesMarkdown() string {
+func rulesMarkdown() (string, error) {
 	var b strings.Builder
 	b.WriteString("# Rules\n\nMade by `kolvan rules --markdown`; do not edit. Every rule may also be `unknown` when a fact it needs is missing.\n\n")
-	b.WriteString("| rule | level | fires when |\n|---|---|---|\n")
+	b.WriteString("| rule | station | level | fires when | says, for example |\n|---|---|---|---|---|\n")
 	for _, r := range assess.Rules() {
-		fmt.Fprintf(&b, "| %s | %s | %s |\n", r.Name, r.Levels, r.Fires)
+		example, err := assess.Example(r.Name)
+		if err != nil {
+			return "", err
+		}
+		fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", r.Name, r.Station(), r.Levels, r.Fires, strings.ReplaceAll(example, "|", "\\|"))
 	}
-	return b.String()
+	return b.String(), nil
 }
 
 type schemaCommand struct{}

@@ -125,6 +125,7 @@ func TestRules(t *testing.T) {
 		levels[r.Name] = r.Levels + "; unknown"
 	}
 	told := map[[2]string]bool{}
+	examples := map[string]string{}
 	var exact strings.Builder
 	for _, of := range ruleCases {
 		for _, c := range of.cases {
@@ -139,6 +140,9 @@ func TestRules(t *testing.T) {
 				want = strings.TrimPrefix(want, "else ") // what counts while the fact is not told
 				assert.Equal(t, want, level(&report, rule, want), "%+v", report.Findings)
 				for _, f := range report.Findings {
+					if f.Rule == of.rule && f.Level.String() == c.want && (examples[f.Rule] == "" || strings.HasPrefix(examples[f.Rule], "Not known")) {
+						examples[f.Rule] = f.Says
+					}
 					fmt.Fprintf(&exact, "  %s %s %s", f.Rule, f.Level, f.Where)
 					for _, number := range f.Numbers {
 						fmt.Fprintf(&exact, " %s=%v", number.Name, units.Round(number.Value, 4))
@@ -156,10 +160,16 @@ func TestRules(t *testing.T) {
 			assert.True(t, told[[2]string{r.Name, kind}] || (r.Levels == "" || r.Levels == "unknown") && kind == "fires", "%s wants a test: %s", r.Name, kind)
 		}
 	}
-	const golden = "testdata/rule_cases.txt"
+	const golden, shown = "testdata/rule_cases.txt", "examples.json"
+	text, err := json.MarshalIndent(examples, "", "  ")
+	require.NoError(t, err)
 	if os.Getenv("KOLVAN_UPDATE") != "" {
 		require.NoError(t, os.WriteFile(golden, []byte(exact.String()), 0o600))
+		require.NoError(t, os.WriteFile(shown, append(text, '\n'), 0o600))
 	}
+	kept, err := os.ReadFile(shown)
+	require.NoError(t, err)
+	assert.Equal(t, string(kept), string(text)+"\n", "what kolvan rules shows as an example is said of a rule case")
 	want, err := os.ReadFile(golden)
 	require.NoError(t, err)
 	assert.Equal(t, string(want), exact.String())

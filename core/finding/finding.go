@@ -45,6 +45,25 @@ type Rule struct {
 	Step bool
 }
 
+// Station is the step of the work where what the rule speaks of is worked on: brief,
+// survey, route, power or fit.
+func (r *Rule) Station() string { return StationOf(r.Name) }
+
+// StationOf is the station of a rule by its name.
+func StationOf(rule string) string {
+	family, _, _ := strings.Cut(rule, ".")
+	switch family {
+	case "power":
+		return "power"
+	case "fit", "heat":
+		return "fit"
+	case "brief", "work":
+		return "brief"
+	default:
+		return "route"
+	}
+}
+
 // Number is one figure behind a finding; the name carries the unit.
 type Number struct {
 	Name  string
