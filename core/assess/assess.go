@@ -156,8 +156,8 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 	if gap, any := report.Chamber.GapEnds(); any {
 		b = append(b, gapBound(gap))
 	}
-	sum, open := brief.ToBuy(r)
-	return append(b, Bound{"brief.to_buy", float64(sum), float64(sum), len(open) > 0, false})
+	sum, open := brief.ToBuyEnds(r)
+	return append(b, Bound{"brief.to_buy", float64(sum.Low), float64(sum.High), len(open) > 0, false})
 }
 
 // gapBound leaves open what is further than any case is large.
@@ -215,8 +215,8 @@ func figures(r *rig.Rig, report *Report) Figures {
 	if gap, known := report.Chamber.Gap(); known {
 		f.Gap = number(gap.Ends.Low)
 	}
-	if sum, open := brief.ToBuy(r); len(open) == 0 {
-		f.ToBuy = number(sum)
+	if sum, open := brief.ToBuyEnds(r); len(open) == 0 && sum.Known() {
+		f.ToBuy = number(sum.High)
 	}
 	return f
 }

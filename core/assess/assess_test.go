@@ -77,6 +77,9 @@ func drop(path string) string { return `{"op":"remove","path":"` + path + `"}` }
 // hostSlot puts the card straight into the host's long slot, without plugs.
 const hostSlot = `{"op":"replace","path":"/route","value":{"slot":"long","stages":[]}},{"op":"replace","path":"/card/plugs","value":[]},{"op":"replace","path":"/leads","value":[]}`
 
+// inSlot puts an adapter into that slot.
+var inSlot = set("/route/stages", `[{"name":"adapter","kind":"adapter","lanes":4,"generation":4,"plug":{"form":"card","lanes":4},"socket":{"form":"card","lanes":16}}]`)
+
 // dockOn feeds the dock by another lead.
 func dockOn(outlet, plug, inlet, inletPlug string) string {
 	return set("/leads/0", `{"name":"other lead","owned":true,"from":[{"part":"main","at":"`+outlet+`","connector":"`+plug+`"}],"to":[{"part":"dock","at":"`+inlet+`","connector":"`+inletPlug+`"}]}`) + "," + drop("/leads/1")

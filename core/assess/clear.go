@@ -188,7 +188,7 @@ func cures(f *finding.Finding, k kind) bool {
 }
 
 var (
-	linkRules   = []string{"link.no-pcie", "link.form-mismatch", "link.width", "link.narrow-card", "boot.displaced", "net.displaced"}
+	linkRules   = []string{"link.no-pcie", "link.shared-lanes", "link.form-mismatch", "link.width", "link.narrow-card", "boot.displaced", "net.displaced"}
 	supplyRules = []string{"power.total", "power.rail", "power.headroom"}
 	loadRules   = []string{"power.slot-limit", "power.connector", "power.lead"}
 )

@@ -83,6 +83,14 @@ var ruleCases = []struct {
 		{"risk", "it was seen to fail", set("/route/tried", `[{"generation":4,"stable":false}]`)},
 		{"unknown", "how far the slot is, at the end of what 450 mm of cable leaves", all(drop("/host/slots/0/trace_mm"), set("/route/stages/1/length_mm", "450"))},
 	}},
+	{"link.shared-lanes", []ruleCase{
+		{"note", "from a bay", set("/host/slots/0/shares_lanes_with", `"the drive bay"`)},
+		{"note", "with an empty slot, said at the other", all(set("/host/slots/1/shares_lanes_with", `"m2-a"`), set("/host/slots/1/occupant", `"none"`))},
+		{"risk", "with the slot the drive sits in", all(set("/host/slots/0/shares_lanes_with", `"m2-b"`), set("/host/slots/1/occupant", `"boot drive"`))},
+		{"risk", "with the slot a drive is to move to", all(set("/host/slots/0/shares_lanes_with", `"m2-b"`), set("/host/slots/0/occupant", `"data drive"`), set("/host/slots/1/occupant", `"none"`), set("/route/displaced", `[{"occupant":"data drive","home":"slot","slot":"m2-b"}]`))},
+		{"quiet", "with none", set("/host/slots/0/shares_lanes_with", `"none"`)},
+		{"unknown", "what sits there", all(set("/host/slots/0/shares_lanes_with", `"m2-b"`), drop("/host/slots/1/occupant"))},
+	}},
 	{"link.shared-uplink", []ruleCase{
 		{"note", "the card alone behind Gen 4 x8", all(set("/host/slots/0/behind", `"chipset"`), set("/host/uplink", `{"lanes":8,"generation":4}`))},
 		{"risk", "6.43 GB/s behind Gen 3 x4", all(set("/host/slots/0/behind", `"chipset"`), set("/host/uplink", `{"lanes":4,"generation":3}`))},
@@ -574,6 +582,9 @@ var ruleCases = []struct {
 	}},
 	{"fit.bracket", []ruleCase{
 		{"blocked", "full in half", set("/chamber/opening/height", `"half"`)},
+		{"blocked", "an adapter's bracket", all(hostSlot, inSlot, set("/route/stages/0/bracket", `"full"`), set("/host/slots/3/opening", `"half"`))},
+		{"note", "an adapter with both brackets", all(hostSlot, inSlot, set("/route/stages/0/bracket", `"full"`), set("/route/stages/0/bracket_spare", `"half"`), set("/host/slots/3/opening", `"half"`))},
+		{"unknown", "the opening beside an adapter's slot", all(hostSlot, inSlot, set("/route/stages/0/bracket", `"full"`))},
 		{"blocked", "two slots wide, one free", set("/chamber/opening/slots", "1")},
 		{"blocked", "taller than the chamber",
 			all(drop("/chamber/opening/height"), set("/chamber/box/y_mm", "119"))},
@@ -621,6 +632,8 @@ var ruleCases = []struct {
 	{"brief.budget", []ruleCase{
 		{"risk", "400 to buy, 399 there", set("/brief/budget", "399")},
 		{"quiet", "400 to buy, 400 there", set("/brief/budget", "400")},
+		{"quiet", "399 to 401 to buy, 401 there", all(set("/brief/budget", "401"), set("/card/price", `{"value":200,"tolerance":1}`))},
+		{"unknown", "399 to 401 to buy, 400 there", all(set("/brief/budget", "400"), set("/card/price", `{"value":200,"tolerance":1}`))},
 		{"unknown", "a part without a price", drop("/card/price")},
 	}},
 }

@@ -175,20 +175,62 @@ func ToBuy(r *rig.Rig) (sum units.Money, open []string) {
 	return sum, open
 }
 
+// ToBuyEnds is ToBuy between its two ends: a price with a tolerance is a range.
+func ToBuyEnds(r *rig.Rig) (ends units.Range[units.Money], open []string) {
+	sum, open := ToBuy(r)
+	ends = units.Exactly(sum)
+	eachPart(r, func(name, _ string, _ int, price *rig.Price) {
+		if name == "" || rig.Is(price.Owned, true) || !price.Amount.Known {
+			return
+		}
+		by := units.Money(min(price.Amount.Tolerance, float64(price.Amount.Value)))
+		ends.Low, ends.High = ends.Low-by, ends.High+by
+	})
+	return ends, open
+}
+
 func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
-	sum, open := ToBuy(rg)
+	sum, open := ToBuyEnds(rg)
 	budget, known := rg.Brief.Budget.Get()
 	if !known {
 		return // without a budget no price is asked for
 	}
-	if sum > budget {
-		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum)}, {Name: "budget", Value: float64(budget)}},
-			"The parts to buy come to %s; the budget is %s.", money(sum, rg), money(budget, rg))
+	switch sum.Over(units.Exactly(budget)) {
+	case units.Always:
+		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum.Low)}, {Name: "budget", Value: float64(budget)}},
+			"The parts to buy come to %s; the budget is %s.", moneyEnds(sum, rg), money(budget, rg))
 		return
+	case units.Sometimes:
+		if at := widestPrice(rg); len(open) == 0 {
+			out.Need(r, at+"/price", "what the parts cost: "+moneyEnds(sum, rg), "Ask for the price of the dearest.", "whether the budget of "+money(budget, rg)+" holds")
+			return
+		}
 	}
 	if len(open) > 0 {
 		out.Need(r, open[0]+"/price", fmt.Sprintf("the prices of %d parts", len(open)), "Look them up, or mark the parts as owned.", "whether the budget of "+money(budget, rg)+" holds")
 	}
+}
+
+// widestPrice is the place of the part whose price is known least.
+func widestPrice(r *rig.Rig) (at string) {
+	most := 0.0
+	eachPart(r, func(name, list string, i int, price *rig.Price) {
+		if name == "" || rig.Is(price.Owned, true) || price.Amount.Tolerance <= most {
+			return
+		}
+		most, at = price.Amount.Tolerance, list
+		if i >= 0 {
+			at += "/" + strconv.Itoa(i)
+		}
+	})
+	return at
+}
+
+func moneyEnds(ends units.Range[units.Money], r *rig.Rig) string {
+	if ends.Known() {
+		return money(ends.High, r)
+	}
+	return ends.Low.String() + " to " + money(ends.High, r)
 }
 
 func money(m units.Money, r *rig.Rig) string {

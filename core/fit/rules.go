@@ -86,6 +86,7 @@ func (g *Gap) Measured() string {
 }
 
 func judgeBracket(r *finding.Rule, c *Chamber, out *finding.List) {
+	judgeAdapterBracket(r, c.rig, out)
 	if c.undescribed() {
 		return // fit.card asks for the chamber
 	}
@@ -94,6 +95,35 @@ func judgeBracket(r *finding.Rule, c *Chamber, out *finding.List) {
 	}
 	if !c.judgeTaller(r, out) {
 		c.judgeHeight(r, out)
+	}
+}
+
+// judgeAdapterBracket: an adapter in a card slot of the host has a bracket too, which
+// meets the opening beside that slot.
+func judgeAdapterBracket(r *finding.Rule, rg *rig.Rig, out *finding.List) {
+	slot := rg.Slot(rg.Route.Slot)
+	if slot == nil || len(rg.Route.Stages) == 0 || rg.Route.Stages[0].Bracket.Or(rig.NoBracket) == rig.NoBracket {
+		return
+	}
+	s := &rg.Route.Stages[0]
+	if !slot.Opening.Known {
+		if s.Spare.Or(rig.NoBracket) == rig.NoBracket || s.Spare.Value == s.Bracket.Value {
+			out.Need(r, rig.SlotPath(rig.IndexOf(rg.Host.Slots, slot))+"/opening", "which bracket the opening beside "+slot.Name+" takes", "Measure it: 120 mm is full height, 79 mm half.", "whether "+s.Name+" goes in with its bracket")
+		}
+		return
+	}
+	if level, why, any := (bracketCase{s.Bracket.Value, slot.Opening.Value, s.Spare.Or(rig.NoBracket), rig.SwapFree}).verdict(); any {
+		out.Add(r, level, rig.StagePath(0)+"/bracket", nil, "%s has a %s bracket, the opening beside %s takes %s. %s", s.Name, rig.Spoken(s.Bracket.Value), slot.Name, rig.Spoken(slot.Opening.Value), why)
+	}
+}
+
+// JudgeAdapter adds what is said of the bracket of an adapter in a card slot: of all
+// that fits, it alone hangs on the route.
+func JudgeAdapter(r *rig.Rig, out *finding.List) {
+	for i := range rules {
+		if rules[i].Name == "fit.bracket" {
+			judgeAdapterBracket(&rules[i].Rule, r, out)
+		}
 	}
 }
 

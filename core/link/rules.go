@@ -26,6 +26,8 @@ var rules = finding.Table[*Plan]{
 		Fires: "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk under 2 GB/s net"}, Judge: judgeNarrowCard},
 	{Rule: finding.Rule{Name: "link.margin", Title: "Loss against the budget", Levels: "note; risk; blocked",
 		Fires: "the loss margin at the planned speed is under +4.5 dB (note) or +3 dB (risk); blocked when no generation, Gen 1 included, reaches 0 dB, or a forced one is under −6 dB"}, Judge: judgeMargin},
+	{Rule: finding.Rule{Name: "link.shared-lanes", Title: "Lanes shared with another slot", Levels: "note; risk",
+		Fires: "the slot takes its lanes from another slot or port: what hangs there stops (note), and where something sits or will sit there, one of the two loses lanes or is switched off (risk)"}, Judge: judgeSharedLanes},
 	{Rule: finding.Rule{Name: "link.shared-uplink", Title: "The chipset's uplink is shared", Levels: "note; risk",
 		Fires: "the slot is behind the chipset; a risk when the card and the displaced drive ask for more than its uplink carries"}, Judge: judgeUplink},
 	{Rule: finding.Rule{Name: "link.claim", Title: "More than it can carry", Levels: "risk",

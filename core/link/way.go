@@ -133,6 +133,47 @@ func judgeUplink(r *finding.Rule, p *Plan, out *finding.List) {
 	}
 }
 
+// judgeSharedLanes: a slot may take its lanes from another slot or port when it is
+// used, as the host's papers say.
+func judgeSharedLanes(r *finding.Rule, p *Plan, out *finding.List) {
+	slot := p.rig.Slot(p.rig.Route.Slot)
+	if slot == nil || p.None {
+		return
+	}
+	for i := range p.rig.Host.Slots {
+		other := &p.rig.Host.Slots[i]
+		if other == slot || !sharesLanes(slot, other) {
+			continue
+		}
+		p.judgeSharedWith(r, slot, other, rig.SlotPath(i), out)
+	}
+	if with, told := slot.Shares.Get(); told && with != rig.NoOccupant && p.rig.Slot(with) == nil {
+		out.Add(r, finding.Note, p.Elements[0].Where+"/shares_lanes_with", nil, "%s takes its lanes from %s: what hangs there stops.", slot.Name, with)
+	}
+}
+
+func sharesLanes(a, b *rig.Slot) bool { return rig.Is(a.Shares, b.Name) || rig.Is(b.Shares, a.Name) }
+
+func (p *Plan) judgeSharedWith(r *finding.Rule, slot, other *rig.Slot, at string, out *finding.List) {
+	sits, known := other.Occupant.Get()
+	if d := p.rig.NewHome(sits); known && d != nil && d.Home.Known {
+		sits = rig.NoOccupant // it leaves
+	}
+	for i := range p.rig.Route.Displaced {
+		if d := &p.rig.Route.Displaced[i]; d.Slot == other.Name && rig.Is(d.Home, rig.HomeSlot) {
+			sits, known = d.Occupant, true
+		}
+	}
+	switch {
+	case !known:
+		out.Need(r, at+"/occupant", "what sits in "+other.Name+", which shares its lanes with "+slot.Name, "Take the cover off and look.", "whether one of them loses lanes")
+	case sits == rig.NoOccupant:
+		out.Add(r, finding.Note, at, nil, "%s shares its lanes with %s: leave that one empty.", slot.Name, other.Name)
+	default:
+		out.Add(r, finding.Risk, at, nil, "%s shares its lanes with %s, which holds %s: with both in use one loses lanes or is switched off. The host's papers say which.", slot.Name, other.Name, sits)
+	}
+}
+
 func leastWords(low, high units.GigabytePerSecond) string {
 	if low == high {
 		return high.String()

@@ -177,6 +177,7 @@ type Slot struct {
 	Carries    Fact[[]Carried]              `json:"carries,omitzero" name:"its contacts carry" doc:"What its contacts carry."`
 	Behind     Fact[Behind]                 `json:"behind,omitzero" name:"lanes come from" doc:"The processor, or the chipset, whose uplink is shared."`
 	OpenEnd    Fact[bool]                   `json:"open_end,omitzero" name:"open end" when:"form=card" doc:"A card slot whose end is open takes longer cards."`
+	Opening    Fact[Height]                 `json:"opening,omitzero" name:"opening beside it" when:"form=card" doc:"The bracket that the opening beside it takes; none for no opening."`
 	PowerLimit Fact[units.Watt]             `json:"power_limit_w,omitzero" is:"0..600" name:"gives a card at most" when:"form=card" doc:"What the host's papers let a card take from it."`
 	TunnelRate Fact[units.GigabitPerSecond] `json:"tunnel_gbit_s,omitzero" is:"10|20|40|80" name:"class of the port" when:"form=tunnel" doc:"Class of a tunnelled port, Gb/s."`
 	TunnelNew  Fact[bool]                   `json:"tunnel_newer,omitzero" name:"newer controller" when:"form=tunnel" doc:"A 40 Gb/s port on a newer controller leaves more for PCIe."`
@@ -256,6 +257,8 @@ type Stage struct {
 	Clkreq    Fact[bool]             `json:"straps_clkreq,omitzero" else:"yes" name:"straps clock-request" doc:"It holds clock-request low, so that the host gives a clock."`
 	Module    Fact[units.Millimetre] `json:"module_mm,omitzero" is:"0..200" name:"length of its M.2 module" when:"kind=adapter|cable" doc:"Which stand-off it needs: 30, 42, 60, 80 or 110."`
 	MayCut    Fact[bool]             `json:"may_be_cut,omitzero" name:"may be shortened" when:"kind=adapter|cable" doc:"Its maker lets the module be cut at a mark."`
+	Bracket   Fact[Height]           `json:"bracket,omitzero" else:"none" name:"bracket fitted" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
+	Spare     Fact[Height]           `json:"bracket_spare,omitzero" else:"none" name:"second bracket in the box" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
 	MadeFor   Fact[[]string]         `json:"made_for,omitzero" name:"made for" doc:"The hosts it was made for, where it fits no other."`
 	Plug      Joint                  `json:"plug,omitzero" name:"plug" doc:"The end toward the host."`
 	Socket    Joint                  `json:"socket,omitzero" name:"socket" doc:"The end toward the card."`

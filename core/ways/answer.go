@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
+	"kolvan/core/brief"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -115,10 +116,11 @@ func (s *search) way(p *plan) (Way, error) {
 		w.Worst = &Worst{f.Rule, f.Level, f.Says}
 	}
 	w.merit = meritOf(r, &report)
-	low := w.merit.cost
+	cost, _ := brief.ToBuyEnds(r)
+	low, high := float64(cost.Low), float64(cost.High)
 	w.ToBuy[0] = &low
 	if w.merit.open == 0 {
-		w.ToBuy[1] = &low
+		w.ToBuy[1] = &high
 	}
 	return w, nil
 }

@@ -168,6 +168,7 @@ func (s *slotSearch) link(f *front[chain], stages []int) {
 		plan := link.For(&s.scratch, s.ref)
 		s.lists.Findings = s.lists.Findings[:0]
 		plan.Judge(&s.lists)
+		fit.JudgeAdapter(&s.scratch, &s.lists)
 		m := linkMerit(plan).counting(s.lists.Findings)
 		for i := range s.scratch.Route.Stages {
 			cost, open := costOf(&s.scratch.Route.Stages[i])
