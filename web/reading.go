@@ -164,6 +164,9 @@ func readingFigures(r *reading.Reading) (list []figure) {
 		list = append(list, figure{strconv.Itoa(bytes) + " bytes", "of payload in force"})
 	}
 	if rate := r.Rate; rate != nil {
+		if rate.Errors == 0 {
+			list = append(list, figure{fmt.Sprintf("under %.1e", rate.Below), "of the bits wrong, with 95 %, as none was"})
+		}
 		list = append(list, figure{fmt.Sprintf("%.1e", rate.BER), fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%", rate.Interval95[0], rate.Interval95[1])},
 			figure{rate.ClaimAfter.String(), "to run clean, to show that it is under 1e-12"})
 	}

@@ -138,6 +138,9 @@ func printReading(to io.Writer, r *reading.Reading) error {
 	for _, a := range r.Against {
 		fmt.Fprintf(to, "  %s: %s\n", a.Element, a.Says)
 	}
+	if r.Rate != nil && r.Rate.Errors == 0 {
+		fmt.Fprintf(to, "  No error in %v: under %.1e of a bit with 95 %%.\n", r.Rate.Seconds, r.Rate.Below)
+	}
 	if r.Rate != nil {
 		fmt.Fprintf(to, "  %d errors in %v: %.1e of a bit, between %.1e and %.1e with 95 %%. To show it to be under 1e-12, run %v clean.\n", r.Rate.Errors, r.Rate.Seconds, r.Rate.BER, r.Rate.Interval95[0], r.Rate.Interval95[1], r.Rate.ClaimAfter)
 	}

@@ -23,6 +23,7 @@ type ErrorRate struct {
 	Bits           float64
 	Estimate       float64
 	Low, High      float64
+	Below          float64      // of none seen, what the rate is under with 95 %, one-sided; else 0
 	SecondsToClaim units.Second // clean running that would show the rate to be under ErrorClaim
 }
 
@@ -31,10 +32,10 @@ func Errors(count, width int, gtPerS float64, over units.Second) ErrorRate {
 	perSecond := float64(width) * gtPerS * giga
 	e := ErrorRate{Bits: perSecond * float64(over), SecondsToClaim: units.Second(odds.NoneSeen / ErrorClaim / perSecond)}
 	low, high := odds.CountInterval(count)
-	if count == 0 {
-		high = odds.NoneSeen
-	}
 	e.Estimate, e.Low, e.High = float64(count)/e.Bits, low/e.Bits, high/e.Bits
+	if count == 0 {
+		e.Below = odds.NoneSeen / e.Bits
+	}
 	return e
 }
 

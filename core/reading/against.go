@@ -34,6 +34,7 @@ type Rate struct {
 	Seconds    units.Second `json:"seconds"`
 	BER        float64      `json:"ber"`
 	Interval95 [2]float64   `json:"interval95"`
+	Below      float64      `json:"below,omitzero"`         // of none seen: the rate is under this, with 95 %
 	ClaimAfter units.Second `json:"clean_seconds_to_claim"` // clean running that would show it to be under 1e-12
 }
 
@@ -64,7 +65,7 @@ func (r *Reading) Count(errors int, over units.Second, ref *reference.Tables) {
 		return
 	}
 	e := link.Errors(errors, now.Width, row.GTPerS, over)
-	r.Rate = &Rate{Errors: errors, Seconds: over, BER: e.Estimate, Interval95: [2]float64{e.Low, e.High}, ClaimAfter: units.Second(units.Round(float64(e.SecondsToClaim), 3))}
+	r.Rate = &Rate{Errors: errors, Seconds: over, BER: e.Estimate, Interval95: [2]float64{e.Low, e.High}, Below: e.Below, ClaimAfter: units.Second(units.Round(float64(e.SecondsToClaim), 3))}
 }
 
 // Hold holds the reading against the plan of a rig, stage by stage; without a plan
