@@ -33,7 +33,7 @@ func Feeds(r *rig.Rig, ref *reference.Tables, parts *Bins, yield func(*rig.Rig) 
 		return
 	}
 	for i := range r.Supplies {
-		if !f.from(r, r.Supplies[i].Name) {
+		if !f.switched(r, i) {
 			return
 		}
 		for j := range parts.Supplies {
@@ -41,32 +41,19 @@ func Feeds(r *rig.Rig, ref *reference.Tables, parts *Bins, yield func(*rig.Rig) 
 			if s.Rating.Value <= r.Supplies[i].Rating.Value {
 				continue
 			}
-			if c, goes := exchanged(r, ref, i, *s); goes && !f.from(c, c.Supplies[i].Name) {
+			if c, goes := exchanged(r, ref, i, *s); goes && !f.switched(c, i) {
 				return
 			}
 		}
 	}
-	for j := range parts.Supplies {
-		c := withOneMore(r, parts.Supplies[j])
-		if !f.from(c, c.Supplies[len(c.Supplies)-1].Name) {
+	for _, s := range parts.Supplies {
+		c := copyOf(r)
+		s.Name = FreeName(r, s.Name)
+		c.Supplies = append(slices.Clone(r.Supplies), s)
+		if !f.switched(c, len(c.Supplies)-1) {
 			return
 		}
 	}
-}
-
-// withOneMore adds a supply, switched on by the dock where that does it, else by a
-// board that follows the host.
-func withOneMore(r *rig.Rig, s rig.Supply) *rig.Rig {
-	s.Name = FreeName(r, s.Name)
-	if power.WaitsToBeSwitched(&s) {
-		s.TurnOn = rig.Of(rig.TurnOnSwitch)
-		if dock := lastFed(r); dock != nil && rig.Is(dock.TurnsOn, true) {
-			s.TurnOn = rig.Of(rig.TurnOnDock)
-		}
-	}
-	c := copyOf(r)
-	c.Supplies = append(slices.Clone(r.Supplies), s)
-	return c
 }
 
 // A feeder joins loads to one supply after another.
@@ -74,6 +61,40 @@ type feeder struct {
 	ref   *reference.Tables
 	parts *Bins
 	yield func(*rig.Rig) bool
+}
+
+// switched feeds all loads from a supply, switched on as it is, by the dock where that
+// does it, and by a board that follows the host: which of them reaches its turn-on
+// contact hangs on the leads.
+func (f *feeder) switched(r *rig.Rig, i int) bool {
+	s := &r.Supplies[i]
+	if !power.WaitsToBeSwitched(s) || r.Host.Supply == s.Name || ownedByStage(r, s.Name) {
+		return f.from(r, s.Name)
+	}
+	ways := make([]rig.TurnOn, 0, 3)
+	if dock := lastFed(r); dock != nil && rig.Is(dock.TurnsOn, true) {
+		ways = append(ways, rig.TurnOnDock)
+	}
+	ways = append(ways, rig.TurnOnSwitch)
+	if s.TurnOn.Known && !slices.Contains(ways, s.TurnOn.Value) && s.TurnOn.Value != noTurnOn {
+		ways = append([]rig.TurnOn{s.TurnOn.Value}, ways...)
+	}
+	for _, how := range ways {
+		c := copyOf(r)
+		c.Supplies = slices.Clone(r.Supplies)
+		c.Supplies[i].TurnOn = rig.Of(how)
+		if !f.from(c, s.Name) {
+			return false
+		}
+	}
+	return true
+}
+
+// noTurnOn is a supply that nothing switches on yet.
+const noTurnOn rig.TurnOn = "none"
+
+func ownedByStage(r *rig.Rig, supply string) bool {
+	return slices.ContainsFunc(r.Route.Stages, func(s rig.Stage) bool { return s.Supply == supply })
 }
 
 // from feeds all loads from one supply, in each way there is; no name for the supply
