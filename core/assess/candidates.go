@@ -235,7 +235,7 @@ func turnOnCandidates(g *given, try func(candidate) bool) {
 		}
 		c := copyOf(r)
 		c.Supplies = slices.Clone(c.Supplies)
-		c.Supplies[i].TurnOn = rig.Of(rig.TurnOnSwitch)
+		withBoard(c, g.ref, i)
 		if !try(candidate{kind: turnOnKind, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"}) {
 			return
 		}
@@ -295,9 +295,9 @@ func addedSupplyCandidates(g *given, try func(candidate) bool) {
 			continue
 		}
 		s.Name = FreeName(r, s.Name)
-		s.TurnOn = rig.Of(rig.TurnOnSwitch)
 		c := copyOf(r)
 		c.Supplies = append(slices.Clone(r.Supplies), s)
+		withBoard(c, g.ref, len(c.Supplies)-1)
 		if !try(candidate{kind: supplyKind, supply: len(r.Supplies), rig: feed(c, g.ref, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"}) {
 			return
 		}

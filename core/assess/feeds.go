@@ -82,6 +82,9 @@ func (f *feeder) switched(r *rig.Rig, i int) bool {
 	for _, how := range ways {
 		c := copyOf(r)
 		c.Supplies = slices.Clone(r.Supplies)
+		if how == rig.TurnOnSwitch {
+			withBoard(c, f.ref, i)
+		}
 		c.Supplies[i].TurnOn = rig.Of(how)
 		if !f.from(c, s.Name) {
 			return false

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -89,4 +90,14 @@ func bring(r *rig.Rig, name string, supplies []rig.Supply, remark string) string
 	own.Price = rig.Price{Amount: rig.Fact[units.Money]{Known: true, Remark: remark}}
 	r.Supplies = append(slices.Clone(r.Supplies), own)
 	return own.Name
+}
+
+// withBoard has supply i of a rig of its own switched on by a board that follows the
+// host, which has to be bought where none was planned.
+func withBoard(r *rig.Rig, ref *reference.Tables, i int) {
+	s := &r.Supplies[i]
+	if !rig.Is(s.TurnOn, rig.TurnOnSwitch) && !s.Board.Amount.Known {
+		s.Board.Amount = rig.Fact[units.Money]{Known: true, Value: ref.SwitchBoard, Tolerance: float64(ref.SwitchBoardBy), Remark: "as such boards cost"}
+	}
+	s.TurnOn = rig.Of(rig.TurnOnSwitch)
 }

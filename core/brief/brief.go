@@ -152,6 +152,9 @@ func eachPart(r *rig.Rig, visit func(name, list string, i int, price *rig.Price)
 	}
 	for i := range r.Supplies {
 		visit(r.Supplies[i].Name, "/supplies", i, &r.Supplies[i].Price)
+		if s := &r.Supplies[i]; rig.Is(s.TurnOn, rig.TurnOnSwitch) && s.Board.Amount.Known {
+			visit("switch-on board", "/supplies/"+strconv.Itoa(i)+"/switch_board", -1, &s.Board.Price)
+		}
 	}
 	for i := range r.Leads {
 		visit(r.Leads[i].Name, "/leads", i, &r.Leads[i].Price)

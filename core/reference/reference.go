@@ -203,8 +203,10 @@ type Values struct {
 	MarginSigma       units.Decibel
 	MarginLikely      units.Decibel
 	MarginComfortable units.Decibel
-	UplinkLeast       units.GigabytePerSecond
-	UplinkMost        units.GigabytePerSecond
+	// What a switch-on board costs, and how far that goes either way.
+	SwitchBoard, SwitchBoardBy units.Money
+	UplinkLeast                units.GigabytePerSecond
+	UplinkMost                 units.GigabytePerSecond
 }
 
 // Load reads the embedded tables. An error is a fault of the program's own data.
@@ -265,6 +267,8 @@ func (t *Tables) readValues() error {
 		"margin_sigma_db":       func(v float64) { t.MarginSigma = units.Decibel(v) },
 		"margin_likely_db":      func(v float64) { t.MarginLikely = units.Decibel(v) },
 		"margin_comfortable_db": func(v float64) { t.MarginComfortable = units.Decibel(v) },
+		"switch_board_price":    func(v float64) { t.SwitchBoard = units.Money(v) },
+		"switch_board_price_by": func(v float64) { t.SwitchBoardBy = units.Money(v) },
 		"uplink_least_gb_s":     func(v float64) { t.UplinkLeast = units.GigabytePerSecond(v) },
 		"uplink_most_gb_s":      func(v float64) { t.UplinkMost = units.GigabytePerSecond(v) },
 	}

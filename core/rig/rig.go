@@ -326,6 +326,10 @@ type Bracket struct {
 }
 
 // Supply is a power supply.
+// SwitchBoard is the board that switches an ATX-style supply on with the host. Its price
+// counts where it is told.
+type SwitchBoard struct{ Price }
+
 type Supply struct {
 	Name    string           `json:"name" name:"name" doc:"The supply's name."`
 	Kind    Fact[SupplyKind] `json:"kind,omitzero" name:"form" doc:"All but a brick, USB-C and a converter board are ATX-style and must be switched on."`
@@ -341,6 +345,7 @@ type Supply struct {
 	Effic   Fact[Efficiency] `json:"efficiency,omitzero" name:"efficiency" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"The class on its label."`
 	Grouped Fact[bool]       `json:"group_regulated,omitzero" name:"rails regulated as a group" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"As older ones do."`
 	TurnOn  Fact[TurnOn]     `json:"turn_on,omitzero" name:"switched on by" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What pulls its turn-on contact (PS_ON)."`
+	Board   SwitchBoard      `json:"switch_board,omitzero" name:"its switch-on board" doc:"What it costs, where a board switches the supply on."`
 	Wall    Fact[units.Watt] `json:"wall_w,omitzero" is:"0..5000" name:"read at the wall" doc:"What a meter showed for it with everything under load."`
 	Price
 }
