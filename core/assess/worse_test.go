@@ -1,0 +1,145 @@
+package assess_test
+
+import (
+	"strings"
+	"testing"
+
+	"pgregory.net/rapid"
+
+	"kolvan/core/assess"
+	"kolvan/core/coretest"
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// more makes a told number larger by a factor; false where nobody told it.
+func more[T ~float64](f *rig.Fact[T], by float64) bool {
+	if !f.Known {
+		return false
+	}
+	f.Value *= T(by)
+	return true
+}
+
+// worsened are the ways a plan gets worse, each of one fact: what is drawn grows, what
+// gives it shrinks, what carries it gets thinner or longer, what is to go in grows.
+var worsened = []struct {
+	name string
+	make func(r *rig.Rig, by float64) bool
+}{
+	{"the card draws more", func(r *rig.Rig, by float64) bool { return more(&r.Card.Power, by) }},
+	{"the host draws more", func(r *rig.Rig, by float64) bool { return more(&r.Host.Power, by) }},
+	{"the supplies give less", func(r *rig.Rig, by float64) bool {
+		any := false
+		for i := range r.Supplies {
+			any = more(&r.Supplies[i].Rating, 1/by) || any
+		}
+		return any
+	}},
+	{"their rails give less", func(r *rig.Rig, by float64) bool {
+		any := false
+		for i := range r.Supplies {
+			for j := range r.Supplies[i].Rails {
+				any = more(&r.Supplies[i].Rails[j].Current, 1/by) || any
+			}
+		}
+		return any
+	}},
+	{"the leads are longer", func(r *rig.Rig, by float64) bool {
+		any := false
+		for i := range r.Leads {
+			any = more(&r.Leads[i].Length, by) || any
+		}
+		return any
+	}},
+	{"the stages are longer", func(r *rig.Rig, by float64) bool {
+		any := false
+		for i := range r.Route.Stages {
+			repeats := r.Route.Stages[i].Repeats.Known
+			any = !repeats && more(&r.Route.Stages[i].Length, by) || any
+		}
+		return any
+	}},
+	{"the card is longer", func(r *rig.Rig, by float64) bool { return more(&r.Card.Length, by) }},
+	{"the card is thicker", func(r *rig.Rig, by float64) bool { return more(&r.Card.Thickness, by) }},
+	{"the uses want more", func(r *rig.Rig, by float64) bool {
+		any := false
+		for i := range r.Brief.Works {
+			any = more(&r.Brief.Works[i].Memory, by) || any
+		}
+		return any
+	}},
+	{"there is less money", func(r *rig.Rig, by float64) bool { return more(&r.Brief.Budget, 1/by) }},
+}
+
+// still reports that what a finding says is said at its level at least, or that a worse
+// one of its family has taken its place, as a supply's rating takes that of its share.
+func still(report *assess.Report, f *finding.Finding) bool {
+	family, _, _ := strings.Cut(f.Rule, ".")
+	for _, now := range report.Findings {
+		if now.Level == finding.Unknown {
+			continue
+		}
+		if now.Rule == f.Rule && now.Level >= f.Level || strings.HasPrefix(now.Rule, family+".") && now.Level > f.Level {
+			return true
+		}
+	}
+	return false
+}
+
+// TestWorseNeverHelps: a plan that gets worse in one fact says nothing milder of what
+// was said before.
+func TestWorseNeverHelps(t *testing.T) {
+	ref := coretest.Tables(t)
+	tried := map[string]int{}
+	rapid.Check(t, func(rt *rapid.T) {
+		r := anyCase(rt, t)
+		before := assess.Rig(r, ref)
+		w := rapid.SampledFrom(worsened).Draw(rt, "worse")
+		by := rapid.Float64Range(1.01, 3).Draw(rt, "by")
+		if !w.make(r, by) || rig.Validate(r) != nil {
+			return
+		}
+		tried[w.name]++
+		after := assess.Rig(r, ref)
+		for _, f := range before.Findings {
+			if f.Level == finding.Note || f.Level == finding.Unknown {
+				continue
+			}
+			if !still(&after, &f) {
+				rt.Fatalf("%s, %.2f times: %s was %v: %s\nnow: %v", w.name, by, f.Rule, f.Level, f.Says, after.Findings)
+			}
+		}
+	})
+	for _, w := range worsened {
+		if tried[w.name] == 0 && !testing.Short() {
+			t.Errorf("never tried: %s", w.name)
+		}
+	}
+}
+
+// TestAFeedHasNoFreeWatts: what supplies give, losses of converters aside, is what the
+// host, the card and the stages draw.
+func TestAFeedHasNoFreeWatts(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(rt *rapid.T) {
+		r := anyCase(rt, t)
+		report := assess.Rig(r, ref)
+		if report.Stops() || !r.Card.Power.Known || !r.Host.Power.Known || strings.Contains(r.Name, "box") {
+			return
+		}
+		sum := units.Watt(0)
+		for i := range report.Power.Supplies {
+			if load := report.Power.Supplies[i].Load; load.Known() {
+				sum += load.High
+			} else {
+				return // not all is told
+			}
+		}
+		least := min(r.Card.Power.Value, r.Host.Power.Value)
+		if sum > 0 && sum < least {
+			rt.Fatalf("supplies give %v; the lesser of card and host draws %v", sum, least)
+		}
+	})
+}
