@@ -2,6 +2,7 @@ package main
 
 import (
 	"encoding/json"
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -48,4 +49,24 @@ func TestWays(t *testing.T) {
 	_, errs, code := kolvan(t, bin, "", "ways", "--weigh", "speed=1", "../../demo/rigs/field_kit.json")
 	assert.Equal(t, 2, code)
 	assert.Contains(t, errs, "lanes, certainty, cost, reversible or noise")
+}
+
+// TestWaysInWords: the same for a person, of several hosts, and of a file that is none.
+func TestWaysInWords(t *testing.T) {
+	bin := built(t)
+	out, errs, code := kolvan(t, bin, "", "ways", "--hosts", "../../demo/rigs/ticket_desk.json", "../../demo/rigs/projector_tower.json", "no-such-file.json")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "no-such-file.json")
+	for _, wanted := range []string{"Ticket-desk all-in-one", "combinations judged in", "not beaten by another", "wireless card → USB", "Projector tower", "Better on paper, and why they fail", "beaten by"} {
+		assert.Contains(t, out, wanted)
+	}
+	rig, err := os.ReadFile("../../demo/rigs/field_kit.json")
+	require.NoError(t, err)
+	out, _, code = kolvan(t, bin, string(rig), "ways", "--own", "-")
+	assert.Contains(t, []int{0, 1}, code)
+	assert.Contains(t, out, "Field kit")
+	out, _, code = kolvan(t, bin, "", "rules")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "link.no-pcie         route   blocked")
+	assert.Contains(t, out, "e.g. m2-a carries SATA only, no PCIe.")
 }
