@@ -378,7 +378,7 @@ func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Ri
 // missing.
 func exchanged(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig, bool) {
 	old := &r.Supplies[i]
-	if s.Name == old.Name || !sameVoltages(old, &s) {
+	if s.Name == old.Name || !sameVoltages(old, &s) || r.Host.Supply == old.Name && !sameBoardPlugs(old, &s) {
 		return nil, false
 	}
 	c := copyOf(r)
@@ -412,6 +412,13 @@ func exchanged(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig
 		}
 	}
 	return feedPlugs(c, ref), true
+}
+
+// sameBoardPlugs reports two supplies that feed a host's board alike: of one form, or
+// both of the ATX family. A proprietary one has plugs of its own, and so has a brick.
+func sameBoardPlugs(a, b *rig.Supply) bool {
+	family := func(s *rig.Supply) bool { return power.WaitsToBeSwitched(s) && !rig.Is(s.Kind, rig.Proprietary) }
+	return a.Kind.Known && b.Kind.Known && a.Kind.Value == b.Kind.Value && !rig.Is(a.Kind, rig.Proprietary) || family(a) && family(b)
 }
 
 // sameVoltages reports that every voltage of the old supply is there again: a

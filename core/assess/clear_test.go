@@ -256,3 +256,34 @@ func TestChangesStayWithinTheFormat(t *testing.T) {
 		}
 	}
 }
+
+// TestABoardKeepsItsPlugs: a host whose supply has plugs of its own is offered no other
+// form in its place, neither as a cure nor as a choice nor as a feed.
+func TestABoardKeepsItsPlugs(t *testing.T) {
+	ref, bins := coretest.Tables(t), stock(t)
+	r := whole(t, "["+hostSlot+"]")
+	kinds := map[rig.SupplyKind]bool{}
+	for _, kind := range []rig.SupplyKind{"proprietary", rig.Brick, "tfx"} {
+		r.Supplies[0].Kind = rig.Of(kind)
+		r.Host.Supply = r.Supplies[0].Name
+		clear(kinds)
+		assess.Feeds(assess.WithoutFeeds(r), ref, bins, func(c *rig.Rig) bool {
+			kinds[c.Supply(c.Host.Supply).Kind.Value] = true
+			return true
+		})
+		report := assess.Rig(r, ref)
+		choices, err := assess.SupplyChoices(t.Context(), &report, r, ref, bins, 20)
+		require.NoError(t, err)
+		for _, c := range choices {
+			changed, _ := patched(t, r, c.Change.Patch)
+			kinds[changed.Supply(changed.Host.Supply).Kind.Value] = true
+		}
+		for other := range kinds {
+			if kind == "tfx" {
+				assert.NotContains(t, []rig.SupplyKind{"proprietary", rig.Brick, rig.USBC}, other)
+				continue
+			}
+			assert.Equal(t, kind, other)
+		}
+	}
+}
