@@ -378,7 +378,7 @@ func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Ri
 // missing.
 func exchanged(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig, bool) {
 	old := &r.Supplies[i]
-	if s.Name == old.Name || !sameVoltages(old, &s) || r.Host.Supply == old.Name && !sameBoardPlugs(old, &s) {
+	if s.Name == old.Name || !sameVoltages(old, &s) || r.Host.Supply == old.Name && !takesItsPlace(old, &s) {
 		return nil, false
 	}
 	c := copyOf(r)
@@ -414,11 +414,20 @@ func exchanged(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig
 	return feedPlugs(c, ref), true
 }
 
-// sameBoardPlugs reports two supplies that feed a host's board alike: of one form, or
-// both of the ATX family. A proprietary one has plugs of its own, and so has a brick.
-func sameBoardPlugs(a, b *rig.Supply) bool {
-	family := func(s *rig.Supply) bool { return power.WaitsToBeSwitched(s) && !rig.Is(s.Kind, rig.Proprietary) }
-	return a.Kind.Known && b.Kind.Known && a.Kind.Value == b.Kind.Value && !rig.Is(a.Kind, rig.Proprietary) || family(a) && family(b)
+// takesItsPlace reports a supply that feeds a host's board as the old one did and goes
+// into its bay: one of its form, or a smaller one of the ATX family. A proprietary one
+// has plugs of its own.
+func takesItsPlace(old, s *rig.Supply) bool {
+	was, known := old.Kind.Get()
+	now, told := s.Kind.Get()
+	switch {
+	case !known || !told || was == rig.Proprietary:
+		return false
+	case was == now:
+		return true
+	default:
+		return was == "atx" && (now == "sfx" || now == "sfx-l") || was == "sfx-l" && now == "sfx"
+	}
 }
 
 // sameVoltages reports that every voltage of the old supply is there again: a

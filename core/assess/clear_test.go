@@ -257,8 +257,8 @@ func TestChangesStayWithinTheFormat(t *testing.T) {
 	}
 }
 
-// TestABoardKeepsItsPlugs: a host whose supply has plugs of its own is offered no other
-// form in its place, neither as a cure nor as a choice nor as a feed.
+// TestABoardKeepsItsPlugs: a host whose supply has plugs or a bay of its own is offered
+// no other form in its place, neither as a choice nor as a feed.
 func TestABoardKeepsItsPlugs(t *testing.T) {
 	ref, bins := coretest.Tables(t), stock(t)
 	r := whole(t, "["+hostSlot+"]")
@@ -279,10 +279,6 @@ func TestABoardKeepsItsPlugs(t *testing.T) {
 			kinds[changed.Supply(changed.Host.Supply).Kind.Value] = true
 		}
 		for other := range kinds {
-			if kind == "tfx" {
-				assert.NotContains(t, []rig.SupplyKind{"proprietary", rig.Brick, rig.USBC}, other)
-				continue
-			}
 			assert.Equal(t, kind, other)
 		}
 	}
