@@ -59,6 +59,7 @@ type region struct {
 
 	Route  *routeDrawing
 	Loss   *lossDrawing
+	Places *placesView
 	Power  *powerDrawing
 	Fit    *fitDrawing
 	Slots  []slotRow
@@ -185,6 +186,11 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	}
 	if station != "sheet" {
 		v.edit(a, l.rig, &report)
+	}
+	if station == "route" && v.Sel == standard["route"] {
+		if v.Places, err = placesOf(l.rig, a.ref); err != nil {
+			return nil, err
+		}
 	}
 	v.forms(l.rig, &report)
 	return v, nil

@@ -1,0 +1,96 @@
+package assess
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"kolvan/core/finding"
+	"kolvan/core/gate"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+)
+
+// A Place is where what has to leave the route's slot could go, tried as a change is.
+type Place struct {
+	Home   rig.Displaced
+	Now    bool // it is planned
+	Change finding.Change
+	Traps  []finding.Finding // what is said of it there, worst first
+}
+
+// weight is how much speaks against a place: by the worst, then by how many; a step to
+// take in its time is no more than a note.
+func (p *Place) weight() (worst finding.Level, traps int) {
+	for i := range p.Traps {
+		if f := &p.Traps[i]; !f.Step && f.Level != finding.Note {
+			worst, traps = max(worst, f.Level), traps+1
+		}
+	}
+	return worst, traps
+}
+
+// driveHomes and radioHomes are the places besides slots.
+var (
+	driveHomes = []rig.Home{"sata-bay", rig.HomeUSB, rig.MemCard, "network"}
+	radioHomes = []rig.Home{rig.HomeUSB, "ethernet", "network"}
+)
+
+// Places lists every legal new place of what sits in the route's slot, those with the
+// least against them first; none where nothing sits there or nobody looked.
+func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
+	slot := r.Slot(r.Route.Slot)
+	if slot == nil || !movable(slot) {
+		return nil, nil
+	}
+	occupant := slot.Occupant.Value
+	homes := []rig.Displaced{}
+	others := radioHomes
+	if r.Drive(occupant) != nil {
+		others = driveHomes
+	}
+	for i := range r.Host.Slots {
+		home := rig.Displaced{Occupant: occupant, Home: rig.Of(rig.HomeSlot), Slot: r.Host.Slots[i].Name}
+		if &r.Host.Slots[i] != slot && gate.Takes(r, &home) {
+			homes = append(homes, home)
+		}
+	}
+	for _, home := range others {
+		homes = append(homes, rig.Displaced{Occupant: occupant, Home: rig.Of(home)})
+	}
+	var places []Place
+	for _, home := range homes {
+		p, err := placeOf(r, ref, slot, home)
+		if err != nil {
+			return nil, err
+		}
+		places = append(places, p)
+	}
+	slices.SortStableFunc(places, func(a, b Place) int {
+		x, many := a.weight()
+		y, others := b.weight()
+		return cmp.Or(cmp.Compare(x, y), cmp.Compare(many, others))
+	})
+	return places, nil
+}
+
+// placeOf tries one place, with what was told of it where it is the planned one.
+func placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home rig.Displaced) (Place, error) {
+	p := Place{Home: home}
+	if planned := r.NewHome(home.Occupant); planned != nil && planned.Home == home.Home && planned.Slot == home.Slot {
+		p.Home, p.Now = *planned, true
+	}
+	c := withHome(r, slot, p.Home, "")
+	out := finding.List{}
+	judge(c.rig, ref, &out)
+	out.Sort()
+	for _, f := range out.Findings {
+		family, _, _ := strings.Cut(f.Rule, ".")
+		if family == "boot" || family == "net" || strings.HasPrefix(f.Rule, "link.shared-") && f.Level != finding.Note || f.Rule == "work.refused" {
+			p.Traps = append(p.Traps, f)
+		}
+	}
+	patch, err := patchOf(r, c.rig)
+	p.Change = finding.Change{Patch: patch}
+	return p, err
+}
