@@ -149,3 +149,39 @@ func TestNewPlaces(t *testing.T) {
 		assert.Equal(t, c.want, level(c.other, c.d), c.name)
 	}
 }
+
+// TestSlotsThatTakeWhatLeaves, by form, key and what they carry.
+func TestSlotsThatTakeWhatLeaves(t *testing.T) {
+	r := rig.New("homes")
+	r.Host.Drives = []rig.Drive{{Name: "fast", Speaks: rig.Of(rig.PCIe)}, {Name: "old", Speaks: rig.Of(rig.SATA)}, {Name: "any"}}
+	r.Host.Networks = []rig.Network{{Name: "radio", Kind: rig.Of(rig.Wireless)}}
+	slot := func(name string, form rig.Form, key rig.Key, carries ...rig.Carried) rig.Slot {
+		s := rig.Slot{Name: name, Form: rig.Of(form)}
+		if key != "" {
+			s.Key = rig.Of(key)
+		}
+		if carries != nil {
+			s.Carries = rig.Of(carries)
+		}
+		return s
+	}
+	r.Host.Slots = []rig.Slot{slot("pcie", rig.M2, "M", rig.PCIe), slot("sata", rig.M2, "M", rig.SATA), slot("unseen", rig.M2, "M"), slot("keyless", rig.M2, ""),
+		slot("radio slot", rig.M2, "E", rig.PCIe), slot("mini", rig.MiniPCIe, ""), slot("card", rig.CardSlot, "", rig.PCIe)}
+	for occupant, want := range map[string][]string{
+		"fast":  {"pcie", "unseen", "keyless"},
+		"old":   {"sata", "unseen", "keyless"},
+		"any":   {"pcie", "sata", "unseen", "keyless"},
+		"radio": {"keyless", "radio slot", "mini"},
+	} {
+		var takes []string
+		for i := range r.Host.Slots {
+			if d := to(occupant, rig.HomeSlot, r.Host.Slots[i].Name); gate.Takes(r, &d) {
+				takes = append(takes, d.Slot)
+			}
+		}
+		assert.Equal(t, want, takes, occupant)
+	}
+	through := to("fast", rig.HomeSlot, "card")
+	through.Adapter = "drive on a card"
+	assert.True(t, gate.Takes(r, &through), "through an adapter that is named")
+}
