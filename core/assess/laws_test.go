@@ -1,8 +1,6 @@
 package assess_test
 
 import (
-	"flag"
-	"os"
 	"strings"
 	"testing"
 
@@ -102,12 +100,4 @@ func TestOneMoreLeadEndsNoDanger(t *testing.T) {
 	})
 }
 
-// TestMain gives the random tests one seed, so that a change is what breaks them;
-// -rapid.seed=N, with more -rapid.checks, looks further.
-func TestMain(m *testing.M) {
-	flag.Parse()
-	if seed := flag.Lookup("rapid.seed"); seed != nil && seed.Value.String() == "0" {
-		_ = seed.Value.Set("20261125") // a number is taken
-	}
-	os.Exit(m.Run())
-}
+func TestMain(m *testing.M) { coretest.Seeded(m) }

@@ -2,6 +2,7 @@ package link
 
 import (
 	"math"
+	"slices"
 
 	"kolvan/core/odds"
 	"kolvan/core/reference"
@@ -342,6 +343,12 @@ func (p *Plan) LinesOf(s *rig.Stage) []rig.Line {
 	default:
 		return ribbons
 	}
+}
+
+// SameLines reports two stages whose lanes may run in the same.
+func SameLines(a, b *rig.Stage) bool {
+	p := Plan{}
+	return slices.Equal(p.LinesOf(a), p.LinesOf(b))
 }
 
 func (p *Plan) lengthOf(s *rig.Stage) units.Range[units.Millimetre] {

@@ -128,7 +128,7 @@ func (s *search) way(p *plan) (Way, error) {
 // meritOf is the merit of a whole rig.
 func meritOf(r *rig.Rig, report *assess.Report) merit {
 	m := linkMerit(report.Link).counting(report.Findings)
-	m.cost, m.open = toBuy(r)
+	m.priced(r)
 	m.moved, m.fans = movedOf(r), fansOf(r)
 	return m
 }

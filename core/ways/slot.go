@@ -171,8 +171,8 @@ func (s *slotSearch) link(f *front[chain], stages []int) {
 		fit.JudgeAdapter(&s.scratch, &s.lists)
 		m := linkMerit(plan).counting(s.lists.Findings)
 		for i := range s.scratch.Route.Stages {
-			cost, open := costOf(&s.scratch.Route.Stages[i])
-			m.cost, m.open = m.cost+cost, m.open+open
+			cost, by, open := costOf(&s.scratch.Route.Stages[i])
+			m.cost, m.by, m.open = m.cost+cost, m.by+by, m.open+open
 		}
 		f.add(chain{append([]int(nil), stages...), forced, m}, ofChain)
 		if forced = plan.GenEnds.High - 1; forced < 1 || !lossy(s.lists.Findings) {
@@ -203,14 +203,16 @@ func linkMerit(p *link.Plan) merit {
 // inHundredths: a chance is told, and weighed, in hundredths.
 func inHundredths(chance float64) float64 { return math.Round(chance*100) / 100 }
 
-func costOf(s *rig.Stage) (cost float64, open int) {
+func costOf(s *rig.Stage) (cost, by float64, open int) {
 	switch {
 	case rig.Is(s.Owned, true):
-		return 0, 0
+		return 0, 0, 0
 	case s.Amount.Known:
-		return float64(s.Amount.Value), 0
+		cost = float64(s.Amount.Value)
+		by = min(s.Amount.Tolerance, cost)
+		return cost, by, 0
 	default:
-		return 0, 1
+		return 0, 0, 1
 	}
 }
 
@@ -222,8 +224,8 @@ func (s *slotSearch) bound(stages []int) merit {
 	for _, i := range stages {
 		st := &s.parts.Stages[i]
 		lanes, gen = min(lanes, st.Lanes.Or(mostLanes)), min(gen, st.Gen.Or(fastest))
-		cost, open := costOf(st)
-		m.cost, m.open = m.cost+cost, m.open+open
+		cost, by, open := costOf(st)
+		m.cost, m.by, m.open = m.cost+cost, m.by+by, m.open+open
 	}
 	m.most = float64(link.Raw(s.ref, lanes, gen)) * link.Efficiency(s.ref, gen, s.base.Route.Payload)
 	if !s.from.Form.Known || s.from.Form.Value == rig.Tunnel {
@@ -279,14 +281,16 @@ func (s *slotSearch) group(move int) int {
 // fed at all is kept as it stands.
 func (s *slotSearch) feeds(c *class) ([]feed, int) {
 	bare := s.chained(&plan{base: s.base, stages: c.stages})
-	cost, open := toBuy(bare)
+	var before merit
+	before.priced(bare)
 	fans := fansOf(s.base)
 	var kept front[feed]
 	count := 0
 	judge := func(r *rig.Rig, at int) {
 		m := sound()
-		sum, without := toBuy(r)
-		m.cost, m.open, m.fans = sum-cost, without-open, fansOf(r)-fans
+		m.priced(r)
+		m.less(&before)
+		m.fans = fansOf(r) - fans
 		if beaten(&kept, &m, ofFeed) {
 			return // whatever the rules say of it
 		}
@@ -368,7 +372,7 @@ func (s *search) constant(base *rig.Rig) merit {
 	s.lists.Findings = s.lists.Findings[:0]
 	fit.For(base, s.ref).Judge(&s.lists)
 	m := sound().counting(s.lists.Findings)
-	m.cost, m.open = toBuy(base)
+	m.priced(base)
 	m.fans = fansOf(base)
 	return m
 }
@@ -378,9 +382,9 @@ func (s *search) budgeted(m merit) merit {
 	budget, known := s.Rig.Brief.Budget.Get()
 	switch {
 	case !known:
-	case m.cost > float64(budget):
+	case m.cost-m.by > float64(budget):
 		m.sure *= afterRisk
-	case m.open > 0:
+	case m.cost+m.by > float64(budget), m.open > 0:
 		m.sure *= afterQuestion
 	}
 	return m

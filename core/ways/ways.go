@@ -224,10 +224,13 @@ func worseOf(stages []rig.Stage) []bool {
 // replaces reports a stage that differs from another in length and price alone, and
 // is neither longer nor dearer.
 func replaces(s, other *rig.Stage) bool {
-	cost, open := costOf(s)
-	others, without := costOf(other)
-	if !s.Length.Known || !other.Length.Known || s.Length.Tolerance > other.Length.Tolerance || s.Length.Value > other.Length.Value || cost > others || open > without {
+	cost, by, open := costOf(s)
+	others, most, without := costOf(other)
+	if !s.Length.Known || !other.Length.Known || s.Length.Tolerance > other.Length.Tolerance || s.Length.Value > other.Length.Value || cost > others || by > most || open > without {
 		return false
+	}
+	if !link.SameLines(s, other) {
+		return false // a long dock hangs on a ribbon, which loses less than a board
 	}
 	if rig.Is(s.Repeats, rig.Redriver) && s.Length.Value != other.Length.Value {
 		return false // the more was lost before it, the more it gives back
@@ -374,8 +377,14 @@ func (s *search) chained(p *plan) *rig.Rig {
 	return &c
 }
 
-// toBuy is what a rig's parts cost, with the parts without a price counted.
-func toBuy(r *rig.Rig) (cost float64, open int) {
-	sum, without := brief.ToBuy(r)
-	return float64(sum), len(without)
+// priced sets what a rig's parts cost, how far that goes either way, and the parts
+// without a price.
+func (m *merit) priced(r *rig.Rig) {
+	ends, without := brief.ToBuyEnds(r)
+	m.cost, m.by, m.open = float64(ends.Low+ends.High)/2, float64(ends.High-ends.Low)/2, len(without)
+}
+
+// less is what one rig costs more than another.
+func (m *merit) less(o *merit) {
+	m.cost, m.by, m.open = m.cost-o.cost, m.by-o.by, m.open-o.open
 }

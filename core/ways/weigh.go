@@ -65,6 +65,7 @@ type merit struct {
 	most  float64 // and at the most
 	sure  float64 // chance that the link is stable there, less for each risk and each open question
 	cost  float64 // to buy
+	by    float64 // how far that goes either way
 	open  int     // parts without a price
 	moved int     // devices that leave their places
 	fans  int     // supplies with a fan
@@ -96,7 +97,7 @@ func (m merit) counting(findings []finding.Finding) merit {
 
 // with joins the merits of two parts of a way.
 func (m merit) with(o merit) merit {
-	return merit{m.stops + o.stops, m.least + o.least, m.most + o.most, m.sure * o.sure, m.cost + o.cost, m.open + o.open, m.moved + o.moved, m.fans + o.fans}
+	return merit{m.stops + o.stops, m.least + o.least, m.most + o.most, m.sure * o.sure, m.cost + o.cost, m.by + o.by, m.open + o.open, m.moved + o.moved, m.fans + o.fans}
 }
 
 // nearly is what two figures may differ by and count as the same.
@@ -106,7 +107,7 @@ const nearly = 1e-9
 func (m *merit) beats(o *merit) bool {
 	better := false
 	for _, d := range [...]float64{float64(o.stops - m.stops), m.least - o.least, m.most - o.most, m.sure - o.sure,
-		o.cost - m.cost, float64(o.open - m.open), float64(o.moved - m.moved), float64(o.fans - m.fans)} {
+		o.cost - m.cost, o.by - m.by, float64(o.open - m.open), float64(o.moved - m.moved), float64(o.fans - m.fans)} {
 		if d < -nearly {
 			return false
 		}
@@ -116,7 +117,7 @@ func (m *merit) beats(o *merit) bool {
 }
 
 func (m *merit) same(o *merit) bool {
-	return m.stops == o.stops && close(m.least, o.least) && close(m.most, o.most) && close(m.sure, o.sure) && close(m.cost, o.cost) &&
+	return m.stops == o.stops && close(m.least, o.least) && close(m.most, o.most) && close(m.sure, o.sure) && close(m.cost, o.cost) && close(m.by, o.by) &&
 		m.open == o.open && m.moved == o.moved && m.fans == o.fans
 }
 
