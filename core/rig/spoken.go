@@ -12,7 +12,7 @@ var spoken = map[string]string{
 	"board": "board trace", "board-mid-loss": "board trace, mid-loss laminate", "micro-coax": "shielded micro-coax ribbon", "flat-ribbon": "flat unshielded ribbon", "video-cable": "video-style cable",
 	"too-old": "too old for the system", "too-new": "dropped by the system's drivers", "fails-this-way": "known to fail this way", "conflict": "another of the same maker is installed",
 	"m2": "M.2", "mini-pcie": "mini PCIe", "msata": "mSATA", "oculink": "OCuLink",
-	"pcie": "PCIe", "sata": "SATA", "usb": "USB", "sata-bay": "SATA bay", "memory-card": "memory card",
+	"pcie": "PCIe", "sata": "SATA", "usb": "USB", "sata-bay": "SATA bay", "ethernet": "Ethernet socket", "memory-card": "memory card",
 
 	"dock-first": "dock first", "host-first": "host first",
 	"dismantles-cooler": "dismantles the cooler",
