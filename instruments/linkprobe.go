@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"log/slog"
 	"net"
 	"strings"
 	"time"
@@ -105,22 +104,7 @@ func (p *listing) express(capLanes, capGen, lanes, gen, payload int, errorsSeen 
 // ServeLinkProbe lists simulated buses to all who call, until the listener is
 // closed.
 func ServeLinkProbe(ctx context.Context, on net.Listener) error {
-	stop := context.AfterFunc(ctx, func() { _ = on.Close() })
-	defer stop()
-	for {
-		conn, err := on.Accept()
-		if errors.Is(err, net.ErrClosed) {
-			return nil
-		}
-		if err != nil {
-			return fmt.Errorf("the link probe's stand-in: %w", err)
-		}
-		go func() {
-			if err := answerProbe(conn); err != nil {
-				slog.Debug("a caller of the link probe left", "err", err)
-			}
-		}()
-	}
+	return serve(ctx, on, "link probe", answerProbe)
 }
 
 func answerProbe(conn net.Conn) error {

@@ -8,7 +8,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"log/slog"
 	"math/rand/v2"
 	"net"
 	"strings"
@@ -98,22 +97,7 @@ func (p *Player) Next() units.Watt {
 
 // ServeWallMeter plays wall meters to all who call, until the listener is closed.
 func ServeWallMeter(ctx context.Context, on net.Listener) error {
-	stop := context.AfterFunc(ctx, func() { _ = on.Close() })
-	defer stop()
-	for {
-		conn, err := on.Accept()
-		if errors.Is(err, net.ErrClosed) {
-			return nil
-		}
-		if err != nil {
-			return fmt.Errorf("the wall meter's stand-in: %w", err)
-		}
-		go func() {
-			if err := playOn(ctx, conn, time.NewTicker(Pace)); err != nil && ctx.Err() == nil {
-				slog.Debug("a caller of the wall meter left", "err", err)
-			}
-		}()
-	}
+	return serve(ctx, on, "wall meter", func(conn net.Conn) error { return playOn(ctx, conn, time.NewTicker(Pace)) })
 }
 
 // mostLine bounds a command.

@@ -305,7 +305,7 @@ func (c *candidate) finish(r *rig.Rig) (err error) {
 	now, _ := brief.ToBuy(r)
 	then, _ := brief.ToBuy(c.rig)
 	c.costs = units.Round(float64(then-now), units.ReportDigits)
-	c.patch, err = patchOf(r, c.rig)
+	c.patch, err = PatchOf(r, c.rig)
 	return err
 }
 
@@ -316,10 +316,10 @@ type operation struct {
 	Value any    `json:"value,omitzero"`
 }
 
-// patchOf is the JSON Patch from one rig file to the other, for all that the
+// PatchOf is the JSON Patch from one rig file to the other, for all that the
 // candidates change: the order of switching on, the host or its supply, the route, the
 // card, supplies and leads.
-func patchOf(from, to *rig.Rig) ([]byte, error) {
+func PatchOf(from, to *rig.Rig) ([]byte, error) {
 	var patch []operation
 	patch = put(patch, "/sizing", &from.Sizing, &to.Sizing)
 	if before := from.Host; !sameHost(&before, &to.Host) {

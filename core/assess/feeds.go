@@ -3,19 +3,10 @@ package assess
 import (
 	"slices"
 
-	"kolvan/core/finding"
 	"kolvan/core/power"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 )
-
-// Quick assesses a rig without figures; a silent list leaves the sentences out. A
-// search that asks only which rules fire calls it many times.
-func Quick(r *rig.Rig, ref *reference.Tables, out *finding.List) Report { return judge(r, ref, out) }
-
-// PatchOf is the JSON Patch from one rig to another, for all that planning changes:
-// host, route, card, supplies, leads and the order of switching on.
-func PatchOf(from, to *rig.Rig) ([]byte, error) { return patchOf(from, to) }
 
 // Feeds makes every way to feed the card and the last stage that takes power of a rig whose leads
 // feed neither: from a supply the rig has, from one of the parts in the place of the

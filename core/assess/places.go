@@ -30,12 +30,6 @@ func (p *Place) weight() (worst finding.Level, traps int) {
 	return worst, traps
 }
 
-// driveHomes and radioHomes are the places besides slots.
-var (
-	driveHomes = []rig.Home{"sata-bay", rig.HomeUSB, rig.MemCard, "network"}
-	radioHomes = []rig.Home{rig.HomeUSB, "ethernet", "network"}
-)
-
 // Places lists every legal new place of what sits in the route's slot, those with the
 // least against them first; none where nothing sits there or nobody looked.
 func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
@@ -45,17 +39,16 @@ func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
 	}
 	occupant := slot.Occupant.Value
 	homes := []rig.Displaced{}
-	others := radioHomes
-	if r.Drive(occupant) != nil {
-		others = driveHomes
-	}
 	for i := range r.Host.Slots {
 		home := rig.Displaced{Occupant: occupant, Home: rig.Of(rig.HomeSlot), Slot: r.Host.Slots[i].Name}
 		if &r.Host.Slots[i] != slot && gate.Takes(r, &home) {
 			homes = append(homes, home)
 		}
 	}
-	for _, home := range others {
+	for _, home := range gate.Homes(r, occupant) {
+		if home == rig.HomeSlot {
+			continue // each slot is a place of its own
+		}
 		homes = append(homes, rig.Displaced{Occupant: occupant, Home: rig.Of(home)})
 	}
 	var places []Place
@@ -90,7 +83,7 @@ func placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home rig.Displac
 			p.Traps = append(p.Traps, f)
 		}
 	}
-	patch, err := patchOf(r, c.rig)
+	patch, err := PatchOf(r, c.rig)
 	p.Change = finding.Change{Patch: patch}
 	return p, err
 }

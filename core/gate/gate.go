@@ -102,24 +102,28 @@ func homeOf(r *rig.Rig, occupant string) home {
 	}
 }
 
-// homesOf lists where drives and radios can go, besides slots.
+// driveHomes and radioHomes are where drives and radios can go.
 var (
 	driveHomes = []rig.Home{rig.HomeSlot, rig.HomeUSB, "sata-bay", "memory-card", "network"}
 	radioHomes = []rig.Home{rig.HomeSlot, rig.HomeUSB, "ethernet", "network"}
 )
+
+// Homes lists the kinds of new place that an occupant may have.
+func Homes(r *rig.Rig, occupant string) []rig.Home {
+	if r.Drive(occupant) != nil {
+		return driveHomes
+	}
+	return radioHomes
+}
 
 // fits tells whether an occupant goes to its new place: a drive into an M.2 slot
 // of key M that carries its protocol, or into a card slot through an adapter that is
 // named; a radio into a wireless slot.
 func fits(r *rig.Rig, d *rig.Displaced) home {
 	drive := r.Drive(d.Occupant) != nil
-	homes := radioHomes
-	if drive {
-		homes = driveHomes
-	}
 	slot := r.Slot(d.Slot)
 	switch {
-	case !slices.Contains(homes, d.Home.Value):
+	case !slices.Contains(Homes(r, d.Occupant), d.Home.Value):
 		return unfit
 	case d.Home.Value != rig.HomeSlot:
 		return settled
