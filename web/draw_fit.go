@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strconv"
 
 	"kolvan/core/assess"
 	"kolvan/core/fit"
@@ -141,11 +140,11 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel str
 		if t.Holds {
 			class = "thing holds"
 		}
-		d.thing(v, t.Name, class, "/chamber/things/"+strconv.Itoa(i), t.At, t.Size, sel)
+		d.thing(v, t.Name, class, rig.ThingPath(i), &t.At, &t.Size, sel)
 	}
 	for i := range r.Chamber.Covers {
 		t := &r.Chamber.Covers[i]
-		d.thing(v, t.Name, "cover", "/chamber/covers/"+strconv.Itoa(i), t.At, t.Size, sel)
+		d.thing(v, t.Name, "cover", rig.CoverPath(i), &t.At, &t.Size, sel)
 	}
 	if !report.Chamber.Placed {
 		return
@@ -167,7 +166,7 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel str
 	v.Gap = d.gap(v, report.Chamber, inches)
 }
 
-func (d *fitDrawing) thing(v *fitView, name, class, sel string, at rig.Place, size rig.Extent, chosen string) {
+func (d *fitDrawing) thing(v *fitView, name, class, sel string, at *rig.Place, size *rig.Extent, chosen string) {
 	b, known := fit.BoxOf(at, size)
 	if !known {
 		return

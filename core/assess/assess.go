@@ -143,7 +143,7 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 	if p.Budgeted() {
 		b = append(b, boundOf("link.likely_gen", p.LikelyEnds), boundOf("link.comfortable_gen", p.ComfortableEnds))
 		if m, known := p.Planned(); known {
-			b = append(b, boundOf("link.margin_db", m.Ends), boundOf("link.chance", m.Chance))
+			b = append(b, boundOf("link.margin_db", m.Ends), boundOf("link.chance", m.Chance()))
 		}
 	}
 	if i := report.Power.CardSupply(); i >= 0 {
@@ -260,7 +260,7 @@ func marginFigures(f *Figures, p *link.Plan) {
 		f.ComfortableGen = &p.ComfortableEnds.High
 	}
 	if m, known := p.Planned(); known && m.Ends.Known() {
-		f.Margin, f.Chance = number(m.Ends.High), number(m.Chance.High)
+		f.Margin, f.Chance = number(m.Ends.High), number(m.Chance().High)
 	}
 }
 

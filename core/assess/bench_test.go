@@ -9,6 +9,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/coretest"
+	"kolvan/core/finding"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/demo"
@@ -23,6 +24,13 @@ func BenchmarkAssess(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
 				assess.Rig(r, ref)
+			}
+		})
+		b.Run(r.Name+" silent", func(b *testing.B) {
+			b.ReportAllocs()
+			list := make([]finding.Finding, 0, 64)
+			for b.Loop() {
+				list = assess.Silently(r, ref, list)
 			}
 		})
 	}

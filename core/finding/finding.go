@@ -127,6 +127,14 @@ func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format s
 	l.Findings = append(l.Findings, f)
 }
 
+// Part makes a part of a sentence; nothing for a silent list.
+func (l *List) Part(format string, args ...any) string {
+	if l.Silent {
+		return ""
+	}
+	return fmt.Sprintf(format, args...)
+}
+
 // sentence begins with a capital, unless its first word is a name with figures or
 // signs in it, which is written as it is.
 func sentence(s string) string {

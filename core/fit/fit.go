@@ -6,7 +6,6 @@ package fit
 import (
 	"math"
 	"slices"
-	"strconv"
 
 	"kolvan/core/odds"
 	"kolvan/core/reference"
@@ -131,17 +130,17 @@ func axesOf(axes rig.Axes) (of [3]int) {
 type Fact = rig.Fact[units.Millimetre]
 
 // CardSizes are the card's length, height and thickness.
-func CardSizes(card *rig.Card) [3]Fact {
-	return [3]Fact{card.Length, card.Height, card.Thickness}
+func CardSizes(card *rig.Card) [3]*Fact {
+	return [3]*Fact{&card.Length, &card.Height, &card.Thickness}
 }
 
-func place3(p rig.Place) [3]Fact   { return [3]Fact{p.X, p.Y, p.Z} }
-func extent3(e rig.Extent) [3]Fact { return [3]Fact{e.X, e.Y, e.Z} }
+func place3(p *rig.Place) [3]*Fact   { return [3]*Fact{&p.X, &p.Y, &p.Z} }
+func extent3(e *rig.Extent) [3]*Fact { return [3]*Fact{&e.X, &e.Y, &e.Z} }
 
 // place puts the card where it is told to stand. Where that is not told, it stands
 // somewhere within the walls: beyond them it meets one anyway.
 func (c *Chamber) place() {
-	at, sizes, box := place3(c.rig.Chamber.CardAt), CardSizes(&c.rig.Card), extent3(c.rig.Chamber.Box)
+	at, sizes, box := place3(&c.rig.Chamber.CardAt), CardSizes(&c.rig.Card), extent3(&c.rig.Chamber.Box)
 	c.Placed = true
 	for i, axis := range c.axes {
 		c.at[axis], c.sizes[axis] = lengthOf(at[axis], 0, box[axis].Or(longest)), lengthOf(sizes[i], 0, mostCard[i])
@@ -163,14 +162,14 @@ var wallNames = [3][2]string{
 // length (bracket) and of its height (slot): touching there is meant, so only
 // what goes beyond counts.
 func (c *Chamber) walls() {
-	box, lacks := extent3(c.rig.Chamber.Box), c.cardLacks()
+	box, lacks := extent3(&c.rig.Chamber.Box), c.cardLacks()
 	for i, axis := range c.axes {
 		start := apart{ends: c.at[axis].ends, made: c.at[axis].made}
 		if held := i < 2; !held || start.ends.Low < 0 {
 			c.add(Gap{Name: wallNames[i][0], Where: "/chamber/box", lacks: lacks.of(cardPlace, axis)}, start)
 		}
 		wall := lengthOf(box[axis], 0, longest)
-		c.add(Gap{Name: wallNames[i][1], Where: "/chamber/box/" + axisName(axis), lacks: c.wallLacks(lacks, axis, box[axis].Known)}, far(wall, c.at[axis], c.sizes[axis]).within(box[axis].Known))
+		c.add(Gap{Name: wallNames[i][1], Where: wallPaths[axis], lacks: c.wallLacks(lacks, axis, box[axis].Known)}, far(wall, c.at[axis], c.sizes[axis]).within(box[axis].Known))
 	}
 }
 
@@ -181,7 +180,12 @@ func (c *Chamber) add(g Gap, a apart) {
 	c.Gaps = append(c.Gaps, g)
 }
 
-func axisName(axis int) string { return string(rune('x'+axis)) + "_mm" }
+func axisName(axis int) string { return axisNames[axis] }
+
+var (
+	axisNames = [3]string{"x_mm", "y_mm", "z_mm"}
+	wallPaths = [3]string{"/chamber/box/x_mm", "/chamber/box/y_mm", "/chamber/box/z_mm"}
+)
 
 // edgeInSlot is how deep the card's edge sits in what holds it, along the card's
 // height (reference, section 8).
@@ -190,11 +194,11 @@ const edgeInSlot units.Millimetre = 8.5
 func (c *Chamber) things() {
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
-		c.box(&obstacle{t.Name, "/chamber/things/" + strconv.Itoa(i), t.At, t.Size, false, t.Holds})
+		c.box(&obstacle{t.Name, rig.ThingPath(i), &t.At, &t.Size, false, t.Holds})
 	}
 	for i := range c.rig.Chamber.Covers {
 		v := &c.rig.Chamber.Covers[i]
-		c.box(&obstacle{v.Name, "/chamber/covers/" + strconv.Itoa(i), v.At, v.Size, c.mayStayOff(v.Name), false})
+		c.box(&obstacle{v.Name, rig.CoverPath(i), &v.At, &v.Size, c.mayStayOff(v.Name), false})
 	}
 }
 
@@ -203,8 +207,8 @@ func (c *Chamber) mayStayOff(cover string) bool { return slices.Contains(c.rig.B
 // obstacle is a thing or a cover that the card may meet.
 type obstacle struct {
 	name, where string
-	at          rig.Place
-	size        rig.Extent
+	at          *rig.Place
+	size        *rig.Extent
 	off, holds  bool
 }
 
@@ -239,7 +243,7 @@ func (c *Chamber) box(o *obstacle) {
 }
 
 // BoxOf makes a box of a place and a size; false while a part is unknown.
-func BoxOf(at rig.Place, size rig.Extent) (Box, bool) {
+func BoxOf(at *rig.Place, size *rig.Extent) (Box, bool) {
 	a, s := place3(at), extent3(size)
 	var b Box
 	for i := range a {
@@ -279,7 +283,7 @@ func (c *Chamber) GapEnds() (ends units.Range[units.Millimetre], any bool) {
 // that goes in where this one stands; false while that is open.
 func (c *Chamber) Longest() (units.Millimetre, bool) {
 	axis := c.axes[0]
-	wall := extent3(c.rig.Chamber.Box)[axis]
+	wall := extent3(&c.rig.Chamber.Box)[axis]
 	if _, known := c.Gap(); !c.Placed || !wall.Known || !known {
 		return 0, false
 	}
@@ -306,13 +310,13 @@ func (c *Chamber) inTheWay(box Box) bool {
 func (c *Chamber) eachBox(visit func(Box)) {
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
-		if box, known := BoxOf(t.At, t.Size); known && !t.Holds {
+		if box, known := BoxOf(&t.At, &t.Size); known && !t.Holds {
 			visit(box)
 		}
 	}
 	for i := range c.rig.Chamber.Covers {
 		v := &c.rig.Chamber.Covers[i]
-		if box, known := BoxOf(v.At, v.Size); known && !c.mayStayOff(v.Name) {
+		if box, known := BoxOf(&v.At, &v.Size); known && !c.mayStayOff(v.Name) {
 			visit(box)
 		}
 	}
@@ -327,12 +331,12 @@ func (c *Chamber) Span(g *Gap) (axis int, from, to units.Millimetre) {
 			best, axis, from, to = miss, i, a, b
 		}
 	}
-	box := extent3(c.rig.Chamber.Box)
+	box := extent3(&c.rig.Chamber.Box)
 	for i := range c.Card.Min {
 		if g.Where == "/chamber/box" {
 			consider(i, c.Card.Min[i], 0, c.Card.Min[i])
 		}
-		if g.Where == "/chamber/box/"+axisName(i) {
+		if g.Where == wallPaths[i] {
 			consider(i, c.Card.Max[i], box[i].Value, box[i].Value-c.Card.Max[i])
 		}
 	}
@@ -347,13 +351,13 @@ func (c *Chamber) Span(g *Gap) (axis int, from, to units.Millimetre) {
 
 func (c *Chamber) boxAt(where string) (Box, bool) {
 	for i := range c.rig.Chamber.Things {
-		if t := &c.rig.Chamber.Things[i]; where == "/chamber/things/"+strconv.Itoa(i) {
-			return BoxOf(t.At, t.Size)
+		if t := &c.rig.Chamber.Things[i]; where == rig.ThingPath(i) {
+			return BoxOf(&t.At, &t.Size)
 		}
 	}
 	for i := range c.rig.Chamber.Covers {
-		if v := &c.rig.Chamber.Covers[i]; where == "/chamber/covers/"+strconv.Itoa(i) {
-			return BoxOf(v.At, v.Size)
+		if v := &c.rig.Chamber.Covers[i]; where == rig.CoverPath(i) {
+			return BoxOf(&v.At, &v.Size)
 		}
 	}
 	return Box{}, false

@@ -3,7 +3,6 @@ package fit
 import (
 	"math"
 
-	"kolvan/core/rig"
 	"kolvan/core/units"
 )
 
@@ -22,7 +21,7 @@ type length struct {
 	made made
 }
 
-func lengthOf(f rig.Fact[units.Millimetre], least, most units.Millimetre) length {
+func lengthOf(f *Fact, least, most units.Millimetre) length {
 	if !f.Known {
 		return length{ends: units.Between(least, max(least, most))}
 	}

@@ -45,7 +45,7 @@ func (c *Chamber) wallLacks(l lackedSizes, axis int, told bool) []missingFact {
 	return append(all, l.of(cardPlace, axis)...)
 }
 
-func (c *Chamber) boxLacks(o *obstacle, at, size [3]Fact) []missingFact {
+func (c *Chamber) boxLacks(o *obstacle, at, size [3]*Fact) []missingFact {
 	l := c.cardLacks()
 	all := append(l.of(cardSize, c.axes[0], c.axes[1], c.axes[2]), l.of(cardPlace, 0, 1, 2)...)
 	if i := firstOpen(at); i >= 0 {
@@ -58,7 +58,7 @@ func (c *Chamber) boxLacks(o *obstacle, at, size [3]Fact) []missingFact {
 }
 
 // firstOpen is the place of the first of three facts that is not known, or −1.
-func firstOpen(facts [3]Fact) int {
+func firstOpen(facts [3]*Fact) int {
 	for i := range facts {
 		if !facts[i].Known {
 			return i

@@ -130,7 +130,7 @@ func JudgeAdapter(r *rig.Rig, out *finding.List) {
 // judgeTaller reports a bracket taller than the case while nobody has measured the
 // opening.
 func (c *Chamber) judgeTaller(r *finding.Rule, out *finding.List) bool {
-	room := extent3(c.rig.Chamber.Box)[c.axes[1]]
+	room := extent3(&c.rig.Chamber.Box)[c.axes[1]]
 	tall := c.ref.BracketHeight(c.rig.Card.Bracket.Height.Or(rig.NoBracket))
 	if c.rig.Chamber.Opening.Height.Known || !room.Known || tall <= room.Value {
 		return false

@@ -59,7 +59,7 @@ func TestMarginsByHand(t *testing.T) {
 				require.True(t, m.Ends.Known(), "all of it is told")
 				want := c.margins[gen-1]
 				assert.InDelta(t, want, float64(m.Ends.High), 0.002, "Gen %d", gen)
-				assert.InDelta(t, odds.Below(want/3), float64(m.Chance.High), 0.001)
+				assert.InDelta(t, odds.Below(want/3), float64(m.Chance().High), 0.001)
 				word := map[bool]string{true: "unlikely", false: "marginal"}[want < 0]
 				if want >= 4.5 {
 					word = "comfortable"

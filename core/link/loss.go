@@ -40,7 +40,6 @@ type Margin struct {
 	Loss   decibels                 // of the section between repeaters that has the least margin
 	Ends   decibels                 // the margin, corrected by what was tried
 	Sigma  units.Decibel            // its deviation
-	Chance units.Range[units.Share] // of a stable link
 	Tried  bool                     // a result of one's own corrects it
 }
 
@@ -78,20 +77,25 @@ func (p *Plan) Budgeted() bool { return p.Margins[1].Gen > 0 }
 func (p *Plan) marginAt(gen int) Margin {
 	row, _ := p.ref.Generation(gen)
 	m := Margin{Gen: gen, Allows: row.Budget, Sigma: p.ref.MarginSigma}
-	sum := section{row: &row, ref: p.ref}
+	sum := section{row: row, ref: p.ref}
 	first := true
-	p.eachPiece(&row, func(piece Piece) {
+	p.eachPiece(row, func(piece Piece) {
 		if piece.Retimer {
 			m.take(&sum, first)
-			sum, first = section{row: &row, ref: p.ref}, false
+			sum, first = section{row: row, ref: p.ref}, false
 			return
 		}
 		sum.add(piece)
 	})
 	m.take(&sum, first)
 	p.correct(&m)
-	m.Chance = units.Between(units.Share(odds.Below(float64(m.Ends.Low/m.Sigma))), units.Share(odds.Below(float64(m.Ends.High/m.Sigma))))
 	return m
+}
+
+// Chance is how surely the link is stable at the margin's speed.
+func (m *Margin) Chance() units.Range[units.Share] {
+	at := func(end units.Decibel) units.Share { return units.Share(odds.Below(float64(end / m.Sigma))) }
+	return units.Between(at(m.Ends.Low), at(m.Ends.High))
 }
 
 // take holds the margin to that of one more section.
@@ -164,11 +168,11 @@ func (p *Plan) Sections(gen int) (all []Section) {
 		return nil
 	}
 	all = make([]Section, 1)
-	sum := section{row: &row, ref: p.ref}
-	p.eachPiece(&row, func(piece Piece) {
+	sum := section{row: row, ref: p.ref}
+	p.eachPiece(row, func(piece Piece) {
 		last := &all[len(all)-1]
 		if piece.Retimer {
-			sum = section{row: &row, ref: p.ref}
+			sum = section{row: row, ref: p.ref}
 			all = append(all, Section{})
 			return
 		}
@@ -189,22 +193,22 @@ func (p *Plan) Sections(gen int) (all []Section) {
 // eachPiece visits the parts of the loss at a speed, from the processor to the card.
 func (p *Plan) eachPiece(row *reference.Generation, visit func(Piece)) {
 	slot := p.rig.Slot(p.rig.Route.Slot)
-	f, at := row.Nyquist, p.Elements[0].Where
-	visit(Piece{Sort: Package, Name: "package", Where: at, Ends: units.Exactly(p.ref.Joint("package").Loss(f))})
+	gen, at := row.Generation, p.Elements[0].Where
+	visit(Piece{Sort: Package, Name: "package", Where: at, Ends: units.Exactly(p.ref.Ends.Package.Loss(gen))})
 	board := p.ref.Line(boardLine(slot))
 	trace := lengthOf(slot.Trace, p.ref.TraceLeast, p.ref.TraceMost)
-	visit(Piece{Sort: HostBoard, Name: "host board", Where: at, Ends: units.Between(board.Loss(f, trace.Low), board.Loss(f, trace.High))})
-	form := slot.Form
+	visit(Piece{Sort: HostBoard, Name: "host board", Where: at, Ends: units.Between(board.Loss(gen, trace.Low), board.Loss(gen, trace.High))})
+	form := &slot.Form
 	for i := range p.rig.Route.Stages {
 		s := &p.rig.Route.Stages[i]
 		at := p.Elements[i+1].Where
-		p.joint(f, either(s.Plug.Form, form), at, visit)
+		p.joint(gen, either(&s.Plug.Form, form), at, visit)
 		p.stage(row, s, at, visit)
-		form = s.Socket.Form
+		form = &s.Socket.Form
 	}
 	at = p.Elements[len(p.Elements)-1].Where
-	p.joint(f, either(form, rig.Of(rig.CardSlot)), at, visit)
-	visit(Piece{Sort: CardSide, Name: "card", Where: at, Ends: units.Exactly(p.ref.Joint("graphics").Loss(f))})
+	p.joint(gen, either(form, &cardSlot), at, visit)
+	visit(Piece{Sort: CardSide, Name: "card", Where: at, Ends: units.Exactly(p.ref.Ends.Graphics.Loss(gen))})
 }
 
 func boardLine(slot *rig.Slot) rig.Line {
@@ -214,29 +218,42 @@ func boardLine(slot *rig.Slot) rig.Line {
 	return rig.LineBoard
 }
 
-func either(form, other rig.Fact[rig.Form]) rig.Fact[rig.Form] {
+var cardSlot = rig.Of(rig.CardSlot)
+
+func either(form, other *rig.Fact[rig.Form]) *rig.Fact[rig.Form] {
 	if form.Known {
 		return form
 	}
 	return other
 }
 
-// jointRows names the row of the joints by form; a maker's own module joins as a
-// card slot does.
-var jointRows = map[rig.Form]string{
-	rig.M2: "m2", rig.MiniPCIe: "m2", rig.MSATA: "m2", rig.CardSlot: "card", rig.Module: "card", rig.OCuLink: "oculink", rig.Video: "video",
+// end is the joint of a form; a maker's own module joins as a card slot does. It is
+// nil where a tunnel ends the lanes.
+func (p *Plan) end(form rig.Form) *reference.Joint {
+	switch form {
+	case rig.M2, rig.MiniPCIe, rig.MSATA:
+		return p.ref.Ends.M2
+	case rig.CardSlot, rig.Module:
+		return p.ref.Ends.Card
+	case rig.OCuLink:
+		return p.ref.Ends.OCuLink
+	case rig.Video:
+		return p.ref.Ends.Video
+	default:
+		return nil
+	}
 }
 
-func (p *Plan) joint(f units.Gigahertz, form rig.Fact[rig.Form], at string, visit func(Piece)) {
+func (p *Plan) joint(gen int, form *rig.Fact[rig.Form], at string, visit func(Piece)) {
 	piece := Piece{Sort: Joints, Name: "joint", Where: at}
-	name, known := jointRows[form.Value]
+	joint := p.end(form.Value)
 	switch {
-	case known:
-		piece.Ends = units.Exactly(p.ref.Joint(name).Loss(f))
+	case joint != nil:
+		piece.Ends = units.Exactly(joint.Loss(gen))
 	case form.Known:
-		return // a tunnel ends here
+		return
 	default:
-		piece.Ends = units.Between(p.ref.Joint("m2").Loss(f), p.ref.Joint("video").Loss(f))
+		piece.Ends = units.Between(p.ref.Ends.M2.Loss(gen), p.ref.Ends.Video.Loss(gen))
 	}
 	visit(piece)
 }
@@ -292,7 +309,7 @@ func (p *Plan) runs(row *reference.Generation, s *rig.Stage) (ends decibels) {
 }
 
 func (p *Plan) run(row *reference.Generation, s *rig.Stage, line *reference.Line, length units.Millimetre) units.Decibel {
-	loss := line.Loss(row.Nyquist, length)
+	loss := line.Loss(row.Generation, length)
 	switch line.Line {
 	case rig.LineFlat:
 		loss += units.Decibel(2 * math.Pow(float64(row.Nyquist)/4, 1.6) * float64(length) / 250)

@@ -53,13 +53,23 @@ func judgeMargin(r *finding.Rule, p *Plan, out *finding.List) {
 	mild, mildly := p.marginLevel(m.Ends.High)
 	harsh, harshly := p.marginLevel(m.Ends.Low)
 	if mildly {
-		out.Add(r, mild, "/route", p.marginNumbers(m), "At Gen %d the route loses %s of %v: a margin of %s, %s. A stable link has a chance of %s.%s",
-			m.Gen, m.LossWords(), m.Allows, m.Words(), Word(m.Ends.High, p), m.ChanceWords(), p.betterSpeeds(m.Gen))
+		out.Add(r, mild, "/route", p.marginNumbers(m), "%s", marginSays{p, m})
 	}
 	if harshly && harsh > finding.Note && (!mildly || harsh > mild) {
 		where, fact, find := p.widest()
 		out.Need(r, where, fact, find, fmt.Sprintf("whether the margin at Gen %d is %s or %s", m.Gen, m.Ends.Low.Signed(), m.Ends.High.Signed()))
 	}
+}
+
+// marginSays is the sentence on a margin, made where it is written.
+type marginSays struct {
+	p *Plan
+	m *Margin
+}
+
+func (s marginSays) String() string {
+	return fmt.Sprintf("At Gen %d the route loses %s of %v: a margin of %s, %s. A stable link has a chance of %s.%s",
+		s.m.Gen, s.m.LossWords(), s.m.Allows, s.m.Words(), Word(s.m.Ends.High, s.p), s.m.ChanceWords(), s.p.betterSpeeds(s.m.Gen))
 }
 
 // dead reports a route that carries no speed at all, for certain.
@@ -74,7 +84,7 @@ func (p *Plan) dead() bool {
 
 func (p *Plan) marginNumbers(m *Margin) finding.Numbers {
 	return finding.Numbers{{Name: "margin_db", Value: float64(m.Ends.High)}, {Name: "margin_least_db", Value: float64(m.Ends.Low)}, {Name: "loss_db", Value: float64(m.Loss.Low)}, {Name: "budget_db", Value: float64(m.Allows)},
-		{Name: "chance", Value: float64(m.Chance.High)}, {Name: "likely_gen", Value: float64(p.LikelyEnds.High)}, {Name: "comfortable_gen", Value: float64(p.ComfortableEnds.High)}}
+		{Name: "chance", Value: float64(m.Chance().High)}, {Name: "likely_gen", Value: float64(p.LikelyEnds.High)}, {Name: "comfortable_gen", Value: float64(p.ComfortableEnds.High)}}
 }
 
 // Word says how a margin stands.
@@ -112,7 +122,8 @@ func (m *Margin) Words() string {
 
 // ChanceWords are the chance of a stable link.
 func (m *Margin) ChanceWords() string {
-	low, high := percent(m.Chance.Low), percent(m.Chance.High)
+	chance := m.Chance()
+	low, high := percent(chance.Low), percent(chance.High)
 	if low == high {
 		return high
 	}
@@ -153,7 +164,7 @@ func (p *Plan) betterSpeeds(planned int) string {
 func (p *Plan) widest() (where, fact, find string) {
 	row, _ := p.ref.Generation(p.Gen)
 	most := units.Decibel(-1)
-	p.eachPiece(&row, func(piece Piece) {
+	p.eachPiece(row, func(piece Piece) {
 		open := piece.Ends.High - piece.Ends.Low
 		if open <= most || piece.Retimer || piece.Sort == Joints {
 			return

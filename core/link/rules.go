@@ -111,10 +111,10 @@ func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 	level, why := finding.Note, ""
 	wired, slot := p.routeLanes()
 	if wired.High < slot.Low {
-		level, why = finding.Risk, fmt.Sprintf(" The slot wires %d: the route loses %d.", slot.Low, slot.Low-wired.High)
+		level, why = finding.Risk, out.Part(" The slot wires %d: the route loses %d.", slot.Low, slot.Low-wired.High)
 	}
 	if card.Low >= 8 && p.NetEnds.High < p.ref.WideCardNet {
-		level, why = finding.Risk, why+fmt.Sprintf(" A card this wide disappoints under %v: it gets %s.", p.ref.WideCardNet, atMost(p.NetEnds))
+		level, why = finding.Risk, why+out.Part(" A card this wide disappoints under %v: it gets %s.", p.ref.WideCardNet, atMost(p.NetEnds))
 	}
 	out.Add(r, level, pinch.Where, finding.Numbers{
 		{Name: "width", Value: float64(width.High)}, {Name: "card_lanes", Value: float64(card.Low)}, {Name: "net_gb_s", Value: float64(p.NetEnds.High)},
@@ -145,16 +145,20 @@ func (p *Plan) routeLanes() (route, slot units.Range[int]) {
 }
 
 // upTo words a width by its sure end.
-func upTo(width units.Range[int]) string {
-	if width.Known() {
+type upTo units.Range[int]
+
+func (width upTo) String() string {
+	if width.Low == width.High {
 		return fmt.Sprint(width.High)
 	}
 	return fmt.Sprintf("At most %d", width.High)
 }
 
 // atMost words a rate by its sure end.
-func atMost(rate units.Range[units.GigabytePerSecond]) string {
-	if rate.Known() {
+type atMost units.Range[units.GigabytePerSecond]
+
+func (rate atMost) String() string {
+	if rate.Low == rate.High {
 		return rate.High.String()
 	}
 	return "at most " + rate.High.String()

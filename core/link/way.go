@@ -117,7 +117,7 @@ func judgeUplink(r *finding.Rule, p *Plan, out *finding.List) {
 	}
 	switch asked.Over(ends) {
 	case units.Always:
-		out.Add(r, finding.Risk, at, numbers, "%s is behind the chipset, whose uplink carries at most %v; the card%s asks for %s.", slot.Name, ends.High, with, leastWords(asked.Low, asked.High))
+		out.Add(r, finding.Risk, at, numbers, "%s is behind the chipset, whose uplink carries at most %v; the card%s asks for %s.", slot.Name, ends.High, with, atLeast(asked))
 	case units.Sometimes:
 		if !up.Lanes.Known || !up.Gen.Known {
 			where, what := "/host/uplink/lanes", "how many lanes the chipset's uplink has"
@@ -174,11 +174,13 @@ func (p *Plan) judgeSharedWith(r *finding.Rule, slot, other *rig.Slot, at string
 	}
 }
 
-func leastWords(low, high units.GigabytePerSecond) string {
-	if low == high {
-		return high.String()
+type atLeast units.Range[units.GigabytePerSecond]
+
+func (rate atLeast) String() string {
+	if rate.Low == rate.High {
+		return rate.High.String()
 	}
-	return "at least " + low.String()
+	return "at least " + rate.Low.String()
 }
 
 // displacedDrive is what the drive that had to leave the route's slot may ask of the
@@ -231,7 +233,7 @@ func judgeLoopback(r *finding.Rule, p *Plan, out *finding.List) {
 	back := units.GigabytePerSecond(frame * screen.Rate.Value)
 	numbers := finding.Numbers{{Name: "return_gb_s", Value: float64(back)}, {Name: "ceiling_hz", Value: float64(p.NetEnds.High) / frame}}
 	says := "Every frame of the host's own panel comes back over the link: %v of %s. It carries %s frames a second at the most."
-	ceiling := fmt.Sprintf("%.0f", float64(p.NetEnds.High)/frame)
+	ceiling := out.Part("%.0f", float64(p.NetEnds.High)/frame)
 	level := finding.Note
 	if units.Exactly(back).Over(p.NetEnds.Times(shareOfReturn)) == units.Always {
 		level, says = finding.Risk, says+" An external screen on the card's own output costs nothing of it."

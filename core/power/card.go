@@ -20,9 +20,7 @@ func (n *Network) announce() {
 			p := &n.Plugs[e.port.at]
 			p.leads++
 			if e.Fit == Mates && e.Cap.Contacts > 0 {
-				if row := n.row(e.Cap.By); row != nil {
-					p.Announced = units.Exactly(min(e.Cap.Plan.At(twelve), row.Plan))
-				}
+				p.Announced = units.Exactly(min(e.Cap.Plan.At(twelve), n.pair(e).By.Plan))
 			}
 			if e.Fit != NoEntry && n.Leads[i].net.fed {
 				p.Fed = true
@@ -206,7 +204,7 @@ func (n *Network) dockConverts() bool {
 	for i := range n.Leads {
 		for j := range n.Leads[i].To {
 			e := &n.Leads[i].To[j]
-			if e.port.kind == aStage && e.port.part == n.Slot.Stage && isOther(n.inletSocket(e.port).voltage.Value) {
+			if e.port.kind == aStage && e.port.part == n.Slot.Stage && isOther(e.into.voltage.Value) {
 				return true
 			}
 		}

@@ -285,11 +285,10 @@ func (n *Network) judgeRiser(r *finding.Rule, out *finding.List) {
 
 // wanted is the voltage a load end is made for; unknown where nobody tells.
 func (n *Network) wanted(e *EndLoad) (units.Volt, bool) {
-	into := n.inletSocket(e.port)
 	switch {
-	case into.voltage.Known:
-		return into.voltage.Value, true
-	case e.port.kind == theCard || e.port.kind == aStage || n.fixed(e.Socket):
+	case e.into.voltage.Known:
+		return e.into.voltage.Value, true
+	case e.port.kind == theCard || e.port.kind == aStage || fixed(e.socketRow):
 		return twelve, true // nothing converts unless the part says so
 	default:
 		return 0, false
@@ -442,7 +441,7 @@ func (n *Network) voltsFact(lead int) (where, of string) {
 // judgeSourceVolts: a rail of another voltage behind a connector whose kind fixes
 // 12 V, and what nobody negotiated on a USB-C plug.
 func (n *Network) judgeSourceVolts(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
-	if e.port.kind != aSupply || !n.fixed(e.Socket) || e.Fit == Unknown {
+	if e.port.kind != aSupply || !fixed(e.socketRow) || e.Fit == Unknown {
 		return
 	}
 	if v := n.supplyVolts(e); v != 0 && !same(v, twelve) {
@@ -469,8 +468,8 @@ func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 		}
 		s := &n.rig.Supplies[from[0].port.part]
 		contract, known := s.Rating.Get()
-		if current, told := n.outletSocket(from[0].port).current.Get(); told && n.Leads[lead].Volts != 0 {
-			if by := current.At(n.Leads[lead].Volts); !known || by < contract {
+		if current := from[0].into.current; current.Known && n.Leads[lead].Volts != 0 {
+			if by := current.Value.At(n.Leads[lead].Volts); !known || by < contract {
 				contract, known = by, true
 			}
 		}
@@ -506,9 +505,9 @@ func judgeBarrel(r *finding.Rule, n *Network, out *finding.List) {
 		if !straight(&n.rig.Leads[lead]) || e.Socket != "barrel" || load.From[0].Socket != "barrel" {
 			return
 		}
-		plug, into := n.outletSocket(load.From[0].port), n.inletSocket(e.port)
+		plug, into := &load.From[0].into, &e.into
 		name := n.rig.Leads[lead].Name
-		if plug.negative.Value != into.negative.Value && n.rig.Leads[lead].Wires == nil { // else its wires are judged one by one
+		if plug.negative != into.negative && n.rig.Leads[lead].Wires == nil { // else its wires are judged one by one
 			out.Add(r, finding.Danger, e.Where(), nil, "%s: the centre of one plug is ground where the other's carries the supply: it turns the voltage round at %s.", name, n.loadWords(e))
 		}
 		switch {

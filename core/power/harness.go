@@ -68,7 +68,7 @@ func (n *Network) Harness(i int) HarnessPlan {
 // meantFor is what an end of a lead of one's own has to carry: its load, or what
 // its plug promises while it goes nowhere yet.
 func (n *Network) meantFor(e *EndLoad) Amps {
-	if row := n.row(e.Plug); e.port.kind == nothing && e.Load.High == 0 && row != nil {
+	if row := e.plugRow; e.port.kind == nothing && e.Load.High == 0 && row != nil {
 		return units.Exactly(row.Plan.Over(twelve))
 	}
 	return n.ampsOf(e.lead, e.Load)

@@ -12,8 +12,10 @@ func over[T ~float64](load, limit T) bool {
 }
 
 // atLeast words a load that is not known exactly by its sure end.
-func atLeast(load Watts) string {
-	if load.Known() {
+type atLeast Watts
+
+func (load atLeast) String() string {
+	if load.Low == load.High {
 		return load.High.String()
 	}
 	return "at least " + load.Low.String()
@@ -196,7 +198,7 @@ func (n *Network) dockFeed() (feed Watts, known bool) {
 		known = known && v != 0
 		carries := n.Leads[lead].Carries.Most(n.rating(e))
 		carried := Watts{Low: carries.Low.At(v), High: carries.High.At(v)}
-		if into := n.inletSocket(e.port); isOther(into.voltage.Value) {
+		if isOther(e.into.voltage.Value) {
 			carried = carried.Times(n.ref.ConversionShare)
 		}
 		feed = feed.Plus(carried)
@@ -225,7 +227,7 @@ func (n *Network) needEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.Li
 	if e.source {
 		list = "outlets"
 	}
-	if row := n.row(e.Socket); row != nil && row.Sensed {
+	if e.sensed() {
 		field = "/sense_w"
 	}
 	if e.port.at < 0 {
@@ -301,7 +303,7 @@ func (n *Network) judgeEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.L
 	case Mates:
 		n.judgeAmps(r, lead, e, amps, e.Cap.Plan, e.Cap.Rating, rig.Spoken(e.Cap.By), out)
 	case Unstated:
-		if row := n.row(e.Socket); row != nil && row.Sensed {
+		if e.sensed() {
 			n.judgeSensed(r, lead, e, amps, out)
 			return
 		}
@@ -383,7 +385,7 @@ func (n *Network) judgeCarries(r *finding.Rule, i int, out *finding.List) {
 func (n *Network) promised(i int) (sum units.Amp) {
 	for j := range n.Leads[i].To {
 		e := &n.Leads[i].To[j]
-		row := n.row(e.Plug)
+		row := e.plugRow
 		switch {
 		case row == nil || row.Stated:
 		case row.Sensed && e.Fit == Mates:
@@ -486,8 +488,8 @@ func (n *Network) liveWires(e *EndLoad) int {
 	if e.Cap.Contacts > 0 {
 		return e.Cap.Contacts
 	}
-	if row := n.row(e.Plug); row != nil && row.Live() > 0 {
-		return row.Live()
+	if e.plugRow != nil && e.plugRow.Live() > 0 {
+		return e.plugRow.Live()
 	}
 	return 1
 }
@@ -537,14 +539,12 @@ func (n *Network) drop(lead, depth int) (units.Volt, bool) {
 }
 
 // grounds counts the ground contacts of an end, at least one.
-func (n *Network) grounds(e *EndLoad) (count int) {
+func (n *Network) grounds(e *EndLoad) int {
 	if n.rig.Leads[e.lead].Wires != nil {
 		return max(1, n.wiresAt(e, isGround))
 	}
-	for _, pin := range n.Pins(e.Plug) {
-		if pin == "GND" {
-			count++
-		}
+	if e.plugRow == nil {
+		return 1
 	}
-	return max(1, count)
+	return max(1, e.plugRow.Grounds())
 }

@@ -34,8 +34,26 @@ type EndLoad struct {
 	source bool
 	told   bool // the plug itself is told, not taken from its socket
 
-	plugMap, socketMap []string // the pins of the plug and of what it goes into
+	into               socket               // as it is told
+	plugRow, socketRow *reference.Connector // nil while not known
+	plugMap, socketMap []string             // the pins of the plug and of what it goes into
+	v33, turnOn        crossing
 }
+
+// sensed reports a socket whose sense pins tell what it carries.
+func (e *EndLoad) sensed() bool { return e.socketRow != nil && e.socketRow.Sensed }
+
+// pair is the plug at its socket.
+func (n *Network) pair(e *EndLoad) *reference.Pair { return n.ref.Pair(e.plugRow, e.socketRow) }
+
+// crossing tells whether a line passes a pair.
+type crossing uint8
+
+const (
+	stops    crossing = iota
+	mayCross          // nobody knows the pins of a side
+	crosses
+)
 
 // Where is the end's JSON Pointer.
 func (e *EndLoad) Where() string {
@@ -100,7 +118,11 @@ func (n *Network) join() {
 	for i := range r.Leads {
 		n.mateEnds(i)
 	}
-	n.eachEnd(func(_ int, e *EndLoad) { e.plugMap, e.socketMap = n.readPlug(e), n.readSocket(e) })
+	n.eachEnd(func(_ int, e *EndLoad) {
+		e.plugMap = n.readPlug(e)
+		e.socketMap = n.readSocket(e)
+		e.v33, e.turnOn = e.through("+3.3"), e.through("turn-on")
+	})
 	n.eachEnd(func(_ int, e *EndLoad) { n.wiredContacts(e) })
 	n.stages = make([]net, len(r.Route.Stages))
 	for i := range r.Leads {
@@ -119,8 +141,8 @@ func (n *Network) mateEnds(i int) {
 		if !into.sense.Known && straight(lead) {
 			into.sense = n.inletSocket(n.load(&lead.To[0])).sense
 		}
-		load.From[j] = EndLoad{port: p, lead: i, at: j, source: true}
-		n.mate(&load.From[j], into, lead.From[j].Connector, lead.From[j].Current)
+		load.From[j] = EndLoad{port: p, lead: i, at: j, source: true, into: into}
+		n.mate(&load.From[j], into, toldOf(&lead.From[j].Connector), toldOf(&lead.From[j].Current))
 	}
 	for j := range lead.To {
 		p := n.load(&lead.To[j])
@@ -128,13 +150,12 @@ func (n *Network) mateEnds(i int) {
 		if p.kind == theCard && p.at >= 0 {
 			into.sense = n.sense(i, p.at)
 		}
-		load.To[j] = EndLoad{port: p, lead: i, at: j}
-		plug := lead.To[j].Connector
-		states := lead.To[j].Current
+		load.To[j] = EndLoad{port: p, lead: i, at: j, into: into}
+		plug, states := toldOf(&lead.To[j].Connector), toldOf(&lead.To[j].Current)
 		if straight(lead) && load.From[0].port.kind == aSupply {
 			// A supply's own lead: what the outlet is, its plug is, where nobody
 			// says otherwise.
-			outlet := n.outletSocket(load.From[0].port)
+			outlet := &load.From[0].into
 			if like := !plug.Known || outlet.connector.Known && plug.Value == outlet.connector.Value; like && !states.Known {
 				states = outlet.current
 			}
@@ -148,8 +169,8 @@ func (n *Network) mateEnds(i int) {
 
 // sense is what the sense pins of a card 16-pin announce: the least that the
 // plug, and the outlet at the other end of its straight lead, state.
-func (n *Network) sense(lead, plug int) rig.Fact[units.Watt] {
-	own := n.rig.Card.Plugs[plug].SenseW
+func (n *Network) sense(lead, plug int) told[units.Watt] {
+	own := toldOf(&n.rig.Card.Plugs[plug].SenseW)
 	if l := &n.rig.Leads[lead]; straight(l) {
 		if far := n.outletSocket(n.source(&l.From[0])).sense; far.Known && (!own.Known || far.Value < own.Value) {
 			return far
@@ -161,7 +182,7 @@ func (n *Network) sense(lead, plug int) rig.Fact[units.Watt] {
 // mate joins a plug with what it is plugged into. Power connectors have the
 // socket at the part; the lead has the plug. Where only one side is told, the
 // other is taken to be its like.
-func (n *Network) mate(e *EndLoad, into socket, plug rig.Fact[rig.Connector], states rig.Fact[units.Amp]) {
+func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states told[units.Amp]) {
 	e.told = plug.Known
 	if !plug.Known {
 		plug = into.connector
@@ -174,13 +195,17 @@ func (n *Network) mate(e *EndLoad, into socket, plug rig.Fact[rig.Connector], st
 		e.Fit = Unknown
 		return
 	}
-	switch m, enters := n.ref.Enters(e.Plug, e.Socket); {
-	case !enters:
+	e.plugRow = n.row(e.Plug)
+	if e.socketRow = e.plugRow; e.Socket != e.Plug {
+		e.socketRow = n.row(e.Socket)
+	}
+	switch m := n.pair(e); {
+	case !m.Enters:
 		e.Fit = NoEntry
 	case m.Lookalike:
 		e.Fit = Clashes
 	default:
-		n.capacity(e, into, states)
+		n.capacity(e, m, into, states)
 	}
 }
 
@@ -189,7 +214,7 @@ var hostSockets = []rig.Connector{"barrel", "din-4", "usb-c", "proprietary", "tw
 
 // socketFor is the socket nobody described. At the host it is one that computers
 // have: a card's plug would go into the processor's, which looks like it.
-func (n *Network) socketFor(e *EndLoad, plug rig.Fact[rig.Connector]) rig.Fact[rig.Connector] {
+func (n *Network) socketFor(e *EndLoad, plug told[rig.Connector]) told[rig.Connector] {
 	if e.source || e.port.kind != theHost || !plug.Known {
 		return plug
 	}
@@ -200,19 +225,19 @@ func (n *Network) socketFor(e *EndLoad, plug rig.Fact[rig.Connector]) rig.Fact[r
 	}
 	for _, s := range hostSockets {
 		if m, enters := n.ref.Enters(plug.Value, s); enters && m.Lookalike {
-			return rig.Of(s)
+			return told[rig.Connector]{s, true}
 		}
 	}
-	return rig.Of(rig.Connector("cpu-8"))
+	return told[rig.Connector]{"cpu-8", true}
 }
 
 // capacity of a pair: a table connector carries what its row says for the
 // contacts mated, and less where a half states less; another kind the lesser of
 // what its two halves state.
-func (n *Network) capacity(e *EndLoad, into socket, states rig.Fact[units.Amp]) {
-	cap, ok := n.ref.Mate(e.Plug, e.Socket)
-	if ok {
-		if row := n.row(cap.By); row.Sensed {
+func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states told[units.Amp]) {
+	if pair.Listed {
+		cap := pair.Carries
+		if pair.By.Sensed {
 			if !into.sense.Known {
 				e.Fit = Unstated
 				return
@@ -220,7 +245,7 @@ func (n *Network) capacity(e *EndLoad, into socket, states rig.Fact[units.Amp]) 
 			cap.Plan = into.sense.Value.Over(12)
 			cap.Rating = cap.Plan
 		}
-		for _, stated := range []rig.Fact[units.Amp]{into.current, states} {
+		for _, stated := range [...]told[units.Amp]{into.current, states} {
 			if stated.Known {
 				cap.Plan, cap.Rating = min(cap.Plan, stated.Value), min(cap.Rating, stated.Value)
 			}
@@ -243,11 +268,11 @@ func (n *Network) capacity(e *EndLoad, into socket, states rig.Fact[units.Amp]) 
 }
 
 // labelled is what the label of a supply with one rail gives for its outlets.
-func (n *Network) labelled(p port) rig.Fact[units.Amp] {
+func (n *Network) labelled(p port) told[units.Amp] {
 	if s := &n.rig.Supplies[p.part]; len(s.Rails) == 1 {
-		return s.Rails[0].Current
+		return toldOf(&s.Rails[0].Current)
 	}
-	return rig.Fact[units.Amp]{}
+	return told[units.Amp]{}
 }
 
 // trace follows lead i to the supplies behind it, once.
@@ -275,10 +300,10 @@ func (n *Network) behind(e *EndLoad) (t net) {
 	switch e.port.kind {
 	case aSupply:
 		bit := supplySet(1) << e.port.part
-		t = n.kept(e, net{live: bit, v33: bit, on: bit, fed: n.converterFed(e.port.part)})
+		t = e.kept(net{live: bit, v33: bit, on: bit, fed: n.converterFed(e.port.part)})
 	case aLead:
 		t = n.trace(e.port.part)
-		t = n.kept(e, t)
+		t = e.kept(t)
 	case aStage:
 		s := n.stage(e.port.part)
 		t = net{live: s.live, fed: s.fed}
@@ -302,34 +327,40 @@ func (n *Network) converterFed(s int) bool {
 }
 
 // kept is what of a net passes a mated pair.
-func (n *Network) kept(e *EndLoad, t net) net {
-	t.v33, t.mayV33 = n.through(e, "+3.3", t.v33, t.mayV33)
-	t.on, t.mayOn = n.through(e, "turn-on", t.on, t.mayOn)
+func (e *EndLoad) kept(t net) net {
+	t.v33, t.mayV33 = e.v33.keeps(t.v33, t.mayV33)
+	t.on, t.mayOn = e.turnOn.keeps(t.on, t.mayOn)
 	return t
 }
 
-// through is what of a line passes a pair: all of it where both sides have the
-// pin, perhaps where nobody knows the pins of a side, nothing else.
-func (n *Network) through(e *EndLoad, pin string, sure, may supplySet) (supplySet, supplySet) {
-	plug, socket := n.plugPins(e), n.socketPins(e)
-	switch {
-	case !mayHave(plug, pin) || !mayHave(socket, pin):
-		return 0, 0
-	case slices.Contains(plug, pin) && slices.Contains(socket, pin):
+// keeps is what of a line passes a pair, for sure and perhaps.
+func (c crossing) keeps(sure, may supplySet) (supplySet, supplySet) {
+	switch c {
+	case crosses:
 		return sure, may
-	default:
+	case mayCross:
 		return 0, may | sure
+	default:
+		return 0, 0
+	}
+}
+
+// through tells whether a line passes a pair: where both sides have the pin, perhaps
+// where nobody knows the pins of a side.
+func (e *EndLoad) through(pin string) crossing {
+	switch {
+	case !mayHave(e.plugMap, pin) || !mayHave(e.socketMap, pin):
+		return stops
+	case slices.Contains(e.plugMap, pin) && slices.Contains(e.socketMap, pin):
+		return crosses
+	default:
+		return mayCross
 	}
 }
 
 // mayHave reports a pin map with the pin, or with pins that nobody knows.
 func mayHave(pins []string, pin string) bool {
 	return pins == nil || slices.Contains(pins, pin) || slices.Contains(pins, "")
-}
-
-// pass reports a pair whose both sides have a pin of that name.
-func (n *Network) pass(e *EndLoad, pin string) bool {
-	return slices.Contains(n.plugPins(e), pin) && slices.Contains(n.socketPins(e), pin)
 }
 
 // stage is what reaches the plane of a stage through its inlets.
@@ -341,7 +372,7 @@ func (n *Network) stage(s int) (t net) {
 		for j := range n.Leads[i].To {
 			e := &n.Leads[i].To[j]
 			if e.port.kind == aStage && e.port.part == s && e.Fit != NoEntry {
-				t = t.plus(n.kept(e, n.trace(i)))
+				t = t.plus(e.kept(n.trace(i)))
 			}
 		}
 	}
@@ -399,7 +430,7 @@ func (n *Network) supplyVolts(e *EndLoad) units.Volt {
 		told = o.Rail != ""
 	}
 	rail := railOf(s, e.port.at)
-	fixed := n.fixed(e.Socket)
+	fixed := fixed(e.socketRow)
 	if fixed && !told && WaitsToBeSwitched(s) {
 		return twelve // its label may list one rail of several
 	}
@@ -501,7 +532,7 @@ func (n *Network) rating(e *EndLoad) Amps {
 	case NoEntry:
 		return Amps{}
 	}
-	if row := n.row(e.Socket); row != nil && row.Sensed {
+	if e.sensed() {
 		return units.Between(units.Watt(150).Over(twelve), units.Watt(600).Over(twelve))
 	}
 	return units.Between(0, mostAmps)

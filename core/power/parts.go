@@ -49,14 +49,22 @@ type port struct {
 	part, at int
 }
 
+// told is what the netlist keeps of a fact: many are looked at for every end.
+type told[T any] struct {
+	Value T
+	Known bool
+}
+
+func toldOf[T any](f *rig.Fact[T]) told[T] { return told[T]{f.Value, f.Known} }
+
 // socket is what stands at a port.
 type socket struct {
-	connector rig.Fact[rig.Connector]
-	current   rig.Fact[units.Amp]
-	sense     rig.Fact[units.Watt]
-	voltage   rig.Fact[units.Volt]
-	barrel    rig.Fact[rig.Barrel]
-	negative  rig.Fact[bool]
+	connector told[rig.Connector]
+	current   told[units.Amp]
+	sense     told[units.Watt]
+	voltage   told[units.Volt]
+	barrel    told[rig.Barrel]
+	negative  bool // of a round plug: its centre is ground
 	pins      []rig.Pin
 }
 
@@ -157,15 +165,18 @@ func (n *Network) outletSocket(p port) socket {
 	}
 	switch p.kind {
 	case aSupply:
-		o := &n.rig.Supplies[p.part].Outlets[p.at]
-		return socket{o.Connector, o.Current, o.SenseW, o.Voltage, o.Barrel, o.Negative, o.Pins}
+		return outletOf(&n.rig.Supplies[p.part].Outlets[p.at])
 	case aStage:
-		o := &n.rig.Route.Stages[p.part].Outlets[p.at]
-		return socket{o.Connector, o.Current, o.SenseW, o.Voltage, o.Barrel, o.Negative, o.Pins}
+		return outletOf(&n.rig.Route.Stages[p.part].Outlets[p.at])
 	case aLead:
-		return socket{connector: n.rig.Leads[p.part].To[p.at].Connector, pins: n.rig.Leads[p.part].To[p.at].Pins}
+		free := &n.rig.Leads[p.part].To[p.at]
+		return socket{connector: toldOf(&free.Connector), pins: free.Pins}
 	}
 	return socket{}
+}
+
+func outletOf(o *rig.Outlet) socket {
+	return socket{toldOf(&o.Connector), toldOf(&o.Current), toldOf(&o.SenseW), toldOf(&o.Voltage), toldOf(&o.Barrel), o.Negative.Value, o.Pins}
 }
 
 // inletSocket is what a load end is plugged into.
@@ -182,13 +193,13 @@ func (n *Network) inletSocket(p port) socket {
 		return inletOf(&n.rig.Supplies[p.part].Inlets[p.at])
 	case theCard:
 		plug := &n.rig.Card.Plugs[p.at]
-		return socket{connector: plug.Connector, sense: plug.SenseW}
+		return socket{connector: toldOf(&plug.Connector), sense: toldOf(&plug.SenseW)}
 	}
 	return socket{}
 }
 
 func inletOf(in *rig.Inlet) socket {
-	return socket{connector: in.Connector, current: in.Current, voltage: in.Voltage, barrel: in.Barrel, negative: in.Negative, pins: in.Pins}
+	return socket{connector: toldOf(&in.Connector), current: toldOf(&in.Current), voltage: toldOf(&in.Voltage), barrel: toldOf(&in.Barrel), negative: in.Negative.Value, pins: in.Pins}
 }
 
 // pathOf writes where a port is in the rig file.
@@ -218,10 +229,7 @@ func itoa(i int) string { return strconv.Itoa(i) }
 func (n *Network) row(c rig.Connector) *reference.Connector { return n.ref.Connector(c) }
 
 // fixed reports a connector whose kind fixes the voltage of its pins.
-func (n *Network) fixed(c rig.Connector) bool {
-	row := n.row(c)
-	return row != nil && !row.OpenVoltage
-}
+func fixed(row *reference.Connector) bool { return row != nil && !row.OpenVoltage }
 
 // Pins is the pin map of a connector, pin 1 first; nil where it is the part's
 // own.

@@ -25,8 +25,7 @@ func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 		if e.Fit != Mates && e.Fit != Clashes || e.Plug == e.Socket {
 			return
 		}
-		m, _ := n.ref.Enters(e.Plug, e.Socket)
-		n.judgeMap(r, lead, e, m, out)
+		n.judgeMap(r, lead, e, n.pair(e).Mating, out)
 	})
 }
 
@@ -46,7 +45,7 @@ func (n *Network) judgeOwnMaps(r *finding.Rule, lead int, e *EndLoad, out *findi
 }
 
 func (n *Network) judgeMap(r *finding.Rule, lead int, e *EndLoad, m reference.Mating, out *finding.List) {
-	plug, socket := n.row(e.Plug), n.row(e.Socket)
+	plug, socket := e.plugRow, e.socketRow
 	name := n.rig.Leads[lead].Name
 	if pin, on := badContact(plug, socket, m); on != "" {
 		out.Add(r, finding.Danger, e.Where(), nil, "%s: a %s plug goes into this %s socket, but puts %s on %s (pin %d). Never join them.",
@@ -123,9 +122,9 @@ type Contact struct {
 // Contacts lists what touches what at a mated end; none where the plug does not
 // enter or a map is not known.
 func (n *Network) Contacts(e *EndLoad) (list []Contact) {
-	m, enters := n.ref.Enters(e.Plug, e.Socket)
-	plug, socket := n.row(e.Plug), n.row(e.Socket)
-	if !enters || plug == nil || socket == nil {
+	m := n.pair(e)
+	plug, socket := e.plugRow, e.socketRow
+	if !m.Enters || plug == nil || socket == nil {
 		return nil
 	}
 	for i := range plug.Pins {

@@ -220,7 +220,7 @@ func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
 		switch load.Load.Over(units.Exactly(load.Rating.Value * units.Watt(policy))) {
 		case units.Always:
 			out.Add(r, finding.Risk, rig.SupplyPath(i), n.supplyNumbers(i), "%s: %s sustained is %s of its %v; the plan allows %s.",
-				name, atLeast(load.Load), Percent(ratio(load.Load.Low, load.Rating.Value)), load.Rating.Value, Percent(policy))
+				name, atLeast(load.Load), units.Share(ratio(load.Load.Low, load.Rating.Value)), load.Rating.Value, units.Share(policy))
 			continue
 		case units.Sometimes:
 			if n.asked(i) {
@@ -233,7 +233,7 @@ func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
 			case l.load.Over(whole) == units.Always: // power.rail speaks
 			case share == units.Always:
 				out.Add(r, finding.Risk, l.where(), l.numbers(), "%s, %s: %s sustained is %s of its %v; the plan allows %s.",
-					name, l.name(n), atLeast(l.load), Percent(ratio(l.load.Low, l.rating)), l.rating, Percent(policy))
+					name, l.name(n), atLeast(l.load), units.Share(ratio(l.load.Low, l.rating)), l.rating, units.Share(policy))
 			case share == units.Sometimes && n.asked(i):
 				n.needSupplyLoads(r, i, out)
 			}
@@ -553,7 +553,7 @@ func (n *Network) reading(i int) (finding.Numbers, string) {
 		return nil, ""
 	}
 	numbers := finding.Numbers{{Name: "read_w", Value: float64(s.Wall.Value)}, {Name: "metered_low_w", Value: float64(load.Metered.Low)}, {Name: "metered_high_w", Value: float64(load.Metered.High)}}
-	says := " It showed " + s.Wall.Value.String() + ", which is " + words(load.Metered) + " behind the supply"
+	says := " It showed " + s.Wall.Value.String() + ", which is " + words(load.Metered).String() + " behind the supply"
 	if more := load.Metered.Less(load.Planned).Low; more > 0 {
 		return numbers, says + ", at least " + more.String() + " more than the plan counts with: find what draws it."
 	}
@@ -561,7 +561,9 @@ func (n *Network) reading(i int) (finding.Numbers, string) {
 }
 
 // words are a power, or its two ends.
-func words(w Watts) string {
+type words Watts
+
+func (w words) String() string {
 	if w.High.String() == w.Low.String() {
 		return w.High.String()
 	}

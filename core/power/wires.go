@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"kolvan/core/finding"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -68,8 +69,8 @@ func (n *Network) socketPins(e *EndLoad) []string { return e.socketMap }
 // readPlug is the map of a plug: of the table, its own, or its socket's where nobody
 // told the plug's.
 func (n *Network) readPlug(e *EndLoad) []string {
-	if pins := n.Pins(e.Plug); len(pins) > 0 {
-		return n.turned(e, e.Plug, pins)
+	if row := e.plugRow; row != nil && len(row.Pins) > 0 {
+		return e.turned(row)
 	}
 	ends := n.rig.Leads[e.lead].To
 	if e.source {
@@ -78,15 +79,15 @@ func (n *Network) readPlug(e *EndLoad) []string {
 	if pins := ends[e.at].Pins; pins != nil {
 		return ownMap(pins, n.ownVolts(e))
 	}
-	return ownMap(n.endSocket(e).pins, n.ownVolts(e))
+	return ownMap(e.into.pins, n.ownVolts(e))
 }
 
 // readSocket is the map of what a plug goes into, its plug's where nobody told it.
 func (n *Network) readSocket(e *EndLoad) []string {
-	if pins := n.Pins(e.Socket); len(pins) > 0 {
-		return n.turned(e, e.Socket, pins)
+	if row := e.socketRow; row != nil && len(row.Pins) > 0 {
+		return e.turned(row)
 	}
-	if pins := n.endSocket(e).pins; pins != nil {
+	if pins := e.into.pins; pins != nil {
 		return ownMap(pins, n.ownVolts(e))
 	}
 	return e.plugMap
@@ -97,11 +98,11 @@ var centreNegative = []string{"GND", "+12"}
 
 // turned is the map of a connector, turned round for a round plug whose part says
 // that its centre is ground.
-func (n *Network) turned(e *EndLoad, c rig.Connector, pins []string) []string {
-	if c == "barrel" && n.endSocket(e).negative.Value {
+func (e *EndLoad) turned(row *reference.Connector) []string {
+	if e.into.negative && row.Connector == "barrel" {
 		return centreNegative
 	}
-	return pins
+	return row.Pins
 }
 
 // PlugPins is the pin map of the plug at an end; "" for a pin that nobody knows.
@@ -120,13 +121,6 @@ func (n *Network) MapOf(e *EndLoad) string {
 	return e.Where() + "/pins"
 }
 
-func (n *Network) endSocket(e *EndLoad) socket {
-	if e.source {
-		return n.outletSocket(e.port)
-	}
-	return n.inletSocket(e.port)
-}
-
 // touched is what a pin of a plug touches in its socket: "" while that is not
 // known, "open" where it is nothing.
 func (n *Network) touched(e *EndLoad, pin int) string {
@@ -134,7 +128,7 @@ func (n *Network) touched(e *EndLoad, pin int) string {
 	if e.port.kind == nothing {
 		pins = n.plugPins(e)
 	}
-	if m, enters := n.ref.Enters(e.Plug, e.Socket); enters && m.Pins != nil && pin <= len(m.Pins) {
+	if m := n.pair(e); m.Pins != nil && pin <= len(m.Pins) {
 		if pin = m.Pins[pin-1]; pin == 0 {
 			return "open"
 		}
@@ -376,7 +370,7 @@ func (n *Network) wiresCarry(i int) (sum units.Amp) {
 // brick than in a loom.
 func (n *Network) gaugeLimit(e *EndLoad, gauge int) units.Amp {
 	row := n.ref.Wire(gauge)
-	if p := n.row(e.Plug); p == nil || p.OpenVoltage {
+	if p := e.plugRow; p == nil || p.OpenVoltage {
 		return row.Pair
 	}
 	return row.Loom

@@ -18,17 +18,23 @@ type Connector struct {
 	Pins        []string `json:"pins"` // pin 1 first, facing the socket
 	Rows        []int    `json:"rows"` // pins in each row, the latch beside the last; none for one row
 	Origin
+
+	place, live, grounds int
 }
 
 // Live counts the contacts at 12 V.
-func (c Connector) Live() int {
-	n := 0
-	for _, pin := range c.Pins {
-		if pin == "+12" {
-			n++
-		}
-	}
-	return n
+func (c *Connector) Live() int { return c.live }
+
+// Grounds counts the contacts of ground.
+func (c *Connector) Grounds() int { return c.grounds }
+
+// A Pair is a plug of one kind at a socket of another.
+type Pair struct {
+	Mating
+	Enters  bool
+	Listed  bool // the table says what it carries: neither half has to
+	Carries Capacity
+	By      *Connector // the half that decides what it carries
 }
 
 // Mating is how a plug of one kind enters a socket of another: for each pin of
@@ -57,35 +63,71 @@ func (t *Tables) Connector(name rig.Connector) *Connector {
 	return t.byName[name]
 }
 
+// Pair returns a plug at a socket, of which either may be of no known kind.
+func (t *Tables) Pair(plug, socket *Connector) *Pair {
+	if plug == nil || socket == nil {
+		return &Pair{}
+	}
+	return &t.pairs[plug.place*len(t.Connectors)+socket.place]
+}
+
 // Enters returns how the plug enters the socket; false when it does not.
 func (t *Tables) Enters(plug, socket rig.Connector) (Mating, bool) {
 	if plug == socket {
 		return Mating{Plug: plug, Socket: socket}, true
 	}
-	for _, m := range t.Matings {
-		if m.Plug == plug && m.Socket == socket {
-			return m, true
-		}
-	}
-	return Mating{}, false
+	pair := t.Pair(t.Connector(plug), t.Connector(socket))
+	return pair.Mating, pair.Enters
 }
 
-// Mate returns what the pair carries with the contacts actually mated. The side
-// with fewer contacts at 12 V decides, the lesser rating where they are equal.
-// It is false when the two do not mate, or only the part itself can say.
-func (t *Tables) Mate(plug, socket rig.Connector) (Capacity, bool) {
-	m, ok := t.Enters(plug, socket)
-	p, s := t.Connector(plug), t.Connector(socket)
-	if !ok || p == nil || s == nil || p.Stated || s.Stated {
-		return Capacity{}, false
+// pairUp numbers the connectors and works out every pair of them once: rigs are
+// judged many thousands of times.
+func (t *Tables) pairUp() {
+	t.byName = make(map[rig.Connector]*Connector, len(t.Connectors))
+	for i := range t.Connectors {
+		c := &t.Connectors[i]
+		c.place, c.live, c.grounds = i, count(c.Pins, "+12"), count(c.Pins, "GND")
+		t.byName[c.Connector] = c
 	}
-	mated := t.matedAt12(p, s, m)
-	by := p
-	if s.Live() < p.Live() || s.Live() == p.Live() && s.Rating < p.Rating {
-		by = s
+	for i := range t.Connectors {
+		for j := range t.Connectors {
+			t.pairs = append(t.pairs, t.pair(&t.Connectors[i], &t.Connectors[j]))
+		}
 	}
+}
+
+func count(pins []string, name string) (n int) {
+	for _, pin := range pins {
+		if pin == name {
+			n++
+		}
+	}
+	return n
+}
+
+func (t *Tables) pair(plug, socket *Connector) Pair {
+	p := Pair{Mating: Mating{Plug: plug.Connector, Socket: socket.Connector}, Enters: plug == socket}
+	for _, m := range t.Matings {
+		if !p.Enters && m.Plug == plug.Connector && m.Socket == socket.Connector {
+			p.Mating, p.Enters = m, true
+		}
+	}
+	if p.Enters && !plug.Stated && !socket.Stated {
+		p.Listed, p.By = true, plug
+		if s := socket; s.Live() < plug.Live() || s.Live() == plug.Live() && s.Rating < plug.Rating {
+			p.By = s
+		}
+		p.Carries = mated(plug, socket, p.By, p.Mating)
+	}
+	return p
+}
+
+// mated is what the pair carries with the contacts actually mated. The side with
+// fewer contacts at 12 V decides, the lesser rating where they are equal.
+func mated(plug, socket, by *Connector, m Mating) Capacity {
+	mated := matedAt12(plug, socket, m)
 	if mated == 0 {
-		return Capacity{By: by.Connector}, true
+		return Capacity{By: by.Connector}
 	}
 	share := float64(mated) / float64(by.Live())
 	return Capacity{
@@ -93,10 +135,10 @@ func (t *Tables) Mate(plug, socket rig.Connector) (Capacity, bool) {
 		Rating:   units.Watt(share * float64(by.Rating)).Over(twelve),
 		Contacts: mated,
 		By:       by.Connector,
-	}, true
+	}
 }
 
-func (t *Tables) matedAt12(plug, socket *Connector, m Mating) int {
+func matedAt12(plug, socket *Connector, m Mating) int {
 	if m.Pins == nil {
 		return plug.Live()
 	}

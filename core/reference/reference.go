@@ -91,15 +91,25 @@ type Line struct {
 	Linear float64  `json:"linear"`
 	Unit   string   `json:"unit"`
 	Origin
+
+	per [generations + 1]units.Decibel // millimetre, by generation
 }
 
-// Loss is what a length of the line loses at a frequency: (a·√f + b·f) × length.
-func (l *Line) Loss(f units.Gigahertz, length units.Millimetre) units.Decibel {
+// generations is how many generations the table has.
+const generations = 6
+
+// Loss is what a length of the line loses at a generation.
+func (l *Line) Loss(gen int, length units.Millimetre) units.Decibel {
+	return l.per[gen] * units.Decibel(length)
+}
+
+// perMillimetre is the loss at a frequency: a·√f + b·f.
+func (l *Line) perMillimetre(f units.Gigahertz) units.Decibel {
 	per := units.Decibel(l.Root*math.Sqrt(float64(f)) + l.Linear*float64(f))
 	if l.Unit == "dB/m" {
 		per /= 1000
 	}
-	return per * units.Decibel(length)
+	return per
 }
 
 // Joint is a joint or an end of the lanes, with its loss at 4, 8 and 16 GHz.
@@ -107,11 +117,16 @@ type Joint struct {
 	Joint string           `json:"joint"`
 	DB    [3]units.Decibel `json:"db"`
 	Origin
+
+	at [generations + 1]units.Decibel
 }
 
-// Loss is what the joint loses at a frequency: linear between its columns and
+// Loss is what the joint loses at a generation.
+func (j *Joint) Loss(gen int) units.Decibel { return j.at[gen] }
+
+// lossAt is what the joint loses at a frequency: linear between its columns and
 // above, in proportion to the frequency below.
-func (j *Joint) Loss(f units.Gigahertz) units.Decibel {
+func (j *Joint) lossAt(f units.Gigahertz) units.Decibel {
 	switch x := units.Decibel(f); {
 	case f < 4:
 		return j.DB[0] * x / 4
@@ -166,7 +181,11 @@ type Tables struct {
 	Penalties   []Penalty
 	Values
 
+	// Ends are the joints and ends a route is made of.
+	Ends struct{ Package, M2, Card, OCuLink, Video, Graphics *Joint }
+
 	byName map[rig.Connector]*Connector
+	pairs  []Pair // of every plug at every socket
 }
 
 // Values are the planning values by name, for the formulas.
@@ -226,9 +245,9 @@ func Load() (*Tables, error) {
 			return nil, fmt.Errorf("reference table %s: %w", name, err)
 		}
 	}
-	t.byName = make(map[rig.Connector]*Connector, len(t.Connectors))
-	for i := range t.Connectors {
-		t.byName[t.Connectors[i].Connector] = &t.Connectors[i]
+	t.pairUp()
+	if err := t.lose(); err != nil {
+		return nil, err
 	}
 	return t, t.readValues()
 }
@@ -296,12 +315,12 @@ func (t *Tables) Takes(step string) units.Range[units.Millisecond] {
 	panic("reference table times has no step " + step)
 }
 
-// Generation returns the row of a generation 1 to 6.
-func (t *Tables) Generation(n int) (Generation, bool) {
+// Generation returns the row of a generation 1 to 6, an empty one for another.
+func (t *Tables) Generation(n int) (*Generation, bool) {
 	if n < 1 || n > len(t.Generations) {
-		return Generation{}, false
+		return &Generation{}, false
 	}
-	return t.Generations[n-1], true
+	return &t.Generations[n-1], true
 }
 
 // TunnelPayload is what a tunnelled port leaves for PCIe; the older controller's
@@ -328,27 +347,50 @@ func (t *Tables) SlotPower(lanes int) (units.Watt, bool) {
 
 // Line returns the row of a line.
 func (t *Tables) Line(line rig.Line) *Line {
-	return rowOf(t.Lines, func(l *Line) bool { return l.Line == line })
+	for i := range t.Lines {
+		if t.Lines[i].Line == line {
+			return &t.Lines[i]
+		}
+	}
+	panic("reference: no such line: " + string(line)) // the program itself names them
 }
 
-// Joint returns the row of a joint or end.
-func (t *Tables) Joint(joint string) *Joint {
-	return rowOf(t.Joints, func(j *Joint) bool { return j.Joint == joint })
+// lose works out once what every line and joint loses at each generation.
+func (t *Tables) lose() error {
+	if len(t.Generations) != generations {
+		return fmt.Errorf("reference table generations: %d rows, not %d", len(t.Generations), generations)
+	}
+	ends := map[string]**Joint{"package": &t.Ends.Package, "m2": &t.Ends.M2, "card": &t.Ends.Card,
+		"oculink": &t.Ends.OCuLink, "video": &t.Ends.Video, "graphics": &t.Ends.Graphics}
+	for i := range t.Joints {
+		j := &t.Joints[i]
+		if end, known := ends[j.Joint]; known {
+			*end = j
+			delete(ends, j.Joint)
+		}
+	}
+	for name := range ends {
+		return fmt.Errorf("reference table joints: %q is missing", name)
+	}
+	for _, g := range t.Generations {
+		for i := range t.Lines {
+			t.Lines[i].per[g.Generation] = t.Lines[i].perMillimetre(g.Nyquist)
+		}
+		for i := range t.Joints {
+			t.Joints[i].at[g.Generation] = t.Joints[i].lossAt(g.Nyquist)
+		}
+	}
+	return nil
 }
 
 // Penalty returns the row of a penalty.
 func (t *Tables) Penalty(penalty string) *Penalty {
-	return rowOf(t.Penalties, func(p *Penalty) bool { return p.Penalty == penalty })
-}
-
-// rowOf finds a row the program itself names; a missing one is a fault of its data.
-func rowOf[T any](rows []T, is func(*T) bool) *T {
-	for i := range rows {
-		if is(&rows[i]) {
-			return &rows[i]
+	for i := range t.Penalties {
+		if t.Penalties[i].Penalty == penalty {
+			return &t.Penalties[i]
 		}
 	}
-	panic(fmt.Sprintf("reference: no such row among %T", rows))
+	panic("reference: no such penalty: " + penalty)
 }
 
 // BracketHeight is the height of a bracket, none for no bracket.

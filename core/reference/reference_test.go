@@ -57,8 +57,9 @@ func TestMateCountsTheContactsActuallyMated(t *testing.T) {
 		{"cpu-4", "cpu-8", 130, 168, 2}, {"main-24", "main-24", 144, 144, 2}, {"main-20", "main-24", 72, 72, 1}, {"main-24", "main-20", 72, 72, 1}, {"disk-15", "disk-15", 54, 54, 3},
 		{"peripheral-4", "peripheral-4", 84, 132, 1}, {"small-disk-4", "small-disk-4", 24, 24, 1}, {"card-16", "card-16", 600, 600, 6}, {"cpu-8", "card-8", 0, 0, 0},
 	} {
-		cap, ok := ref.Mate(c.plug, c.socket)
-		require.True(t, ok, "%s in %s", c.plug, c.socket)
+		pair := ref.Pair(ref.Connector(c.plug), ref.Connector(c.socket))
+		require.True(t, pair.Listed, "%s in %s", c.plug, c.socket)
+		cap := pair.Carries
 		assert.InDelta(t, c.plan, float64(cap.Plan.At(12)), 1e-9, "%s in %s", c.plug, c.socket)
 		assert.InDelta(t, c.rating, float64(cap.Rating.At(12)), 1e-9, "%s in %s", c.plug, c.socket)
 		assert.Equal(t, c.contacts, cap.Contacts, "%s in %s", c.plug, c.socket)

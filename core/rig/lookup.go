@@ -154,6 +154,8 @@ var (
 	slotPaths   = pathsOf("/host/slots/")
 	supplyPaths = pathsOf("/supplies/")
 	leadPaths   = pathsOf("/leads/")
+	thingPaths  = pathsOf("/chamber/things/")
+	coverPaths  = pathsOf("/chamber/covers/")
 )
 
 // StagePath is the JSON Pointer of a stage of the route.
@@ -167,3 +169,9 @@ func SupplyPath(i int) string { return supplyPaths.at(i) }
 
 // LeadPath is the JSON Pointer of a lead.
 func LeadPath(i int) string { return leadPaths.at(i) }
+
+// ThingPath is the JSON Pointer of a thing in the case.
+func ThingPath(i int) string { return thingPaths.at(i) }
+
+// CoverPath is the JSON Pointer of a cover of the case.
+func CoverPath(i int) string { return coverPaths.at(i) }

@@ -195,7 +195,7 @@ func lossy(findings []finding.Finding) bool {
 func linkMerit(p *link.Plan) merit {
 	m := merit{least: float64(p.NetEnds.Low), most: float64(p.NetEnds.High), sure: 1}
 	if planned, known := p.Planned(); known {
-		m.sure = inHundredths(float64(planned.Chance.Low))
+		m.sure = inHundredths(float64(planned.Chance().Low))
 	}
 	return m
 }
