@@ -93,6 +93,7 @@ type asker struct {
 	ref        *reference.Tables
 	base       verdict
 	cost, left Effort
+	desk       desk
 }
 
 // verdict is what an answer can change: what is said at risk or worse, and the
@@ -138,7 +139,7 @@ func (a *asker) answers(fact string) (answers []Answer, tried bool) {
 		}
 		a.left -= a.cost
 		out := finding.List{}
-		report := judge(copied, a.ref, &out)
+		report := a.desk.judge(copied, a.ref, &out)
 		v := verdictOf(out.Findings, report.Link.NetEnds.High)
 		answer := Answer{If: value, Then: a.news(out.Findings)}
 		if v.net != a.base.net {

@@ -4,6 +4,8 @@
 package assess
 
 import (
+	"sync"
+
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
 
@@ -75,11 +77,17 @@ func Rules() []finding.Rule {
 	return all
 }
 
+// lists are kept from one rig to the next: a finding is large, and how many there
+// will be nobody knows.
+var lists = sync.Pool{New: func() any { return new(finding.List) }}
+
 // Rig assesses a rig that has passed rig.Validate.
 func Rig(r *rig.Rig, ref *reference.Tables) Report {
-	out := finding.List{Findings: make([]finding.Finding, 0, 12)}
-	report := judge(r, ref, &out)
-	out.Sort()
+	out := lists.Get().(*finding.List)
+	report := new(desk).judge(r, ref, out)
+	report.Findings = out.Sorted()
+	out.Empty()
+	lists.Put(out)
 	acknowledge(&report, r)
 	report.Figures = figures(r, &report)
 	report.Bounds = bounds(r, &report)
@@ -170,10 +178,21 @@ func boundOf[T ~float64 | ~int](name string, ends units.Range[T]) Bound {
 	return Bound{Name: name, Low: float64(ends.Low), High: float64(ends.High)}
 }
 
+// A desk is where rigs are judged one after another: each takes the room of the one
+// before, whose report is then lost.
+type desk struct {
+	link    link.Plan
+	power   power.Network
+	chamber fit.Chamber
+}
+
 // judge runs the computations and the rules; out gathers the findings, in the
 // order of the rules.
-func judge(r *rig.Rig, ref *reference.Tables, out *finding.List) Report {
-	report := Report{Format: ReportFormat, Rig: r.Name, Link: link.For(r, ref), Power: power.For(r, ref), Chamber: fit.For(r, ref)}
+func (d *desk) judge(r *rig.Rig, ref *reference.Tables, out *finding.List) Report {
+	d.link.Work(r, ref)
+	d.power.Work(r, ref)
+	d.chamber.Work(r, ref)
+	report := Report{Format: ReportFormat, Rig: r.Name, Link: &d.link, Power: &d.power, Chamber: &d.chamber}
 	report.Link.Judge(out)
 	gate.Judge(r, ref, out)
 	report.Power.Judge(out)

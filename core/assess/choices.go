@@ -100,7 +100,7 @@ func (ch *chooser) try(ctx context.Context, changed *rig.Rig, choice Choice, say
 		return err
 	}
 	out := finding.List{}
-	after := judge(changed, ch.ref, &out)
+	after := new(desk).judge(changed, ch.ref, &out)
 	for i := range out.Findings {
 		if f := &out.Findings[i]; ch.counts(f) && (choice.Free() || f.Level > choice.Level) {
 			choice.Level, choice.Says = f.Level, f.Says

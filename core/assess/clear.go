@@ -89,7 +89,7 @@ func tryCost(r *rig.Rig, findings int) Effort {
 // error it returns; the report's Untried says when more could be tried.
 func Clear(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, effort Effort) error {
 	s := &search{given: given{r, ref, bins, report.Power, report.Link}, findings: report.Findings, before: levelsOf(report.Findings),
-		offered: make([][kinds]int, len(report.Findings)), cost: tryCost(r, len(report.Findings))}
+		offered: make([][kinds]int, len(report.Findings)), cost: tryCost(r, len(report.Findings)), out: finding.List{Silent: true}}
 	for i, source := range sources {
 		// Each source has its share of what is left, so that one with very many
 		// changes keeps none of the others from being tried.
@@ -115,10 +115,11 @@ type search struct {
 	findings []finding.Finding
 	before   levels
 	offered  [][kinds]int // to each finding, by kind
-	scratch  []finding.Finding
-	cost     Effort // of one try
-	left     Effort // for the source on hand
-	untried  bool   // effort ended before the changes did
+	desk     desk         // where the changes are judged
+	out      finding.List // what is found there
+	cost     Effort       // of one try
+	left     Effort       // for the source on hand
+	untried  bool         // effort ended before the changes did
 	err      error
 }
 
@@ -156,8 +157,8 @@ func (s *search) try(c *candidate) error {
 	if !c.rig.Holds() {
 		return nil
 	}
-	c.after = judge(c.rig, s.ref, &finding.List{Silent: true, Findings: s.scratch[:0]})
-	s.scratch = c.after.Findings
+	s.out.Findings = s.out.Findings[:0]
+	c.after = s.desk.judge(c.rig, s.ref, &s.out)
 	came, any := s.before.worstNew(c.after.Findings)
 	after := levels(nil)
 	for i := range s.findings {

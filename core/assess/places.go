@@ -75,9 +75,8 @@ func placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home rig.Displac
 	}
 	c := withHome(r, slot, p.Home, "")
 	out := finding.List{}
-	judge(c.rig, ref, &out)
-	out.Sort()
-	for _, f := range out.Findings {
+	new(desk).judge(c.rig, ref, &out)
+	for _, f := range out.Sorted() {
 		family, _, _ := strings.Cut(f.Rule, ".")
 		if family == "boot" || family == "net" || strings.HasPrefix(f.Rule, "link.shared-") && f.Level != finding.Note || f.Rule == "work.refused" {
 			p.Traps = append(p.Traps, f)

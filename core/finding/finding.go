@@ -4,9 +4,9 @@
 package finding
 
 import (
-	"cmp"
+	"bytes"
 	"fmt"
-	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/go-json-experiment/json"
@@ -116,13 +116,16 @@ type Finding struct {
 type List struct {
 	Silent   bool
 	Findings []Finding
+
+	text []byte // the sentence at hand
 }
 
 // Add records that the rule fired; format and args make its sentence.
 func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format string, args ...any) {
 	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Numbers: numbers, Step: r.Step}
 	if !l.Silent {
-		f.Says = sentence(fmt.Sprintf(format, args...))
+		l.text = begin(write(l.text[:0], format, args))
+		f.Says = string(l.text)
 	}
 	l.Findings = append(l.Findings, f)
 }
@@ -135,14 +138,43 @@ func (l *List) Part(format string, args ...any) string {
 	return fmt.Sprintf(format, args...)
 }
 
-// sentence begins with a capital, unless its first word is a name with figures or
-// signs in it, which is written as it is.
-func sentence(s string) string {
-	first, _, _ := strings.Cut(s, " ")
-	if first == "" || first[0] < 'a' || first[0] > 'z' || strings.ContainsAny(first, "0123456789-_./") {
-		return s
+// write prints as fmt does. What sentences are made of it writes where it belongs,
+// since a report holds dozens of them; all else is left to fmt.
+func write(text []byte, format string, args []any) []byte {
+	for len(args) > 0 {
+		at := strings.IndexByte(format, '%')
+		if at < 0 || at+1 == len(format) || format[at+1] != 's' && format[at+1] != 'v' && format[at+1] != 'd' {
+			break
+		}
+		text = append(text, format[:at]...)
+		switch v := args[0].(type) {
+		case string:
+			text = append(text, v...)
+		case int:
+			text = strconv.AppendInt(text, int64(v), 10)
+		case interface{ Append([]byte) []byte }:
+			text = v.Append(text)
+		case fmt.Stringer:
+			text = append(text, v.String()...)
+		default:
+			text = fmt.Appendf(text, format[at:at+2], v)
+		}
+		format, args = format[at+2:], args[1:]
 	}
-	return strings.ToUpper(s[:1]) + s[1:]
+	if len(args) == 0 && strings.IndexByte(format, '%') < 0 {
+		return append(text, format...)
+	}
+	return fmt.Appendf(text, format, args...)
+}
+
+// begin gives a sentence its capital, unless its first word is a name with figures
+// or signs in it, which is written as it is.
+func begin(s []byte) []byte {
+	first, _, _ := bytes.Cut(s, []byte(" "))
+	if len(first) > 0 && first[0] >= 'a' && first[0] <= 'z' && !bytes.ContainsAny(first, "0123456789-_./") {
+		s[0] -= 'a' - 'A'
+	}
+	return s
 }
 
 // Need records that a fact the rule hangs on is unknown: which fact, how to
@@ -159,9 +191,23 @@ func (l *List) Need(r *Rule, where, fact, find, decides string) {
 	}
 }
 
-// Sort puts the worst first and keeps the order of the rules within a level.
-func (l *List) Sort() {
-	slices.SortStableFunc(l.Findings, func(a, b Finding) int { return cmp.Compare(b.Level, a.Level) })
+// Empty leaves the list with the room it has, for another rig.
+func (l *List) Empty() {
+	clear(l.Findings)
+	l.Findings = l.Findings[:0]
+}
+
+// Sorted are the findings, the worst first, in the order of the rules within a level.
+func (l *List) Sorted() []Finding {
+	sorted := make([]Finding, 0, len(l.Findings))
+	for level := Danger; level >= Note; level-- {
+		for i := range l.Findings {
+			if l.Findings[i].Level == level {
+				sorted = append(sorted, l.Findings[i])
+			}
+		}
+	}
+	return sorted
 }
 
 // An Entry is a rule beside the function that judges a subject by it.

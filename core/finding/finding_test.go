@@ -1,6 +1,7 @@
 package finding_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/go-json-experiment/json"
@@ -8,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/finding"
+	"kolvan/core/units"
 )
 
 var rule = &finding.Rule{Name: "power.rail", Title: "Rail overloaded"}
@@ -20,12 +22,26 @@ func TestListSortsWorstFirstAndKeepsTheOrderWithin(t *testing.T) {
 	}{{finding.Note, "/a"}, {finding.Risk, "/b"}, {finding.Danger, "/c"}, {finding.Risk, "/d"}, {finding.Blocked, "/e"}, {finding.Unknown, "/f"}} {
 		out.Add(rule, f.level, f.where, nil, "at %s", f.where)
 	}
-	out.Sort()
 	var order string
-	for _, f := range out.Findings {
+	for _, f := range out.Sorted() {
 		order += f.Where
 	}
 	assert.Equal(t, "/c/e/f/b/d/a", order)
+}
+
+// TestSentencesAreFmts: what is written by hand reads as fmt would have it.
+func TestSentencesAreFmts(t *testing.T) {
+	for _, c := range []struct {
+		format string
+		args   []any
+	}{
+		{"%s takes %v, %d of %v", []any{"It", units.Watt(74.25), 3, 4}}, {"a %.1f and %s", []any{1.25, "b"}}, {"100 %% of %s", []any{"it"}}, {"%v", []any{units.Money(4.5)}},
+		{"plain", nil}, {"the last %s", []any{units.Share(0.5)}}, {"%s%s", []any{"a", units.Decibel(-3)}},
+	} {
+		var out finding.List
+		out.Add(rule, finding.Note, "/", nil, "X: "+c.format, c.args...)
+		assert.Equal(t, fmt.Sprintf("X: "+c.format, c.args...), out.Findings[0].Says)
+	}
 }
 
 func TestNeedNamesFactWayAndStake(t *testing.T) {

@@ -98,12 +98,20 @@ type Chamber struct {
 
 // For sets the card of a rig into its chamber.
 func For(r *rig.Rig, ref *reference.Tables) *Chamber {
-	c := &Chamber{rig: r, ref: ref, Least: -1, axes: axesOf(r.Chamber.Axes.Or("xyz"))}
+	c := new(Chamber)
+	c.Work(r, ref)
+	return c
+}
+
+// Work sets the card of a rig into its chamber in the room of the one before, which
+// is lost.
+func (c *Chamber) Work(r *rig.Rig, ref *reference.Tables) {
+	*c = Chamber{rig: r, ref: ref, Least: -1, axes: axesOf(r.Chamber.Axes.Or("xyz")), Gaps: c.Gaps[:0]}
 	if c.Open() || c.undescribed() {
-		return c
+		return
 	}
 	c.place()
-	c.Gaps = make([]Gap, 0, 6+len(r.Chamber.Things)+len(r.Chamber.Covers))
+	c.Gaps = slices.Grow(c.Gaps, 6+len(r.Chamber.Things)+len(r.Chamber.Covers))
 	c.walls()
 	c.things()
 	for i := range c.Gaps {
@@ -111,7 +119,6 @@ func For(r *rig.Rig, ref *reference.Tables) *Chamber {
 			c.Least = i
 		}
 	}
-	return c
 }
 
 // Open reports a card that stands in the open, where there is nothing to meet, or

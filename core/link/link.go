@@ -4,6 +4,7 @@ package link
 
 import (
 	"math"
+	"slices"
 
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -71,10 +72,17 @@ func (p *Plan) Known() bool { return p.None || p.Net > 0 }
 
 // For works out the plan of a rig.
 func For(r *rig.Rig, ref *reference.Tables) *Plan {
-	p := &Plan{rig: r, ref: ref}
+	p := new(Plan)
+	p.Work(r, ref)
+	return p
+}
+
+// Work works out the plan of a rig in the room of the one before, which is lost.
+func (p *Plan) Work(r *rig.Rig, ref *reference.Tables) {
+	*p = Plan{rig: r, ref: ref, Elements: p.Elements[:0]}
 	slot := r.Slot(r.Route.Slot)
 	if slot == nil {
-		return p
+		return
 	}
 	p.None = carriesNone(slot)
 	p.gather(slot)
@@ -84,7 +92,6 @@ func For(r *rig.Rig, ref *reference.Tables) *Plan {
 	p.throughput(slot)
 	p.ends(slot)
 	p.margins()
-	return p
 }
 
 func carriesNone(slot *rig.Slot) bool {
@@ -106,7 +113,7 @@ func carriesNone(slot *rig.Slot) bool {
 func (p *Plan) gather(slot *rig.Slot) {
 	r := p.rig
 	at := rig.SlotPath(rig.IndexOf(r.Host.Slots, slot))
-	p.Elements = make([]Element, 0, len(r.Route.Stages)+2)
+	p.Elements = slices.Grow(p.Elements, len(r.Route.Stages)+2)
 	p.Elements = append(p.Elements, Element{Name: slot.Name, Where: at, Lanes: slot.Lanes, Gen: slot.Gen, Tunnel: rig.Is(slot.Form, rig.Tunnel)})
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]

@@ -37,10 +37,10 @@ type decibels = units.Range[units.Decibel]
 type Margin struct {
 	Gen    int
 	Allows units.Decibel
-	Loss   decibels                 // of the section between repeaters that has the least margin
-	Ends   decibels                 // the margin, corrected by what was tried
-	Sigma  units.Decibel            // its deviation
-	Tried  bool                     // a result of one's own corrects it
+	Loss   decibels      // of the section between repeaters that has the least margin
+	Ends   decibels      // the margin, corrected by what was tried
+	Sigma  units.Decibel // its deviation
+	Tried  bool          // a result of one's own corrects it
 }
 
 // Margins are the margins at the planned speed and at each lower one, Gen 1 first;

@@ -76,21 +76,31 @@ type Network struct {
 	rig    *rig.Rig
 	ref    *reference.Tables
 	stages []net
-	most   Watts // what the card takes in all, conversions included
-	// weights of all ends at each stage, each plug of the card, and the host
+	ends   []EndLoad // of all leads
+	rails  []Watts   // of all supplies
+	most   Watts     // what the card takes in all, conversions included
+	// weights of all ends at each stage, each plug of the card, each supply, and the host
+	weights                             []int
 	stageWeight, plugWeight, convWeight []int
 	hostWeight, procWeight              int
 }
 
 // For works out the network of a rig that has passed rig.Validate.
 func For(r *rig.Rig, ref *reference.Tables) *Network {
-	n := &Network{rig: r, ref: ref}
+	n := new(Network)
+	n.Work(r, ref)
+	return n
+}
+
+// Work works out the network of a rig in the room of the one before, which is lost.
+func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
+	*n = Network{rig: r, ref: ref, Leads: n.Leads, Plugs: n.Plugs, Supplies: n.Supplies, ends: n.ends, rails: n.rails, stages: n.stages, weights: n.weights}
 	n.join()
 	for i := range n.stages {
 		n.stages[i] = n.stage(i)
 	}
 	n.weigh()
-	n.Plugs = make([]PlugLoad, len(r.Card.Plugs))
+	n.Plugs = room(n.Plugs, len(r.Card.Plugs))
 	n.announce()
 	n.slotFeeder()
 	n.splitCard()
@@ -109,11 +119,29 @@ func For(r *rig.Rig, ref *reference.Tables) *Network {
 		}
 	}
 	n.shareOutlets()
-	n.Supplies = make([]SupplyLoad, len(r.Supplies))
+	n.Supplies = room(n.Supplies, len(r.Supplies))
+	rails := 0
 	for i := range r.Supplies {
-		n.supply(i)
+		rails += len(r.Supplies[i].Rails)
 	}
-	return n
+	n.rails = room(n.rails, rails)
+	rails = 0
+	for i := range r.Supplies {
+		last := rails + len(r.Supplies[i].Rails)
+		n.Supplies[i].Rails = n.rails[rails:last:last]
+		n.supply(i)
+		rails = last
+	}
+}
+
+// room is a list of so many empty things, in the room there is where it is enough.
+func room[T any](list []T, count int) []T {
+	if count > cap(list) {
+		return make([]T, count)
+	}
+	list = list[:count]
+	clear(list)
+	return list
 }
 
 // orRange is a told power, or what its kind allows.
@@ -126,7 +154,9 @@ func orRange(f rig.Fact[units.Watt], low, high units.Watt) Watts {
 
 // weigh counts the contacts that meet at each load, for even sharing.
 func (n *Network) weigh() {
-	n.stageWeight, n.plugWeight, n.convWeight = make([]int, len(n.rig.Route.Stages)), make([]int, len(n.rig.Card.Plugs)), make([]int, len(n.rig.Supplies))
+	stages, plugs := len(n.rig.Route.Stages), len(n.rig.Card.Plugs)
+	n.weights = room(n.weights, stages+plugs+len(n.rig.Supplies))
+	n.stageWeight, n.plugWeight, n.convWeight = n.weights[:stages], n.weights[stages:stages+plugs], n.weights[stages+plugs:]
 	for i := range n.Leads {
 		for j := range n.Leads[i].To {
 			e := &n.Leads[i].To[j]
@@ -324,7 +354,6 @@ func (n *Network) shareOutlets() {
 func (n *Network) supply(i int) {
 	s, load := &n.rig.Supplies[i], &n.Supplies[i]
 	load.Rating = s.Rating
-	load.Rails = make([]Watts, len(s.Rails))
 	var total flow
 	take := func(f flow, outlet int) {
 		total = total.plus(f)

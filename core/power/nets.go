@@ -109,8 +109,9 @@ func (n *Network) join() {
 	for i := range r.Leads {
 		total += len(r.Leads[i].From) + len(r.Leads[i].To)
 	}
-	ends := make([]EndLoad, total)
-	n.Leads = make([]LeadLoad, len(r.Leads))
+	n.ends = room(n.ends, total)
+	n.Leads = room(n.Leads, len(r.Leads))
+	ends := n.ends
 	for i := range r.Leads {
 		from, to := len(r.Leads[i].From), len(r.Leads[i].To)
 		n.Leads[i].From, n.Leads[i].To, ends = ends[:from:from], ends[from:from+to:from+to], ends[from+to:]
@@ -124,7 +125,7 @@ func (n *Network) join() {
 		e.v33, e.turnOn = e.through("+3.3"), e.through("turn-on")
 	})
 	n.eachEnd(func(_ int, e *EndLoad) { n.wiredContacts(e) })
-	n.stages = make([]net, len(r.Route.Stages))
+	n.stages = room(n.stages, len(r.Route.Stages))
 	for i := range r.Leads {
 		n.trace(i)
 	}

@@ -1,6 +1,7 @@
 package units
 
 import (
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -33,6 +34,18 @@ func TestParseRefuses(t *testing.T) {
 		assert.Contains(t, err.Error(), "9 1/8 in")
 		assert.Equal(t, Millimetre(7), got, "left alone")
 	}
+}
+
+// TestPrintsAsStrconvDoes: the quick way rounds as all digits would have it.
+func TestPrintsAsStrconvDoes(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		places := rapid.IntRange(0, 3).Draw(t, "places")
+		v := rapid.OneOf(rapid.Float64(), rapid.Float64Range(-3000, 3000),
+			rapid.Custom(func(t *rapid.T) float64 { return float64(rapid.IntRange(-40000, 40000).Draw(t, "ties")) / 200 })).Draw(t, "v")
+		assert.Equal(t, strconv.FormatFloat(v, 'f', places, 64), string(appendFixed(nil, v, places)))
+	})
+	assert.Equal(t, "100 W", Watt(99.96).String())
+	assert.Equal(t, "0 W", Watt(-0.01).String())
 }
 
 // TestPrintAndParseRoundTrip: what is printed is read back as the same.

@@ -165,7 +165,8 @@ func (s *slotSearch) link(f *front[chain], stages []int) {
 		if forced > 0 {
 			s.scratch.Route.ForcedGen = rig.Of(forced)
 		}
-		plan := link.For(&s.scratch, s.ref)
+		plan := &s.plan
+		plan.Work(&s.scratch, s.ref)
 		s.lists.Findings = s.lists.Findings[:0]
 		plan.Judge(&s.lists)
 		fit.JudgeAdapter(&s.scratch, &s.lists)
@@ -294,9 +295,9 @@ func (s *slotSearch) feeds(c *class) ([]feed, int) {
 		if beaten(&kept, &m, ofFeed) {
 			return // whatever the rules say of it
 		}
-		n := power.For(r, s.ref)
+		s.network.Work(r, s.ref)
 		s.lists.Findings = s.lists.Findings[:0]
-		n.Judge(&s.lists)
+		s.network.Judge(&s.lists)
 		m = m.counting(s.lists.Findings)
 		if !r.Holds() {
 			m.stops++

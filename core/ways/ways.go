@@ -21,6 +21,7 @@ import (
 	"kolvan/core/brief"
 	"kolvan/core/finding"
 	"kolvan/core/link"
+	"kolvan/core/power"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -167,8 +168,10 @@ type search struct {
 	plans    []plan
 	tried    int
 	lists    finding.List
-	joined   [][]int // of each stage, the stages that go into it
-	electric []int   // of each stage, the number of its electric kind
+	plan     link.Plan     // of the chain at hand
+	network  power.Network // of the feeds at hand
+	joined   [][]int       // of each stage, the stages that go into it
+	electric []int         // of each stage, the number of its electric kind
 	left     Effort
 	untried  bool
 	worse    []bool // of each stage, whether another does all for it
