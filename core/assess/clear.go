@@ -157,7 +157,7 @@ func (s *search) try(c *candidate) error {
 	if !c.rig.Holds() {
 		return nil
 	}
-	s.out.Findings = s.out.Findings[:0]
+	s.out.Empty()
 	c.after = s.desk.judge(c.rig, s.ref, &s.out)
 	came, any := s.before.worstNew(c.after.Findings)
 	after := levels(nil)

@@ -117,12 +117,18 @@ type List struct {
 	Silent   bool
 	Findings []Finding
 
-	text []byte // the sentence at hand
+	text    []byte  // the sentence at hand
+	numbers Numbers // of all findings
 }
 
 // Add records that the rule fired; format and args make its sentence.
 func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format string, args ...any) {
-	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Numbers: numbers, Step: r.Step}
+	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Step: r.Step}
+	if len(numbers) > 0 {
+		first := len(l.numbers)
+		l.numbers = append(l.numbers, numbers...)
+		f.Numbers = l.numbers[first:len(l.numbers):len(l.numbers)]
+	}
 	if !l.Silent {
 		l.text = begin(write(l.text[:0], format, args))
 		f.Says = string(l.text)
@@ -191,19 +197,24 @@ func (l *List) Need(r *Rule, where, fact, find, decides string) {
 	}
 }
 
-// Empty leaves the list with the room it has, for another rig.
-func (l *List) Empty() {
-	clear(l.Findings)
-	l.Findings = l.Findings[:0]
-}
+// Empty leaves the list with the room it has, for another rig: what was in it, its
+// numbers too, is lost.
+func (l *List) Empty() { l.Findings, l.numbers = l.Findings[:0], l.numbers[:0] }
 
-// Sorted are the findings, the worst first, in the order of the rules within a level.
+// Sorted copies the findings, the worst first, in the order of the rules within a
+// level.
 func (l *List) Sorted() []Finding {
-	sorted := make([]Finding, 0, len(l.Findings))
+	sorted, numbers := make([]Finding, 0, len(l.Findings)), make(Numbers, 0, len(l.numbers))
 	for level := Danger; level >= Note; level-- {
 		for i := range l.Findings {
-			if l.Findings[i].Level == level {
-				sorted = append(sorted, l.Findings[i])
+			if l.Findings[i].Level != level {
+				continue
+			}
+			sorted = append(sorted, l.Findings[i])
+			if f := &sorted[len(sorted)-1]; f.Numbers != nil {
+				first := len(numbers)
+				numbers = append(numbers, f.Numbers...)
+				f.Numbers = numbers[first:len(numbers):len(numbers)]
 			}
 		}
 	}

@@ -35,7 +35,7 @@ type Claim struct{ Lanes, Gen, MostLanes, MostGen int }
 
 // Open reports lanes or a generation of the element that nobody knows, and that
 // may be what limits.
-func (e Element) Open(fact rig.Fact[int]) bool { return !fact.Known && !e.Tunnel }
+func (e *Element) Open(fact rig.Fact[int]) bool { return !fact.Known && !e.Tunnel }
 
 // Plan is what the route will carry when it works as planned.
 type Plan struct {
@@ -261,29 +261,26 @@ func (p *Plan) tunnelEnds(slot *rig.Slot) units.Range[units.GigabytePerSecond] {
 // least returns the place of the first element that decides: with the least
 // value, and of those one that is known; known is false while another may be
 // less.
-func least(elements []Element, value func(Element) rig.Fact[int], ends func(Element) units.Range[int]) (place int, known bool) {
-	for i, e := range elements {
-		if best := ends(elements[place]); ends(e).High < best.High || ends(e).High == best.High && value(e).Known && !value(elements[place]).Known {
-			place = i
+func least(elements []Element, of func(*Element) (told bool, ends units.Range[int])) (place int, known bool) {
+	toldBest, best := of(&elements[0])
+	for i := range elements {
+		if told, ends := of(&elements[i]); ends.High < best.High || ends.High == best.High && told && !toldBest {
+			place, toldBest, best = i, told, ends
 		}
 	}
-	least := ends(elements[place])
-	for _, e := range elements {
-		if ends(e).Low < least.High {
+	for i := range elements {
+		if _, ends := of(&elements[i]); ends.Low < best.High {
 			return place, false
 		}
 	}
 	return place, true
 }
 
-func lanesOf(e Element) rig.Fact[int] { return e.Lanes }
-func genOf(e Element) rig.Fact[int]   { return e.Gen }
-
-func laneEnds(e Element) units.Range[int] { return e.LaneEnds }
-func genEnds(e Element) units.Range[int]  { return e.GenEnds }
+func lanesOf(e *Element) (bool, units.Range[int]) { return e.Lanes.Known, e.LaneEnds }
+func genOf(e *Element) (bool, units.Range[int])   { return e.Gen.Known, e.GenEnds }
 
 func (p *Plan) width() {
-	p.Narrowest, p.WidthKnown = least(p.Elements, lanesOf, laneEnds)
+	p.Narrowest, p.WidthKnown = least(p.Elements, lanesOf)
 	if p.None || !p.WidthKnown {
 		return
 	}
@@ -304,10 +301,11 @@ func Legal(wired int) int {
 }
 
 func (p *Plan) speed() {
-	slowest, known := least(p.Elements, genOf, genEnds)
+	slowest, known := least(p.Elements, genOf)
 	p.Slowest = slowest
 	if forced, told := p.rig.Route.ForcedGen.Get(); told && !p.None && !known {
-		for _, e := range p.Elements {
+		for i := range p.Elements {
+			e := &p.Elements[i]
 			if e.GenEnds.Low < forced {
 				return
 			}
@@ -374,13 +372,14 @@ func (p *Plan) Pinch() (Element, bool) {
 	if p.None || len(p.Elements) == 0 {
 		return Element{}, false
 	}
-	best, least := 0, p.own(p.Elements[0])
-	for i, e := range p.Elements {
-		if own := p.own(e); own.High < least.High {
+	best, least := 0, p.own(&p.Elements[0])
+	for i := range p.Elements {
+		if own := p.own(&p.Elements[i]); own.High < least.High {
 			best, least = i, own
 		}
 	}
-	for _, e := range p.Elements {
+	for i := range p.Elements {
+		e := &p.Elements[i]
 		if p.own(e).Low < least.High {
 			return Element{}, false
 		}
@@ -389,7 +388,7 @@ func (p *Plan) Pinch() (Element, bool) {
 }
 
 // own is what an element carries by itself.
-func (p *Plan) own(e Element) units.Range[units.GigabytePerSecond] {
+func (p *Plan) own(e *Element) units.Range[units.GigabytePerSecond] {
 	own := units.Between(Raw(p.ref, Legal(e.LaneEnds.Low), e.GenEnds.Low), Raw(p.ref, Legal(e.LaneEnds.High), e.GenEnds.High))
 	if e.Tunnel {
 		own = own.Most(p.tunnelEnds(p.rig.Slot(p.rig.Route.Slot)))

@@ -107,7 +107,7 @@ func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 	if width.High >= card.Low || len(p.Elements) < 2 {
 		return
 	}
-	pinch := p.Elements[p.Narrowest]
+	pinch := &p.Elements[p.Narrowest]
 	level, why := finding.Note, ""
 	wired, slot := p.routeLanes()
 	if wired.High < slot.Low {
@@ -124,10 +124,12 @@ func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 // needLanes asks for lanes nobody told where they may be what limits.
 func (p *Plan) needLanes(r *finding.Rule, out *finding.List) {
 	lanes := p.Elements[0].LaneEnds
-	for _, e := range p.Elements {
+	for i := range p.Elements {
+		e := &p.Elements[i]
 		lanes = lanes.Most(e.LaneEnds)
 	}
-	for _, e := range p.Elements {
+	for i := range p.Elements {
+		e := &p.Elements[i]
 		if e.Open(e.Lanes) && Legal(e.LaneEnds.Low) < Legal(lanes.High) {
 			out.Need(r, e.Where+"/lanes", "how many lanes "+e.Name+" has", howLanes(e), "the width of the link")
 		}
@@ -166,7 +168,8 @@ func (rate atMost) String() string {
 
 // judgeClaim says where a file contradicts what its forms can carry.
 func judgeClaim(r *finding.Rule, p *Plan, out *finding.List) {
-	for _, e := range p.Elements {
+	for i := range p.Elements {
+		e := &p.Elements[i]
 		if c := e.Claimed; c.Lanes > 0 {
 			out.Add(r, finding.Risk, e.Where+"/lanes", finding.Numbers{{Name: "told", Value: float64(c.Lanes)}, {Name: "most", Value: float64(c.MostLanes)}},
 				"%s is said to have %d lanes; its form carries at most %d, and that is what counts here.", e.Name, c.Lanes, c.MostLanes)
@@ -190,7 +193,7 @@ func judgeClaim(r *finding.Rule, p *Plan, out *finding.List) {
 // mostRetimers is how many retimers a route may have (standard).
 const mostRetimers = 2
 
-func howLanes(e Element) string {
+func howLanes(e *Element) string {
 	switch {
 	case e.Where == "/card":
 		return "Read the card's papers: the edge may be longer than its lanes."
@@ -205,7 +208,8 @@ func judgeSpeed(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.None || len(p.Elements) == 0 {
 		return
 	}
-	for _, e := range p.Elements {
+	for i := range p.Elements {
+		e := &p.Elements[i]
 		if e.Open(e.Gen) && e.GenEnds.Low < p.GenEnds.High {
 			out.Need(r, e.Where+"/generation", "the generation of "+e.Name,
 				"Read its papers; a slot's depends on the processor fitted too.", "the speed of the link")
@@ -232,7 +236,7 @@ func judgeNarrowCard(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.None || len(p.Elements) < 2 {
 		return // link.width, link.speed and link.tunnel ask
 	}
-	card := p.Elements[len(p.Elements)-1]
+	card := &p.Elements[len(p.Elements)-1]
 	wired, _ := p.routeLanes()
 	gen := units.Exactly(len(p.ref.Generations))
 	for _, e := range p.Elements[:len(p.Elements)-1] {

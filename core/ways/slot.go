@@ -167,7 +167,7 @@ func (s *slotSearch) link(f *front[chain], stages []int) {
 		}
 		plan := &s.plan
 		plan.Work(&s.scratch, s.ref)
-		s.lists.Findings = s.lists.Findings[:0]
+		s.lists.Empty()
 		plan.Judge(&s.lists)
 		fit.JudgeAdapter(&s.scratch, &s.lists)
 		m := linkMerit(plan).counting(s.lists.Findings)
@@ -296,7 +296,7 @@ func (s *slotSearch) feeds(c *class) ([]feed, int) {
 			return // whatever the rules say of it
 		}
 		s.network.Work(r, s.ref)
-		s.lists.Findings = s.lists.Findings[:0]
+		s.lists.Empty()
 		s.network.Judge(&s.lists)
 		m = m.counting(s.lists.Findings)
 		if !r.Holds() {
@@ -351,7 +351,7 @@ func inUse(r *rig.Rig, supply string) bool {
 func (s *slotSearch) moved(c *class, to []rig.Displaced) merit {
 	r := s.chained(&plan{base: s.base, stages: c.stages, moves: to})
 	r.Brief.Budget = rig.Fact[units.Money]{} // what all costs is held to it at the end
-	s.lists.Findings = s.lists.Findings[:0]
+	s.lists.Empty()
 	gate.Judge(r, s.ref, &s.lists)
 	brief.Judge(r, &s.lists)
 	m := sound().counting(s.lists.Findings)
@@ -370,7 +370,7 @@ func movedOf(r *rig.Rig) int {
 
 // constant is what all ways of a host to a card have in common.
 func (s *search) constant(base *rig.Rig) merit {
-	s.lists.Findings = s.lists.Findings[:0]
+	s.lists.Empty()
 	fit.For(base, s.ref).Judge(&s.lists)
 	m := sound().counting(s.lists.Findings)
 	m.priced(base)
