@@ -121,12 +121,12 @@ func (b Bounds) MarshalJSONTo(enc *jsontext.Encoder) error {
 		return err
 	}
 	for _, of := range b {
-		ends := make([]*float64, 2)
+		ends, n := make([]*float64, 2), numbers{}
 		if !of.Below {
-			ends[0] = number(of.Low)
+			ends[0] = n.of(of.Low)
 		}
 		if !of.Open {
-			ends[1] = number(of.High)
+			ends[1] = n.of(of.High)
 		}
 		if err := enc.WriteToken(jsontext.String(of.Name)); err != nil {
 			return err
@@ -229,23 +229,27 @@ func (r *Report) Stops() bool {
 
 func figures(r *rig.Rig, report *Report) Figures {
 	var f Figures
-	linkFigures(&f, report.Link)
-	powerFigures(&f, r, report.Power)
+	n := make(numbers, 0, 9+3*len(r.Supplies))
+	linkFigures(&f, report.Link, &n)
+	powerFigures(&f, r, report.Power, &n)
 	if gap, known := report.Chamber.Gap(); known {
-		f.Gap = number(gap.Ends.Low)
+		f.Gap = n.of(float64(gap.Ends.Low))
 	}
 	if sum, open := brief.ToBuyEnds(r); len(open) == 0 && sum.Known() {
-		f.ToBuy = number(sum.High)
+		f.ToBuy = n.of(float64(sum.High))
 	}
 	return f
 }
 
-func number[T ~float64](v T) *float64 {
-	n := units.Round(float64(v), units.ReportDigits)
-	return &n
+// numbers are the figures of a report as they are written, in one piece.
+type numbers []float64
+
+func (n *numbers) of(v float64) *float64 {
+	*n = append(*n, units.Round(v, units.ReportDigits))
+	return &(*n)[len(*n)-1]
 }
 
-func linkFigures(f *Figures, p *link.Plan) {
+func linkFigures(f *Figures, p *link.Plan, n *numbers) {
 	if p.None {
 		f.Width, f.Raw, f.Net = new(int), new(float64), new(float64)
 		return
@@ -257,18 +261,18 @@ func linkFigures(f *Figures, p *link.Plan) {
 		f.Gen = &p.Gen
 	}
 	if p.Known() {
-		f.Raw, f.Net = number(p.Raw), number(p.Net)
+		f.Raw, f.Net = n.of(float64(p.Raw)), n.of(float64(p.Net))
 	}
 	if p.Fill > 0 {
-		f.Fill = number(p.Fill)
+		f.Fill = n.of(float64(p.Fill))
 	}
-	marginFigures(f, p)
+	marginFigures(f, p, n)
 	if pinch, known := p.Pinch(); known {
 		f.Pinch = &pinch.Name
 	}
 }
 
-func marginFigures(f *Figures, p *link.Plan) {
+func marginFigures(f *Figures, p *link.Plan, n *numbers) {
 	if !p.Budgeted() {
 		return
 	}
@@ -279,26 +283,26 @@ func marginFigures(f *Figures, p *link.Plan) {
 		f.ComfortableGen = &p.ComfortableEnds.High
 	}
 	if m, known := p.Planned(); known && m.Ends.Known() {
-		f.Margin, f.Chance = number(m.Ends.High), number(m.Chance().High)
+		f.Margin, f.Chance = n.of(float64(m.Ends.High)), n.of(float64(m.Chance().High))
 	}
 }
 
-func powerFigures(f *Figures, r *rig.Rig, n *power.Network) {
-	f.Supplies = make([]SupplyFigures, len(n.Supplies))
-	for i := range n.Supplies {
-		s := &n.Supplies[i]
+func powerFigures(f *Figures, r *rig.Rig, net *power.Network, n *numbers) {
+	f.Supplies = make([]SupplyFigures, len(net.Supplies))
+	for i := range net.Supplies {
+		s := &net.Supplies[i]
 		f.Supplies[i].Name = r.Supplies[i].Name
 		if s.Load.Known() {
-			f.Supplies[i].Sustained = number(s.Load.High)
+			f.Supplies[i].Sustained = n.of(float64(s.Load.High))
 		}
 		if s.Rating.Known {
-			f.Supplies[i].Rating = number(s.Rating.Value)
+			f.Supplies[i].Rating = n.of(float64(s.Rating.Value))
 		}
 		if share, known := s.Share(); known {
-			f.Supplies[i].Share = number(share)
+			f.Supplies[i].Share = n.of(float64(share))
 		}
 	}
-	if i := n.CardSupply(); i >= 0 {
+	if i := net.CardSupply(); i >= 0 {
 		f.Sustained, f.SupplyShare = f.Supplies[i].Sustained, f.Supplies[i].Share
 	}
 }

@@ -14,11 +14,11 @@ func over[T ~float64](load, limit T) bool {
 // atLeast words a load that is not known exactly by its sure end.
 type atLeast Watts
 
-func (load atLeast) String() string {
+func (load atLeast) Append(text []byte) []byte {
 	if load.Low == load.High {
-		return load.High.String()
+		return load.High.Append(text)
 	}
-	return "at least " + load.Low.String()
+	return load.Low.Append(append(text, "at least "...))
 }
 
 // needCard names the facts without which the card's load is open.

@@ -100,7 +100,12 @@ func (d Decibel) Append(text []byte) []byte {
 func (l Millimetre) Inches() string { return Trim(float64(l)/MillimetrePerInch, 2) + " in" }
 
 // Trim prints v with at most places decimals and no trailing zeros.
-func Trim(v float64, places int) string { return string(appendTrimmed(nil, v, places, "")) }
+func Trim(v float64, places int) string { return string(AppendTrim(nil, v, places)) }
+
+// AppendTrim prints as Trim does, behind what is there already.
+func AppendTrim(text []byte, v float64, places int) []byte {
+	return appendTrimmed(text, v, places, "")
+}
 
 // appendTrimmed prints v as Trim does, with something behind it.
 func appendTrimmed(text []byte, v float64, places int, behind string) []byte {
@@ -260,7 +265,7 @@ func Round[T ~float64](v T, digits int) T {
 	if v == 0 || math.IsInf(float64(v), 0) || math.IsNaN(float64(v)) {
 		return v
 	}
-	scale := math.Pow(10, float64(digits-1)-math.Floor(math.Log10(math.Abs(float64(v)))))
+	scale := math.Pow10(digits - 1 - int(math.Floor(math.Log10(math.Abs(float64(v))))))
 	if rounded := math.Round(float64(v)*scale) / scale; !math.IsNaN(rounded) && !math.IsInf(rounded, 0) {
 		return T(rounded)
 	}
