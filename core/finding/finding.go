@@ -111,8 +111,8 @@ type Finding struct {
 	Step         bool     `json:"-"`                     // as its rule
 }
 
-// List gathers findings. A silent list leaves the sentences out, for searches
-// that only ask which rules fire.
+// List gathers findings. A silent list leaves out the sentences and the rules that
+// only ever say a note, for searches that ask what speaks against a rig.
 type List struct {
 	Silent   bool
 	Findings []Finding
@@ -242,6 +242,8 @@ func (t Table[S]) Rules() []Rule {
 // Judge adds what the rules say about the subject.
 func (t Table[S]) Judge(subject S, out *List) {
 	for i := range t {
-		t[i].Judge(&t[i].Rule, subject, out)
+		if !out.Silent || t[i].Levels != "note" {
+			t[i].Judge(&t[i].Rule, subject, out)
+		}
 	}
 }

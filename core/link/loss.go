@@ -311,8 +311,6 @@ func (p *Plan) runs(row *reference.Generation, s *rig.Stage) (ends decibels) {
 func (p *Plan) run(row *reference.Generation, s *rig.Stage, line *reference.Line, length units.Millimetre) units.Decibel {
 	loss := line.Loss(row.Generation, length)
 	switch line.Line {
-	case rig.LineFlat:
-		loss += units.Decibel(2 * math.Pow(float64(row.Nyquist)/4, 1.6) * float64(length) / 250)
 	case rig.LineVideo:
 		loss += p.ref.Penalty("video-cable").At(row.Generation)
 	case rig.LineTwinax:

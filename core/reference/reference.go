@@ -103,11 +103,15 @@ func (l *Line) Loss(gen int, length units.Millimetre) units.Decibel {
 	return l.per[gen] * units.Decibel(length)
 }
 
-// perMillimetre is the loss at a frequency: a·√f + b·f.
+// perMillimetre is the loss at a frequency: a·√f + b·f, and of a flat ribbon
+// 2·(f/4)^1.6 for each quarter of a metre more.
 func (l *Line) perMillimetre(f units.Gigahertz) units.Decibel {
 	per := units.Decibel(l.Root*math.Sqrt(float64(f)) + l.Linear*float64(f))
 	if l.Unit == "dB/m" {
 		per /= 1000
+	}
+	if l.Line == rig.LineFlat {
+		per += units.Decibel(2 * math.Pow(float64(f)/4, 1.6) / 250)
 	}
 	return per
 }
