@@ -122,6 +122,10 @@ func (n *Network) join() {
 	n.eachEnd(func(_ int, e *EndLoad) {
 		e.plugMap = n.readPlug(e)
 		e.socketMap = n.readSocket(e)
+		if pair := n.pair(e); pair.Mapped {
+			e.v33, e.turnOn = crossingOf(pair.V33), crossingOf(pair.TurnOn)
+			return
+		}
 		e.v33, e.turnOn = e.through("+3.3"), e.through("turn-on")
 	})
 	n.eachEnd(func(_ int, e *EndLoad) { n.wiredContacts(e) })
@@ -344,6 +348,13 @@ func (c crossing) keeps(sure, may supplySet) (supplySet, supplySet) {
 	default:
 		return 0, 0
 	}
+}
+
+func crossingOf(passes bool) crossing {
+	if passes {
+		return crosses
+	}
+	return stops
 }
 
 // through tells whether a line passes a pair: where both sides have the pin, perhaps

@@ -1,6 +1,8 @@
 package reference
 
 import (
+	"slices"
+
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -35,6 +37,9 @@ type Pair struct {
 	Listed  bool // the table says what it carries: neither half has to
 	Carries Capacity
 	By      *Connector // the half that decides what it carries
+	// Mapped says that the table has the pins of both halves; V33 and TurnOn, that both
+	// have those.
+	Mapped, V33, TurnOn bool
 }
 
 // Mating is how a plug of one kind enters a socket of another: for each pin of
@@ -112,6 +117,9 @@ func (t *Tables) pair(plug, socket *Connector) Pair {
 			p.Mating, p.Enters = m, true
 		}
 	}
+	p.Mapped = len(plug.Pins) > 0 && len(socket.Pins) > 0
+	both := func(pin string) bool { return slices.Contains(plug.Pins, pin) && slices.Contains(socket.Pins, pin) }
+	p.V33, p.TurnOn = both("+3.3"), both("turn-on")
 	if p.Enters && !plug.Stated && !socket.Stated {
 		p.Listed, p.By = true, plug
 		if s := socket; s.Live() < plug.Live() || s.Live() == plug.Live() && s.Rating < plug.Rating {
