@@ -20,12 +20,13 @@ type Recorder struct {
 	running bool
 	ended   string        // why it ended, where not by a person
 	more    chan struct{} // closed when there is more to read
+	done    chan struct{} // closed at the end
 	meter   *WallMeter
 }
 
 // Record starts to keep what the meter shows, until Stop, an error, or ctx is done.
 func Record(ctx context.Context, m *WallMeter) *Recorder {
-	r := &Recorder{tally: meter.TallyAt(units.Second(Pace.Seconds())), running: true, load: Loads[0], more: make(chan struct{}), meter: m}
+	r := &Recorder{tally: meter.TallyAt(units.Second(Pace.Seconds())), running: true, load: Loads[0], more: make(chan struct{}), done: make(chan struct{}), meter: m}
 	stop := context.AfterFunc(ctx, func() { r.end("") })
 	go func() {
 		defer stop()
@@ -77,7 +78,11 @@ func (r *Recorder) end(why string) {
 	r.running, r.ended = false, why
 	_ = r.meter.Close()
 	r.wake()
+	close(r.done)
 }
+
+// Done is closed at the end of a recording that was begun with Record.
+func (r *Recorder) Done() <-chan struct{} { return r.done }
 
 // Stop ends the recording.
 func (r *Recorder) Stop() { r.end("") }

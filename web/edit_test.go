@@ -212,3 +212,14 @@ func TestSearchFindsByWordsOfNameAndFigures(t *testing.T) {
 	_, found = c.get("/rigs/1/parts?q=zeppelin")
 	assert.Contains(t, found, "Enter it by hand")
 }
+
+// TestFormsOfTheRoute: what is claimed beyond a form stands beside what it carries.
+func TestFormsOfTheRoute(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	_, page := c.get("/rigs/1/route")
+	assert.Regexp(t, `(?s)M\.2 key M</th><td>x4, Gen.6</td>.*?m2-a: x4 Gen.3`, page)
+	assert.NotContains(t, page, "said to be")
+	_, page = c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "path", "/route/stages/1/generation", "value", "5")
+	assert.Regexp(t, `(?s)OCuLink</th>.*?<b class="no">[^<]*: said to be Gen.5</b>`, page)
+}

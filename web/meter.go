@@ -4,7 +4,6 @@ import (
 	"bufio"
 	"bytes"
 	"context"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -25,46 +24,149 @@ import (
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/instruments"
+	"kolvan/store"
 )
 
-// meters are the recordings at the wall, one for each rig, while Kolvan runs.
+// meters are the recordings at the wall, one for each rig. They are kept in the data
+// file when they end, and while they go on from time to time.
 type meters struct {
 	addr    string // of the meter; "" without one
+	store   *store.Store
 	mu      sync.Mutex
 	of      map[int64]*instruments.Recorder
 	running context.Context
 	end     context.CancelFunc
+	keeping sync.WaitGroup
 }
 
-func newMeters(addr string) *meters {
+func newMeters(addr string, s *store.Store) *meters {
 	ctx, end := context.WithCancel(context.Background())
-	return &meters{addr: addr, of: map[int64]*instruments.Recorder{}, running: ctx, end: end}
+	return &meters{addr: addr, store: s, of: map[int64]*instruments.Recorder{}, running: ctx, end: end}
 }
 
-func (m *meters) recorder(id int64) *instruments.Recorder {
-	m.mu.Lock()
-	defer m.mu.Unlock()
-	return m.of[id]
+// close ends all recordings and waits until they are kept.
+func (m *meters) close() {
+	m.end()
+	m.keeping.Wait()
 }
 
-// mostRecordings are kept at a time; whole days of them would fill the memory.
-const mostRecordings = 16
-
-func (m *meters) take(id int64, r *instruments.Recorder) error {
+// recorder is what records a rig, or holds what was kept of it; nil without one.
+func (m *meters) recorder(ctx context.Context, id int64) (*instruments.Recorder, error) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	if old := m.of[id]; old != nil {
-		old.Stop()
-	} else if len(m.of) >= mostRecordings {
-		return fiber.NewError(fiber.StatusConflict, fmt.Sprintf("There are recordings of %d rigs; throw one away first.", mostRecordings))
+	if rec := m.of[id]; rec != nil {
+		return rec, nil
+	}
+	table, err := m.store.Recording(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	record, err := meter.Read(bytes.NewReader(table), "")
+	if err != nil {
+		return nil, fmt.Errorf("reading the recording of rig %d: %w", id, err)
+	}
+	m.put(id, instruments.Hold(record))
+	return m.of[id], nil
+}
+
+// mostHeld are held in memory at a time: whole days of them would fill it.
+const mostHeld = 16
+
+// put holds a recording, in the place of one that has ended and is kept.
+func (m *meters) put(id int64, r *instruments.Recorder) {
+	for other, rec := range m.of {
+		if len(m.of) >= mostHeld && !rec.State().Running {
+			delete(m.of, other)
+		}
 	}
 	m.of[id] = r
+}
+
+// record begins to record a rig.
+func (m *meters) record(id int64, from *instruments.WallMeter) error {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	running := 0
+	for other, rec := range m.of {
+		if other != id && rec.State().Running {
+			running++
+		}
+	}
+	if running >= mostHeld {
+		return fiber.NewError(fiber.StatusConflict, fmt.Sprintf("%d rigs are being recorded; stop one first.", running))
+	}
+	m.stop(id)
+	rec := instruments.Record(m.running, from)
+	m.put(id, rec)
+	m.keeping.Go(func() { m.keepOn(id, rec) })
 	return nil
 }
 
-func (m *meters) drop(id int64) {
+// keepEvery is how often a recording is kept while it goes on: what a fault of the
+// machine may cost.
+const keepEvery = time.Minute
+
+func (m *meters) keepOn(id int64, rec *instruments.Recorder) {
+	again := time.NewTicker(keepEvery)
+	defer again.Stop()
+	for going := true; going; {
+		select {
+		case <-rec.Done():
+			going = false
+		case <-again.C:
+		}
+		if err := m.keepSoFar(id, rec); err != nil {
+			slog.Error("a recording at the wall is not kept", "rig", id, "err", err)
+		}
+	}
+}
+
+// keepSoFar keeps what a recording has, unless it was thrown away or made anew.
+func (m *meters) keepSoFar(id int64, rec *instruments.Recorder) error {
+	record := rec.Record()
 	m.mu.Lock()
 	defer m.mu.Unlock()
+	if m.of[id] != rec {
+		return nil
+	}
+	return m.keep(context.Background(), id, &record)
+}
+
+func (m *meters) keep(ctx context.Context, id int64, record *meter.Record) error {
+	if len(record.Samples) == 0 {
+		return nil
+	}
+	var table bytes.Buffer
+	if err := record.WriteCSV(&table); err != nil {
+		return err
+	}
+	return m.store.KeepRecording(ctx, id, table.Bytes())
+}
+
+// hold keeps what was read from a table.
+func (m *meters) hold(ctx context.Context, id int64, record *meter.Record) error {
+	if err := m.keep(ctx, id, record); err != nil {
+		return err
+	}
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	m.stop(id)
+	m.put(id, instruments.Hold(record))
+	return nil
+}
+
+// drop throws a recording away.
+func (m *meters) drop(ctx context.Context, id int64) error {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	m.stop(id)
+	return m.store.DropRecording(ctx, id)
+}
+
+func (m *meters) stop(id int64) {
 	if old := m.of[id]; old != nil {
 		old.Stop()
 	}
@@ -118,7 +220,11 @@ func (a *App) meterPageWith(c fiber.Ctx, fault string) error {
 	if v.Supply = supplyShown(c, report.Power); v.Supply < 0 {
 		v.Empty = "Add the supply whose plug the meter stands at: there is none in this rig yet."
 	} else {
-		a.fillMeter(v, l.rig, report.Power, a.meters.recorder(l.ID))
+		rec, err := a.meters.recorder(c.Context(), l.ID)
+		if err != nil {
+			return err
+		}
+		a.fillMeter(v, l.rig, report.Power, rec)
 	}
 	if c.Get("HX-Request") != "" {
 		return c.Render("meter_region", v)
@@ -276,7 +382,7 @@ func (a *App) startMeter(c fiber.Ctx) error {
 		slog.Warn("no wall meter", "err", err)
 		return a.meterPageWith(c, "The wall meter does not answer at "+a.meters.addr+". Is it on, and reached by this address?")
 	}
-	if err := a.meters.take(l.ID, instruments.Record(a.meters.running, m)); err != nil {
+	if err := a.meters.record(l.ID, m); err != nil {
 		return errors.Join(err, m.Close())
 	}
 	return a.meterPage(c)
@@ -310,7 +416,10 @@ func (a *App) tellMeter(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	rec := a.meters.recorder(l.ID)
+	rec, err := a.meters.recorder(c.Context(), l.ID)
+	if err != nil {
+		return err
+	}
 	if rec == nil || !rec.State().Running {
 		return a.meterPageWith(c, "Nothing is being recorded.")
 	}
@@ -340,7 +449,9 @@ func (a *App) dropMeter(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	a.meters.drop(l.ID)
+	if err := a.meters.drop(c.Context(), l.ID); err != nil {
+		return err
+	}
 	return a.meterPage(c)
 }
 
@@ -363,7 +474,7 @@ func (a *App) importMeter(c fiber.Ctx) error {
 	if err != nil {
 		return a.meterPageWith(c, clip(file.Filename, 80)+": "+err.Error()+".")
 	}
-	if err := a.meters.take(l.ID, instruments.Hold(record)); err != nil {
+	if err := a.meters.hold(c.Context(), l.ID, record); err != nil {
 		return err
 	}
 	return a.meterPage(c)
@@ -375,18 +486,18 @@ func (a *App) meterTable(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	rec := a.meters.recorder(l.ID)
+	rec, err := a.meters.recorder(c.Context(), l.ID)
+	if err != nil {
+		return err
+	}
 	if rec == nil {
 		return fiber.NewError(fiber.StatusNotFound, "Nothing was recorded for this rig.")
 	}
-	samples, _, _ := rec.From(0)
+	record := rec.Record()
 	var table bytes.Buffer
-	rows := csv.NewWriter(&table)
-	_ = rows.Write([]string{"time_s", "power_w"}) // a buffer takes all
-	for _, s := range samples {
-		_ = rows.Write([]string{strconv.FormatFloat(float64(s.At), 'f', -1, 64), strconv.FormatFloat(float64(s.Power), 'f', -1, 64)})
+	if err := record.WriteCSV(&table); err != nil {
+		return err
 	}
-	rows.Flush()
 	c.Attachment(l.rig.Name + " wall.csv")
 	c.Set(fiber.HeaderContentType, "text/csv; charset=utf-8")
 	return c.Send(table.Bytes())
@@ -422,7 +533,10 @@ func (a *App) liveMeter(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	rec := a.meters.recorder(l.ID)
+	rec, err := a.meters.recorder(c.Context(), l.ID)
+	if err != nil {
+		return err
+	}
 	if rec == nil {
 		return fiber.NewError(fiber.StatusNotFound, "Nothing is being recorded for this rig.")
 	}

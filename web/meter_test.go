@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"bytes"
 	"net"
 	"net/http"
 	"strings"
@@ -12,13 +13,14 @@ import (
 
 	"kolvan/core/meter"
 	"kolvan/instruments"
+	"kolvan/store"
 	"kolvan/web"
 )
 
 // TestTableOfAMeter: what a meter wrote is read, shown with its figures, given
 // back, and kept as a reading; a faulty one is refused by line and column.
 func TestTableOfAMeter(t *testing.T) {
-	app, _ := bench(t)
+	app, s := bench(t)
 	c := newClient(t, app)
 	status, page := c.upload("/rigs/1/meter/import", "table", map[string]string{"m.csv": "Zeit;W\n0;100\n"})
 	assert.Equal(t, http.StatusOK, status)
@@ -37,6 +39,11 @@ func TestTableOfAMeter(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 180, float64(record.Figures().Mean), 1e-9)
 
+	again, err := web.New(s, []string{host}, web.Instruments{}) // Kolvan is started anew
+	require.NoError(t, err)
+	_, kept := newClient(t, again).get("/rigs/1/meter.csv")
+	assert.Equal(t, given, kept)
+
 	status, _ = c.post("/rigs/1/meter/take", "supply", "1", "reading", "180")
 	assert.Equal(t, http.StatusSeeOther, status)
 	_, page = c.get("/rigs/1/power?sel=/supplies/1")
@@ -49,6 +56,30 @@ func TestTableOfAMeter(t *testing.T) {
 	}
 	status, _ = c.post("/rigs/2/meter/start")
 	assert.Equal(t, http.StatusConflict, status, "no meter is set up")
+	status, _ = c.post("/rigs/1/meter/drop")
+	assert.Equal(t, http.StatusOK, status)
+	_, err = s.Recording(t.Context(), 1)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+}
+
+// TestRecordingIsKept: what a meter shows is kept when its recording ends, with
+// Kolvan too.
+func TestRecordingIsKept(t *testing.T) {
+	on, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer on.Close()
+	go func() { _ = instruments.ServeWallMeter(t.Context(), on) }()
+	app, s := benchWith(t, web.Instruments{Meter: on.Addr().String()})
+	c := newClient(t, app)
+	status, _ := c.post("/rigs/1/meter/start")
+	require.Equal(t, http.StatusOK, status)
+	time.Sleep(3 * instruments.Pace)
+	require.NoError(t, app.Shutdown())
+	table, err := s.Recording(t.Context(), 1)
+	require.NoError(t, err)
+	record, err := meter.Read(bytes.NewReader(table), "")
+	require.NoError(t, err)
+	assert.NotEmpty(t, record.Samples)
 }
 
 // TestWallMeterLive: the trace goes on by itself, the load changes it, a trip is

@@ -57,16 +57,17 @@ type region struct {
 	Load     string // the spike the power drawing is shown at
 	More     string // where more changes are tried than were; empty when all were
 
-	Route  *routeDrawing
-	Loss   *lossDrawing
-	Places *placesView
-	Power  *powerDrawing
-	Fit    *fitDrawing
-	Slots  []slotRow
-	Survey *survey
-	Brief  []briefQuestion
-	Sizing *form // how the supply is judged, in the power drawing
-	Sheet  *sheet
+	Route   *routeDrawing
+	Loss    *lossDrawing
+	Carried *carriedView
+	Places  *placesView
+	Power   *powerDrawing
+	Fit     *fitDrawing
+	Slots   []slotRow
+	Survey  *survey
+	Brief   []briefQuestion
+	Sizing  *form // how the supply is judged, in the power drawing
+	Sheet   *sheet
 }
 
 type figure struct{ Value, Label string }
@@ -368,6 +369,7 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 	case "route":
 		v.Route = drawRoute(r, report, v.Sel, v.Inches)
 		v.Loss = drawLoss(report, v.Sel)
+		v.Carried = carriedBy(r, report, a.ref)
 		v.Figures = routeFigures(report)
 	case "power":
 		v.Power = drawPower(r, report, v.Sel)

@@ -90,12 +90,12 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter), probe: at.Probe}
+	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), probe: at.Probe}
 	a.App = fiber.New(fiber.Config{
 		AppName: "Kolvan", Views: views, BodyLimit: maxBody, ErrorHandler: a.failed,
 		ReadTimeout: 15 * time.Second, WriteTimeout: 15 * time.Second, IdleTimeout: time.Minute,
 	})
-	a.Hooks().OnPreShutdown(func() error { a.meters.end(); return nil })
+	a.Hooks().OnPreShutdown(func() error { a.meters.close(); return nil })
 	a.guard(hosts)
 	return a, a.routes(hosts)
 }

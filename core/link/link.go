@@ -134,12 +134,12 @@ func (p *Plan) bound(slot *rig.Slot) {
 		most := carries{lanes: 16, gen: len(p.ref.Generations)}
 		switch {
 		case i == 0:
-			most = most.and(bodyCarries(slot.Form, slot.Key, slot.Body()))
+			most = most.and(p.carried(&slot.Form, &slot.Key, slot.Body()))
 		case i == len(p.Elements)-1:
 			most.lanes = min(most.lanes, p.rig.Card.EdgeLength().Or(most.lanes))
 		default:
 			s := &p.rig.Route.Stages[i-1]
-			most = most.and(bodyCarries(s.Plug.Form, s.Plug.Key, s.Plug.Lanes)).and(bodyCarries(s.Socket.Form, s.Socket.Key, s.Socket.Lanes))
+			most = most.and(p.carried(&s.Plug.Form, &s.Plug.Key, s.Plug.Lanes)).and(p.carried(&s.Socket.Form, &s.Socket.Key, s.Socket.Lanes))
 			if beside := s.Parallel.Or(1); beside > 1 {
 				most.lanes = p.sideBySide(slot, most.lanes, beside)
 			}
@@ -179,28 +179,17 @@ func (c carries) and(o carries) carries {
 	return carries{min(c.lanes, o.lanes), min(c.gen, o.gen)}
 }
 
-// bodyCarries is what a form can carry (reference, section 2).
-func bodyCarries(form rig.Fact[rig.Form], key rig.Fact[rig.Key], body rig.Fact[int]) carries {
-	most := carries{16, 6}
-	switch form.Value {
-	case rig.M2:
-		most.lanes = 4
-		switch key.Value {
-		case "B", "B+M":
-			most.lanes = 2
-		case "E", "A", "A+E":
-			most.lanes = 1
-		}
-	case rig.MiniPCIe:
-		most = carries{1, 2}
-	case rig.OCuLink:
-		most = carries{min(8, body.Or(8)), 4}
-	case rig.Video:
-		most = carries{2, 3}
-	case rig.CardSlot:
-		most.lanes = body.Or(16)
+// carried is what a form can carry (reference, section 2).
+func (p *Plan) carried(form *rig.Fact[rig.Form], key *rig.Fact[rig.Key], body rig.Fact[int]) carries {
+	row := p.ref.Form(form.Value, key.Value)
+	switch {
+	case row == nil:
+		return carries{16, len(p.ref.Generations)}
+	case row.Body:
+		return carries{min(row.Lanes, body.Or(row.Lanes)), row.Gen}
+	default:
+		return carries{row.Lanes, row.Gen}
 	}
-	return most
 }
 
 // sideBySide is what cables beside one another carry: all of them together, but no

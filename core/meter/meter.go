@@ -3,7 +3,11 @@
 package meter
 
 import (
+	"encoding/csv"
+	"fmt"
+	"io"
 	"slices"
+	"strconv"
 
 	"kolvan/core/units"
 )
@@ -145,4 +149,20 @@ func (r *Record) pace() units.Second {
 	}
 	slices.Sort(steps)
 	return steps[len(steps)/2]
+}
+
+// WriteCSV writes the samples as a table of seconds and watts, which Read takes.
+func (r *Record) WriteCSV(to io.Writer) error {
+	rows := csv.NewWriter(to)
+	figure := func(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+	if err := rows.Write([]string{"time_s", "power_w"}); err != nil {
+		return fmt.Errorf("writing the table: %w", err)
+	}
+	for _, s := range r.Samples {
+		if err := rows.Write([]string{figure(float64(s.At)), figure(float64(s.Power))}); err != nil {
+			return fmt.Errorf("writing the table: %w", err)
+		}
+	}
+	rows.Flush()
+	return rows.Error()
 }

@@ -10,6 +10,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"slices"
 
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -51,6 +52,17 @@ type TunnelRow struct {
 type SlotRow struct {
 	Lanes int        `json:"lanes"`
 	Power units.Watt `json:"power_w"`
+	Origin
+}
+
+// FormRow is what a form, with one of these keys, can carry at most.
+type FormRow struct {
+	Name  string    `json:"name"`
+	Form  rig.Form  `json:"form"`
+	Keys  []rig.Key `json:"keys"`
+	Lanes int       `json:"lanes"`
+	Body  bool      `json:"body"` // its own length tells the lanes, up to so many
+	Gen   int       `json:"generation"`
 	Origin
 }
 
@@ -175,6 +187,7 @@ type Tables struct {
 	Connectors  []Connector
 	Matings     []Mating
 	Slots       []SlotRow
+	Forms       []FormRow
 	Wires       []Wire
 	Spikes      []Spike
 	Efficiency  []Efficiency
@@ -237,7 +250,7 @@ func Load() (*Tables, error) {
 	t := &Tables{}
 	for name, into := range map[string]any{
 		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
-		"matings": &t.Matings, "slots": &t.Slots, "planning": &t.Planning,
+		"matings": &t.Matings, "slots": &t.Slots, "forms": &t.Forms, "planning": &t.Planning,
 		"wires": &t.Wires, "spikes": &t.Spikes, "efficiency": &t.Efficiency, "times": &t.Times,
 		"lines": &t.Lines, "joints": &t.Joints, "penalties": &t.Penalties,
 	} {
@@ -347,6 +360,21 @@ func (t *Tables) SlotPower(lanes int) (units.Watt, bool) {
 		}
 	}
 	return 0, false
+}
+
+// Form returns the row of a form with a key, the first of the form while the key is
+// not known; nil for a form that bounds nothing.
+func (t *Tables) Form(form rig.Form, key rig.Key) (row *FormRow) {
+	for i := range t.Forms {
+		switch f := &t.Forms[i]; {
+		case f.Form != form:
+		case slices.Contains(f.Keys, key):
+			return f
+		case row == nil:
+			row = f
+		}
+	}
+	return row
 }
 
 // Line returns the row of a line.

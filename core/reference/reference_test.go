@@ -37,6 +37,10 @@ func TestEveryRowHasItsTrustAndSource(t *testing.T) {
 	for _, r := range ref.Spikes {
 		origins = append(origins, r.Origin)
 	}
+	for _, r := range ref.Forms {
+		origins = append(origins, r.Origin)
+		assert.NotEmpty(t, r.Name)
+	}
 	for _, o := range origins {
 		assert.Contains(t, []Trust{"S", "T", "P"}, o.Trust)
 		assert.NotEmpty(t, o.Source)
