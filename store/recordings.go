@@ -23,7 +23,7 @@ func (s *Store) KeepRecording(ctx context.Context, rig int64, table []byte) erro
 	if err := pack.Close(); err != nil {
 		return fmt.Errorf("packing the recording: %w", err)
 	}
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.inTx(ctx, func(tx *transaction) error {
 		_, err := tx.ExecContext(ctx, "INSERT OR REPLACE INTO recordings (thing, packed, sum) VALUES (?, ?, ?)", rig, packed.Bytes(), sumOfTable(packed.Bytes()))
 		if err != nil {
 			return fmt.Errorf("keeping the recording: %w", err)
@@ -63,7 +63,7 @@ func (s *Store) Recording(ctx context.Context, rig int64) ([]byte, error) {
 
 // DropRecording throws the recording of a rig away; none is none.
 func (s *Store) DropRecording(ctx context.Context, rig int64) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.inTx(ctx, func(tx *transaction) error {
 		_, err := tx.ExecContext(ctx, "DELETE FROM recordings WHERE thing = ?", rig)
 		return err
 	})

@@ -24,8 +24,8 @@ import (
 
 // Store is an open data file.
 type Store struct {
-	write    *sql.DB // one connection: one writer; nil in a file that can only be read
-	read     *sql.DB
+	write    *prepared // one connection: one writer; nil in a file that can only be read
+	read     *prepared
 	path     string
 	identity Identity
 
@@ -106,7 +106,7 @@ func openWith(ctx context.Context, path string, mode Mode, steps fs.FS) (*Store,
 // abandon lets go of what a failed opening had taken, and of a file it made.
 func (s *Store) abandon(made bool) error {
 	var errs []error
-	for _, db := range []*sql.DB{s.read, s.write} {
+	for _, db := range []*prepared{s.read, s.write} {
 		if db != nil {
 			errs = append(errs, db.Close())
 		}
@@ -134,7 +134,7 @@ func (s *Store) openToWrite(ctx context.Context, missing bool, steps fs.FS) (err
 	if err := s.watch.writing(); err != nil {
 		return err
 	}
-	if s.write, err = sql.Open("sqlite", dsn(s.path, "_txlock=immediate&"+pragmas)); err != nil {
+	if s.write, err = connect(dsn(s.path, "_txlock=immediate&"+pragmas)); err != nil {
 		return err
 	}
 	s.write.SetMaxOpenConns(1)
@@ -160,7 +160,7 @@ func (s *Store) openToRead(ctx context.Context, steps fs.FS) error {
 	if err := s.openReaders(dsn(s.path, parameters)); err != nil {
 		return err
 	}
-	version, newest, err := versions(ctx, s.read, steps)
+	version, newest, err := versions(ctx, s.read.DB, steps)
 	if err == nil && version != newest {
 		err = unavailable(nil, "%s is of another version of Kolvan and read-only, so it cannot be brought up to date; let it be written, or work on a copy", s.path)
 	}
@@ -174,7 +174,7 @@ func (s *Store) openToRead(ctx context.Context, steps fs.FS) error {
 }
 
 func (s *Store) openReaders(name string) (err error) {
-	if s.read, err = sql.Open("sqlite", name); err != nil {
+	if s.read, err = connect(name); err != nil {
 		return err
 	}
 	s.read.SetMaxOpenConns(readers)
@@ -263,7 +263,7 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 	if _, err := os.Lstat(path); err == nil {
 		return unavailable(fs.ErrExist, "%s is there already; a backup goes over nothing", path)
 	}
-	return s.copyTo(ctx, s.read, path)
+	return s.copyTo(ctx, s.read.DB, path)
 }
 
 func (s *Store) copyTo(ctx context.Context, db *sql.DB, path string) error {
@@ -292,7 +292,7 @@ func (s *Store) ready() error {
 }
 
 // inTx runs one writing transaction.
-func (s *Store) inTx(ctx context.Context, do func(*sql.Tx) error) error {
+func (s *Store) inTx(ctx context.Context, do func(*transaction) error) error {
 	if s.ReadOnly() {
 		return unavailable(nil, "%s is read-only: it can be looked at, and nothing can be changed", s.path)
 	}
@@ -301,7 +301,7 @@ func (s *Store) inTx(ctx context.Context, do func(*sql.Tx) error) error {
 	if err := s.watch.check(); err != nil {
 		return err
 	}
-	tx, err := s.write.BeginTx(ctx, nil)
+	tx, err := s.write.begin(ctx)
 	if err != nil {
 		return s.explain(fmt.Errorf("beginning to write: %w", err))
 	}

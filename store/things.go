@@ -174,7 +174,7 @@ type New struct {
 
 // CreateAll puts things there, all of them or none, and returns their ids.
 func (s *Store) CreateAll(ctx context.Context, things []New) (ids []int64, err error) {
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.inTx(ctx, func(tx *transaction) error {
 		for _, n := range things {
 			made, err := tx.ExecContext(ctx, "INSERT INTO things (kind, name, head) VALUES (?, ?, 0)", n.Kind, n.Name)
 			if err != nil {
@@ -194,19 +194,26 @@ func (s *Store) CreateAll(ctx context.Context, things []New) (ids []int64, err e
 	return ids, err
 }
 
-// addRevision appends a revision, fills in its id and number, and makes it the
-// head of its thing. Revisions are numbered by the time in microseconds, so that
-// a number never comes again after a restore.
-func addRevision(ctx context.Context, tx *sql.Tx, h *Head, parent sql.NullInt64, name string) error {
-	err := tx.QueryRowContext(ctx, `
+// The queries of an edit.
+const (
+	baseQuery = "SELECT head, kind FROM things WHERE id = ? AND deleted_at IS NULL"
+	addQuery  = `
 		INSERT INTO revisions (id, thing, parent, number, label, doc, name, sum)
 		SELECT MAX((SELECT COALESCE(MAX(id), 0) + 1 FROM revisions), CAST(unixepoch('subsec') * 1000000 AS INTEGER)),
 		       ?1, ?2, COALESCE(MAX(number), 0) + 1, ?3, ?4, ?5, ?6 FROM revisions WHERE thing = ?1
-		RETURNING id, number`, h.ID, parent, h.Label, string(h.Doc), name, sumOf(h.Label, h.Doc)).Scan(&h.Revision, &h.Number)
+		RETURNING id, number`
+	headQuery = "UPDATE things SET head = ?, name = ? WHERE id = ?"
+)
+
+// addRevision appends a revision, fills in its id and number, and makes it the
+// head of its thing. Revisions are numbered by the time in microseconds, so that
+// a number never comes again after a restore.
+func addRevision(ctx context.Context, tx *transaction, h *Head, parent sql.NullInt64, name string) error {
+	err := tx.QueryRowContext(ctx, addQuery, h.ID, parent, h.Label, string(h.Doc), name, sumOf(h.Label, h.Doc)).Scan(&h.Revision, &h.Number)
 	if err != nil {
 		return fmt.Errorf("adding a revision: %w", err)
 	}
-	_, err = tx.ExecContext(ctx, "UPDATE things SET head = ?, name = ? WHERE id = ?", h.Revision, name, h.ID)
+	_, err = tx.ExecContext(ctx, headQuery, h.Revision, name, h.ID)
 	return err
 }
 
@@ -246,7 +253,7 @@ func (s *Store) Revision(ctx context.Context, id, revision int64) ([]byte, error
 // since.
 func (s *Store) Write(ctx context.Context, id, base int64, name string, doc []byte, label string) (Head, error) {
 	h := Head{ID: id, Label: label, Doc: doc, CanUndo: true}
-	err := s.inTx(ctx, func(tx *sql.Tx) error {
+	err := s.inTx(ctx, func(tx *transaction) error {
 		kind, err := check(ctx, tx, id, base)
 		if err != nil {
 			return err
@@ -258,9 +265,9 @@ func (s *Store) Write(ctx context.Context, id, base int64, name string, doc []by
 }
 
 // check holds the base revision against the head.
-func check(ctx context.Context, tx *sql.Tx, id, base int64) (kind string, err error) {
+func check(ctx context.Context, tx *transaction, id, base int64) (kind string, err error) {
 	var head int64
-	err = tx.QueryRowContext(ctx, "SELECT head, kind FROM things WHERE id = ? AND deleted_at IS NULL", id).Scan(&head, &kind)
+	err = tx.QueryRowContext(ctx, baseQuery, id).Scan(&head, &kind)
 	if err != nil {
 		return "", orNotFound(err)
 	}
@@ -281,7 +288,7 @@ func (s *Store) Redo(ctx context.Context, id, base int64) error {
 }
 
 func (s *Store) move(ctx context.Context, id, base int64, query string) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.inTx(ctx, func(tx *transaction) error {
 		if _, err := check(ctx, tx, id, base); err != nil {
 			return err
 		}
@@ -297,21 +304,21 @@ func (s *Store) move(ctx context.Context, id, base int64, query string) error {
 }
 
 // show makes a revision the head, if it is what was kept.
-func show(ctx context.Context, tx *sql.Tx, id, revision int64) error {
+func show(ctx context.Context, tx *transaction, id, revision int64) error {
 	var name, label, sum string
 	var doc []byte
 	err := tx.QueryRowContext(ctx, "SELECT name, label, doc, sum FROM revisions WHERE id = ?", revision).Scan(&name, &label, &doc, &sum)
 	if err := verdict(id, revision, label, sum, doc, err); err != nil {
 		return err
 	}
-	_, err = tx.ExecContext(ctx, "UPDATE things SET head = ?, name = ? WHERE id = ?", revision, name, id)
+	_, err = tx.ExecContext(ctx, headQuery, revision, name, id)
 	return err
 }
 
 // Recover shows the newest revision before the head that is what was kept and
 // that readable takes. The error is ErrNothing when there is none.
 func (s *Store) Recover(ctx context.Context, id int64, readable func(doc []byte) bool) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.inTx(ctx, func(tx *transaction) error {
 		var at sql.NullInt64
 		if err := tx.QueryRowContext(ctx, "SELECT head FROM things WHERE id = ?", id).Scan(&at); err != nil {
 			return orNotFound(err)
@@ -335,7 +342,7 @@ func (s *Store) Recover(ctx context.Context, id int64, readable func(doc []byte)
 
 // before is the revision that one was made from; where even that cannot be read,
 // the one with the next lower number.
-func before(ctx context.Context, tx *sql.Tx, id, revision int64) (at sql.NullInt64) {
+func before(ctx context.Context, tx *transaction, id, revision int64) (at sql.NullInt64) {
 	err := tx.QueryRowContext(ctx, "SELECT parent FROM revisions WHERE id = ?", revision).Scan(&at)
 	if err != nil || !at.Valid || at.Int64 >= revision {
 		at = sql.NullInt64{}
@@ -346,7 +353,7 @@ func before(ctx context.Context, tx *sql.Tx, id, revision int64) (at sql.NullInt
 
 // SetDeleted takes a thing away or puts it back.
 func (s *Store) SetDeleted(ctx context.Context, id int64, deleted bool) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.inTx(ctx, func(tx *transaction) error {
 		done, err := tx.ExecContext(ctx, "UPDATE things SET deleted_at = CASE WHEN ? THEN strftime('%Y-%m-%dT%H:%M:%fZ', 'now') END WHERE id = ?", deleted, id)
 		if err != nil {
 			return fmt.Errorf("deleting or restoring: %w", err)

@@ -106,7 +106,12 @@ func engine() (*html.Engine, error) {
 		return nil, err
 	}
 	views := html.NewFileSystem(http.FS(sub), ".html")
+	kept, err := newFragments(views)
+	if err != nil {
+		return nil, err
+	}
 	views.AddFuncMap(functions)
+	views.AddFunc("fragment", kept.of)
 	if err := views.Load(); err != nil {
 		return nil, fmt.Errorf("loading templates: %w", err)
 	}
