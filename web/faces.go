@@ -17,27 +17,29 @@ import (
 type joint struct {
 	Title string
 	Faces []face
-	Says  string // what touches what it must not
-	Flows string // what each contact carries, and gives back
+	Drawn *facesDrawing // of a connector of the table
+	Says  string        // what touches what it must not
+	Flows string        // what each contact carries, and gives back
 }
 
-// face is one side of a joint: rows of pins, the latch above the first.
+// face is one side of a joint: rows of pins, the one beside the latch first.
 type face struct {
 	Title string
 	Rows  [][]pin
-	Latch bool
+	Shell string // its outline: latch, bevelled, l-key, round; "" for a plain box
 	Many  bool   // pins in a row
 	Own   string // where the map of a proprietary plug is kept
 }
 
 type pin struct {
-	Number int
-	Name   string
-	Path   string // where a person enters what it carries; "" for a pin of the table
-	Class  string // the wire's colour in the trade
-	Chosen bool
-	Bad    bool // it meets what it must not
-	Open   bool // it meets nothing
+	Number  int
+	Name    string
+	Path    string // where a person enters what it carries; "" for a pin of the table
+	Class   string // the wire's colour in the trade
+	Chosen  bool
+	Touches int  // the pin on the other side; 0 for none
+	Bad     bool // it meets what it must not
+	Open    bool // it meets nothing
 }
 
 // wireClasses are the colours of the trade by what a pin carries.
@@ -108,6 +110,7 @@ func jointOf(r *rig.Rig, report *assess.Report, e *power.EndLoad, end rig.LeadEn
 		j.Faces = append(j.Faces, faceOf(report, "the socket, "+connectorWords(e.Socket), e.Socket, touched, false))
 	}
 	j.Faces = append(j.Faces, faceOf(report, "the plug in the hand, "+connectorWords(e.Plug), e.Plug, meets, true))
+	j.Drawn = drawFaces(j.Faces)
 	if bad > 0 {
 		j.Says = plural(bad, "contact") + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, and never join them."
 	}
@@ -167,14 +170,17 @@ func faceOf(report *assess.Report, title string, c rig.Connector, meets map[int]
 	f := face{Title: title}
 	names, first := report.Power.Pins(c), 0
 	rows := report.Power.Rows(c)
-	f.Latch = len(rows) > 1
+	f.Shell = report.Power.Shell(c)
 	for _, n := range rows {
 		f.Many = f.Many || n > manyPins
 		row := make([]pin, n)
 		for k := range row {
 			number := first + k + 1
 			contact, there := meets[number]
-			row[k] = pin{Number: number, Name: names[number-1], Class: wireClasses[names[number-1]], Bad: contact.Bad, Open: !there && len(meets) > 0}
+			row[k] = pin{Number: number, Name: names[number-1], Class: wireClasses[names[number-1]], Bad: contact.Bad, Touches: contact.Plug, Open: !there && len(meets) > 0}
+			if mirrored {
+				row[k].Touches = contact.Socket
+			}
 		}
 		if mirrored {
 			slices.Reverse(row)

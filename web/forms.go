@@ -265,9 +265,13 @@ func (f *field) choose(r *rig.Rig, n rig.Node, at string) {
 			options = append(options, units.Trim(v, 0))
 		}
 	}
-	if options == nil {
-		return
+	if options != nil {
+		f.offer(n, options)
 	}
+}
+
+// offer makes the field a list to choose one of.
+func (f *field) offer(n rig.Node, options []string) {
 	f.Input = "select"
 	if n.Spec.Kind != rig.Flag || n.Spec.Fact {
 		empty := f.Empty()

@@ -138,35 +138,29 @@ func homeOf(sel, shown string) string {
 	return shown
 }
 
+// view is all that the region of a station shows.
 func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*region, error) {
-	report := assess.Rig(l.rig, a.ref)
 	bins, err := a.anyBins(c)
 	if err != nil {
 		return nil, err
 	}
 	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
 	defer done()
-	if err := assess.Ask(ctx, &report, l.rig, a.ref); err != nil {
-		return nil, err
-	}
-	effort := assess.UsualEffort
-	if c.Query("effort") == "more" {
-		effort *= 20
-	}
-	if err := assess.Clear(ctx, &report, l.rig, a.ref, bins, effort); err != nil {
+	report, more, err := a.assessed(ctx, c, l.rig, bins)
+	if err != nil {
 		return nil, err
 	}
 	v := &region{ID: l.ID, Name: l.rig.Name, Rev: a.revisionOf(l.Revision), Number: l.Number, Label: l.Label, CanUndo: l.CanUndo, CanRedo: l.CanRedo,
 		Deleted: l.Deleted, Inches: inches(c), Station: station, Sel: sel, Trouble: t}
-	if report.Untried && effort == assess.UsualEffort {
+	if more {
 		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", l.ID, station, url.QueryEscape(sel))
 	}
 	v.Load, v.Held, v.Net = c.Query("load"), c.Query("held"), c.Query("net")
-	v.Stations = stations(l.rig, &report, station, v.Inches)
-	v.Verdict, v.Level = verdictWords(&report)
-	v.By = verdictOf(&report, l.rig, station)
-	v.Ask = questionViews(l.rig, &report, v, t)
-	if err := v.lead(a, c, l.rig, &report); err != nil {
+	v.Stations = stations(l.rig, report, station, v.Inches)
+	v.Verdict, v.Level = verdictWords(report)
+	v.By = verdictOf(report, l.rig, station)
+	v.Ask = questionViews(l.rig, report, v, t)
+	if err := v.lead(a, c, l.rig, report); err != nil {
 		return nil, err
 	}
 	if v.wantsWays() {
@@ -179,22 +173,43 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 		v.Start = nil
 		return v, nil
 	}
-	v.draw(a, l.rig, &report, bins)
-	if station == "power" && (sel == "" || sel == standard["power"]) {
-		if v.Choices, err = a.choices(ctx, l.rig, &report, bins); err != nil {
-			return nil, err
+	return v, v.work(ctx, a, l.rig, report, bins)
+}
+
+// assessed is the report with its questions and changes, and whether more changes
+// could be tried.
+func (a *App) assessed(ctx context.Context, c fiber.Ctx, r *rig.Rig, bins *assess.Bins) (*assess.Report, bool, error) {
+	report := assess.Rig(r, a.ref)
+	if err := assess.Ask(ctx, &report, r, a.ref); err != nil {
+		return nil, false, err
+	}
+	effort := assess.UsualEffort
+	if c.Query("effort") == "more" {
+		effort *= 20
+	}
+	err := assess.Clear(ctx, &report, r, a.ref, bins, effort)
+	return &report, report.Untried && effort == assess.UsualEffort, err
+}
+
+// work fills in what is worked on at the station: its drawing, what may be chosen
+// there, and the editor.
+func (v *region) work(ctx context.Context, a *App, r *rig.Rig, report *assess.Report, bins *assess.Bins) (err error) {
+	v.draw(a, r, report, bins)
+	if v.Station == "power" && (v.Sel == "" || v.Sel == standard["power"]) {
+		if v.Choices, err = a.choices(ctx, r, report, bins); err != nil {
+			return err
 		}
 	}
-	if station != "sheet" {
-		v.edit(a, l.rig, &report)
+	if v.Station != "sheet" {
+		v.edit(a, r, report)
 	}
-	if station == "route" && v.Sel == standard["route"] {
-		if v.Places, err = placesOf(l.rig, a.ref); err != nil {
-			return nil, err
+	if v.Station == "route" && v.Sel == standard["route"] {
+		if v.Places, err = placesOf(r, a.ref); err != nil {
+			return err
 		}
 	}
-	v.forms(l.rig, &report)
-	return v, nil
+	v.forms(r, report)
+	return nil
 }
 
 // lead fills in what leads on: the steps of a rig that is not whole yet, or a line

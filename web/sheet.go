@@ -26,6 +26,7 @@ type sheet struct {
 	Stages   [][]string
 	Supplies [][]string
 	Leads    [][]string
+	Plugs    []joint // of the leads' load ends, as one sees them
 	Fit      [][2]string
 	Open     []finding.Finding
 	Works    []string
@@ -111,6 +112,25 @@ func (s *sheet) power(r *rig.Rig, report *assess.Report) {
 	for i := range r.Leads {
 		load := &report.Power.Leads[i]
 		s.Leads = append(s.Leads, []string{r.Leads[i].Name, wireEnds(r.Leads[i].From), wireEnds(r.Leads[i].To), wattWords(load.Load), ampWords(load), words(r.Leads[i].Gauge)})
+		s.plugs(r, report, i)
+	}
+}
+
+// mostPlugs are drawn: a sheet is read at the bench.
+const mostPlugs = 12
+
+// plugs draws the ends of a lead that go into a part.
+func (s *sheet) plugs(r *rig.Rig, report *assess.Report, lead int) {
+	load := &report.Power.Leads[lead]
+	for j := range load.To {
+		end := r.Leads[lead].To[j]
+		if end.Part == "" || len(s.Plugs) >= mostPlugs {
+			continue
+		}
+		if one := jointOf(r, report, &load.To[j], end); one.Drawn != nil {
+			one.Title = upperFirst(r.Leads[lead].Name) + ", " + strings.TrimSpace(end.Part+" "+end.At)
+			s.Plugs = append(s.Plugs, one)
+		}
 	}
 }
 

@@ -212,8 +212,8 @@ func TestFacesOpenPinOnPin(t *testing.T) {
 	opened := joints(r, report, "/leads/1")
 	require.Len(t, opened, 2)
 	socket, plug := opened[0].Faces[0], opened[0].Faces[1]
-	assert.Equal(t, pin{Number: 1, Name: "+12", Class: "yellow", Bad: false, Open: false}, socket.Rows[1][0], "the first row is below")
-	assert.Equal(t, pin{Number: 5, Name: "GND", Class: "black", Bad: false, Open: false}, socket.Rows[0][0], "the latch is beside the last")
+	assert.Equal(t, pin{Number: 1, Name: "+12", Class: "yellow", Touches: 1}, socket.Rows[1][0], "the first row is below")
+	assert.Equal(t, pin{Number: 5, Name: "GND", Class: "black", Touches: 5}, socket.Rows[0][0], "the latch is beside the last")
 	assert.Equal(t, 4, plug.Rows[1][0].Number, "the plug is the mirror of its socket")
 	assert.Nil(t, joints(r, report, "/card"))
 
@@ -222,6 +222,14 @@ func TestFacesOpenPinOnPin(t *testing.T) {
 	wrong := joints(r, &again, "/leads/1")[0]
 	assert.Contains(t, wrong.Says, "6 contacts")
 	assert.True(t, wrong.Faces[0].Rows[1][0].Bad)
+	require.Len(t, wrong.Drawn.Joins, 8, "every contact is joined with the one it touches")
+	bad := 0
+	for _, j := range wrong.Drawn.Joins {
+		if j.Bad {
+			bad++
+		}
+	}
+	assert.Equal(t, 6, bad)
 }
 
 func tables(t *testing.T) *reference.Tables {

@@ -355,17 +355,6 @@ func (n *Network) supply(i int) {
 	s, load := &n.rig.Supplies[i], &n.Supplies[i]
 	load.Rating = s.Rating
 	var total flow
-	take := func(f flow, outlet int) {
-		total = total.plus(f)
-		load.Used = true
-		load.FeedsCard = load.FeedsCard || f.card.High > 0
-		if rail := railOf(s, outlet); rail >= 0 {
-			load.Rails[rail] = load.Rails[rail].Plus(f.live())
-		}
-		if rail := onlyRail(s, 3.3); rail >= 0 {
-			load.Rails[rail] = load.Rails[rail].Plus(f.v33)
-		}
-	}
 	hostByLead := false
 	for k := range n.Leads {
 		for j := range n.Leads[k].From {
@@ -373,7 +362,7 @@ func (n *Network) supply(i int) {
 			if e.port.kind != aSupply || e.port.part != i {
 				continue
 			}
-			take(n.demand(k).times(n.fromPart(k, j)), e.port.at)
+			total = total.plus(load.take(s, n.demand(k).times(n.fromPart(k, j)), e.port.at))
 			load.FeedsPlan = load.FeedsPlan || !n.hostOnly(k)
 			hostByLead = hostByLead || n.reaches(k, theHost)
 		}
@@ -381,12 +370,12 @@ func (n *Network) supply(i int) {
 	if n.rig.Host.Supply == s.Name && !hostByLead {
 		f := n.hostDraw()
 		load.FeedsPlan = load.FeedsPlan || f.card.High > 0
-		take(f, -1)
+		total = total.plus(load.take(s, f, -1))
 	}
 	for k := range n.rig.Route.Stages {
 		if n.rig.Route.Stages[k].Supply == s.Name && s.Name != "" {
 			load.FeedsPlan = true
-			take(n.stageDraw(k), -1)
+			total = total.plus(load.take(s, n.stageDraw(k), -1))
 		}
 	}
 	if total.v33.High > 0 { // 12 V and 3.3 V of the slot are not both at their worst
@@ -399,6 +388,19 @@ func (n *Network) supply(i int) {
 		load.Rails[rail] = load.Rails[rail].Most(load.Load)
 	}
 	n.meter(i)
+}
+
+// take puts what flows out of an outlet onto its rails.
+func (load *SupplyLoad) take(s *rig.Supply, f flow, outlet int) flow {
+	load.Used = true
+	load.FeedsCard = load.FeedsCard || f.card.High > 0
+	if rail := railOf(s, outlet); rail >= 0 {
+		load.Rails[rail] = load.Rails[rail].Plus(f.live())
+	}
+	if rail := onlyRail(s, 3.3); rail >= 0 {
+		load.Rails[rail] = load.Rails[rail].Plus(f.v33)
+	}
+	return f
 }
 
 // hostOnly reports a lead that ends at the host alone.

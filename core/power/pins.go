@@ -152,6 +152,15 @@ func (n *Network) Rows(c rig.Connector) []int {
 	}
 }
 
+// Shell is the outline of a connector's face: latch, bevelled, l-key, round; "" for a
+// plain box, or one that nobody knows.
+func (n *Network) Shell(c rig.Connector) string {
+	if row := n.row(c); row != nil {
+		return row.Shell
+	}
+	return ""
+}
+
 // clashes reports a pin that brings supply where it must not be, or ground to a
 // supply pin.
 func clashes(plug, socket string) bool {

@@ -19,6 +19,9 @@ type Connector struct {
 	OpenVoltage bool     `json:"open_voltage"`
 	Pins        []string `json:"pins"` // pin 1 first, facing the socket
 	Rows        []int    `json:"rows"` // pins in each row, the latch beside the last; none for one row
+	// Shell is its outline as one sees it: latch, bevelled, l-key, round; none for a
+	// plain box.
+	Shell string `json:"shell"`
 	Origin
 
 	place, live, grounds int
