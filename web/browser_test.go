@@ -298,7 +298,7 @@ func TestChangeInTheDrawing(t *testing.T) {
 	p.sees(".kept", "change")
 	p.click(".stations a", "Power")
 	p.find("a.band[aria-label='lead card lead']").MustEval(`() => this.dispatchEvent(new MouseEvent('click', {bubbles: true, cancelable: true}))`)
-	p.sees(".face", "GND")
+	p.sees(".faces-drawn", "GND")
 	p.click(".editor button", "^remove$")
 	p.sees(".finding.blocked", "Card plug A has no feed")
 

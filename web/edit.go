@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -76,8 +77,8 @@ func (a *App) changing(e edit) fiber.Handler {
 // file may not hold is refused there.
 func strictly[T any](thing any, decode func([]byte) (T, error)) ([]byte, error) {
 	doc, err := rig.Encode(thing)
-	if err != nil {
-		return nil, err
+	if err != nil { // what cannot be written is no text, and the field is to be named
+		return nil, cmp.Or(rig.ValidatePart(thing), err)
 	}
 	_, err = decode(doc)
 	return doc, err
