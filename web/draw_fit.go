@@ -3,7 +3,9 @@ package web
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
+	"strings"
 
 	"kolvan/core/assess"
 	"kolvan/core/fit"
@@ -34,6 +36,7 @@ type fitView struct {
 	Down       string // axis up or down the drawing
 	Up         bool   // the second axis grows upward
 	Boxes      []fitBox
+	Ways       []wayMark
 	Card       *fitBox
 	Gap        *gapMark
 }
@@ -42,6 +45,10 @@ type fitBox struct {
 	box
 	Name string
 }
+
+// wayMark is a cover on its way: where it ends, what it passes over, where it meets
+// something.
+type wayMark struct{ Path, Class string }
 
 type gapMark struct {
 	X1, Y1, X2, Y2 float64
@@ -145,6 +152,7 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel str
 	for i := range r.Chamber.Covers {
 		t := &r.Chamber.Covers[i]
 		d.thing(v, t.Name, "cover", rig.CoverPath(i), &t.At, &t.Size, sel)
+		d.way(v, t, report, rig.CoverPath(i))
 	}
 	if !report.Chamber.Placed {
 		return
@@ -177,6 +185,60 @@ func (d *fitDrawing) thing(v *fitView, name, class, sel string, at *rig.Place, s
 		f.write("", f.X+f.W/2, f.Y+f.H/2+4, 14, wrap(name, int(f.W/7), max(1, min(2, int(f.H/16))))...)
 	}
 	v.Boxes = append(v.Boxes, f)
+}
+
+// way draws what a cover does on its way, in the view that shows it.
+func (d *fitDrawing) way(v *fitView, cover *rig.Cover, report *assess.Report, at string) {
+	t, known := fit.WayOf(cover)
+	a, o := axisIndex(v.Across), axisIndex(v.Down)
+	switch {
+	case !known:
+	case t.Turn == 0 && (t.Axis == a || t.Axis == o):
+		end := d.rect(v, t.Open())
+		v.Ways = append(v.Ways, wayMark{fmt.Sprintf("M%.1f %.1fh%.1fv%.1fh%.1fz", end.X, end.Y, end.W, end.H, -end.W), "way"})
+	case t.Turn != 0 && t.Axis != a && t.Axis != o:
+		turn := math.Abs(float64(t.Turn))
+		v.Ways = append(v.Ways, wayMark{d.outline(v, t.Outline(turn)), "way"}, wayMark{d.arcs(v, &t, turn), "arc"})
+		for i := range report.Findings {
+			if f := &report.Findings[i]; f.Rule == "fit.lid" && f.Where == at && len(f.Numbers) == 2 {
+				v.Ways = append(v.Ways, wayMark{d.outline(v, t.Outline((f.Numbers[0].Value+f.Numbers[1].Value)/2)), "strikes"})
+			}
+		}
+	}
+}
+
+// point is where a point of the chamber stands in a view.
+func (d *fitDrawing) point(v *fitView, p fit.Vec) (x, y float64) {
+	a, o := axisIndex(v.Across), axisIndex(v.Down)
+	x, y = v.X+float64(p[a])*d.Scale, v.Y+float64(p[o])*d.Scale
+	if v.Up {
+		y = v.Y + v.H - float64(p[o])*d.Scale
+	}
+	return x, y
+}
+
+func (d *fitDrawing) outline(v *fitView, corners [4]fit.Vec) string {
+	path := ""
+	for i, c := range corners {
+		x, y := d.point(v, c)
+		path += fmt.Sprintf("%c%.1f %.1f", "MLLL"[i], x, y)
+	}
+	return path + "z"
+}
+
+// arcs are the ways of the four corners, drawn through a point every few degrees.
+func (d *fitDrawing) arcs(v *fitView, t *fit.Travel, turn float64) string {
+	var paths [4]string
+	const step = 4
+	for at := 0.0; ; at += step {
+		for i, c := range t.Outline(min(at, turn)) {
+			x, y := d.point(v, c)
+			paths[i] += fmt.Sprintf("%c%.1f %.1f", "ML"[min(1, len(paths[i]))], x, y)
+		}
+		if at >= turn {
+			return strings.Join(paths[:], "")
+		}
+	}
 }
 
 // dropHidden takes the names off boxes whose name would stand on the card.

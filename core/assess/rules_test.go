@@ -6,6 +6,13 @@ import "strings"
 // "asked by" names the sister rule that asks for the fact in its stead.
 type ruleCase struct{ want, why, patch string }
 
+// hinged and slides give the lid a way.
+func hinged(hinge string) string { return set("/chamber/covers/0/hinge", hinge) }
+
+func slides(rail string) string {
+	return all(set("/chamber/covers/0/kind", `"slide"`), set("/chamber/covers/0/slide", rail))
+}
+
 // made is the card's lead made by oneself: three supply and three ground wires of
 // AWG 18, half a metre.
 func made(more string) string {
@@ -565,6 +572,13 @@ var ruleCases = []struct {
 		{"note", "the lid may stay off",
 			all(set("/card/height_mm", "136"), set("/brief/covers_off", `["lid"]`))},
 		{"quiet", "the lid closes", set("/brief/covers_off", `["lid"]`)},
+		{"blocked", "the lid turns into the card", hinged(`{"axis":"z","at":{"x_mm":0,"y_mm":145},"opens_deg":-90}`)},
+		{"note", "and may stay off", all(hinged(`{"axis":"z","at":{"x_mm":0,"y_mm":145},"opens_deg":-90}`), set("/brief/covers_off", `["lid"]`))},
+		{"quiet", "the lid turns out of the case", hinged(`{"axis":"z","at":{"x_mm":0,"y_mm":150},"opens_deg":110}`)},
+		{"unknown", "how far the lid turns", hinged(`{"axis":"z","at":{"x_mm":0,"y_mm":145}}`)},
+		{"unknown", "where its hinge is", hinged(`{"axis":"z","at":{"x_mm":0},"opens_deg":-90}`)},
+		{"blocked", "a cover that slides in", slides(`{"axis":"y","by_mm":-40}`)},
+		{"quiet", "a cover that slides out", slides(`{"axis":"x","by_mm":-300}`)},
 		{"asked by fit.card", "where the lid is", drop("/chamber/covers/0/at/y_mm")},
 	}},
 	{"fit.tight", []ruleCase{

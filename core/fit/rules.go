@@ -11,8 +11,8 @@ import (
 var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{Name: "fit.card", Title: "The card meets something", Levels: "blocked",
 		Fires: "the card meets something in the case or a wall; names it and by how much"}, Judge: judgeCard},
-	{Rule: finding.Rule{Name: "fit.lid", Title: "Cover must stay off", Levels: "note",
-		Fires: "the card meets a closed cover that the brief lets stay off (what a cover meets along its travel comes later)"}, Judge: judgeLid},
+	{Rule: finding.Rule{Name: "fit.lid", Title: "A cover is in the way", Levels: "blocked; note",
+		Fires: "a lid, a part that swings out or a tray meets the card, or what stands in the case, along its travel; a note when the brief lets it stay off, or when the card reaches into it closed"}, Judge: judgeLid},
 	{Rule: finding.Rule{Name: "fit.tight", Title: "Gap within the measuring tolerance", Levels: "risk",
 		Fires: "a gap is below the measuring tolerance, 1.5 mm unless the facts state theirs"}, Judge: judgeTight},
 	{Rule: finding.Rule{Name: "fit.bracket", Title: "Bracket does not match", Levels: "blocked; risk; note",
@@ -56,15 +56,6 @@ func (c *Chamber) undescribed() bool {
 	return ch.Name == "" && ch.Box == (rig.Extent{}) && ch.CardAt == (rig.Place{}) && ch.Things == nil && ch.Covers == nil
 }
 
-func judgeLid(r *finding.Rule, c *Chamber, out *finding.List) {
-	for i := range c.Gaps {
-		if g := &c.Gaps[i]; g.Off && g.Meets() == units.Always {
-			out.Add(r, finding.Note, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.High)}},
-				"The card reaches %v into %s, which the brief lets stay off. Keep fingers and metal away from the open case.", -g.Ends.High, g.Name)
-		}
-	}
-}
-
 func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {
 	for i := range c.Gaps {
 		g := &c.Gaps[i]
@@ -74,6 +65,7 @@ func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {
 		out.Add(r, finding.Risk, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.Low)}, {Name: "tolerance_mm", Value: float64(g.Tolerance)}, {Name: "worst_mm", Value: float64(g.Worst)}, {Name: "chance", Value: float64(g.Chance())}},
 			"%v to %s, %s ±%v (±%v if all of it errs one way): it goes in with a chance of %v.", g.Ends.Low, g.Name, g.Measured(), g.Tolerance, g.Worst, g.Chance())
 	}
+	c.judgePassing(r, out)
 }
 
 // Measured says whether somebody told how finely a gap was measured, or whether

@@ -81,6 +81,8 @@ type (
 	Repeater string
 	// DriverState is how it stands with a driver for the card.
 	DriverState string
+	// Axis is one axis of the chamber.
+	Axis string
 	// Axes names the axes of the chamber along which the card's length, height
 	// and thickness lie, in that order.
 	Axes string
@@ -226,7 +228,8 @@ func (Connector) Choices() []string {
 func (Plane) Choices() []string {
 	return []string{"supply", "ground", "turn-on", "power-good", "standby", "sense", "data", "none"}
 }
-func (CoverKind) Choices() []string { return []string{"lid", "swing"} }
+func (CoverKind) Choices() []string { return []string{"lid", "swing", "slide"} }
+func (Axis) Choices() []string      { return []string{"x", "y", "z"} }
 func (Touches) Choices() []string {
 	return []string{"spare-cover", "cover", "enclosure", "board", "card", "adapter"}
 }

@@ -473,6 +473,22 @@ type Cover struct {
 	Kind Fact[CoverKind] `json:"kind,omitzero" name:"moves as" doc:"How it opens."`
 	At   Place           `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin when closed."`
 	Size Extent          `json:"size,omitzero" name:"size" doc:"Its size."`
+	// What it does on its way, checked along all of it.
+	Hinge Hinge `json:"hinge,omitzero" name:"hinge" when:"kind=lid|swing" doc:"The line it turns about."`
+	Slide Slide `json:"slide,omitzero" name:"rail" when:"kind=slide" doc:"The rail it slides on."`
+}
+
+// Hinge is the line a cover turns about: through a point, along an axis.
+type Hinge struct {
+	Axis  Fact[Axis]         `json:"axis,omitzero" name:"hinge lies" doc:"The axis the hinge lies along."`
+	At    Place              `json:"at,omitzero" name:"a point of the hinge" doc:"Any point on the hinge; along the hinge it may be left out."`
+	Opens Fact[units.Degree] `json:"opens_deg,omitzero" is:"-360..360" name:"opens by" doc:"How far it turns from closed to open: from x to y, y to z or z to x above zero, the other way below."`
+}
+
+// Slide is the rail a cover or a tray moves along.
+type Slide struct {
+	Axis Fact[Axis]             `json:"axis,omitzero" name:"rail lies" doc:"The axis it slides along."`
+	By   Fact[units.Millimetre] `json:"by_mm,omitzero" is:"-2000..2000" name:"slides by" doc:"How far it slides from closed to open; below zero toward the origin."`
 }
 
 // Alteration is something the plan cuts, drills or breaks.

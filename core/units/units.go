@@ -23,6 +23,8 @@ type (
 	Amp float64
 	// Millimetre is a length.
 	Millimetre float64
+	// Degree is an angle, a whole turn being 360.
+	Degree float64
 	// Gram is a mass.
 	Gram float64
 	// Second is a duration of the rig's doings, not of the program's.
@@ -70,6 +72,7 @@ func (p Watt) String() string              { return string(p.Append(nil)) }
 func (v Volt) String() string              { return string(v.Append(nil)) }
 func (i Amp) String() string               { return string(i.Append(nil)) }
 func (l Millimetre) String() string        { return string(l.Append(nil)) }
+func (d Degree) String() string            { return string(appendTrimmed(nil, float64(d), 0, "°")) }
 func (m Gram) String() string              { return string(appendTrimmed(nil, float64(m), 0, " g")) }
 func (s Second) String() string            { return string(appendTrimmed(nil, float64(s), 1, " s")) }
 func (m Millisecond) String() string       { return string(appendTrimmed(nil, float64(m), 0, " ms")) }
@@ -192,6 +195,11 @@ func (l *Millimetre) Parse(s string) error {
 // Parse reads "940 g" or "0.94 kg".
 func (m *Gram) Parse(s string) error {
 	return parseInto(m, s, `a mass ("940 g", "0.94 kg")`, scale{"": 1, "g": 1, "kg": 1000})
+}
+
+// Parse reads "110" or "110°".
+func (d *Degree) Parse(s string) error {
+	return parseInto(d, strings.ReplaceAll(s, "°", " deg"), `an angle ("110", "110°")`, scale{"": 1, "deg": 1})
 }
 
 // Signed prints a margin with its sign.
