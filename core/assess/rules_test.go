@@ -1,10 +1,27 @@
 package assess_test
 
-import "strings"
+import (
+	"fmt"
+	"strings"
+)
 
 // ruleCase changes the whole rig and says at which level the rule then speaks;
 // "asked by" names the sister rule that asks for the fact in its stead.
 type ruleCase struct{ want, why, patch string }
+
+// through gives the cable a shell and layers it has to pass.
+func through(shell, layers string) string {
+	return all(set("/route/stages/1/shell", shell), set("/route/stages/1/openings", "["+layers+"]"))
+}
+
+// laid gives the cable a thickness, and a way over points in one plane.
+func laid(thick string, points ...float64) string {
+	path := ""
+	for i := 0; i < len(points); i += 2 {
+		path += fmt.Sprintf(`,{"x_mm":%g,"y_mm":%g,"z_mm":0}`, points[i], points[i+1])
+	}
+	return all(set("/route/stages/1/thickness_mm", thick), set("/route/stages/1/path", "["+path[1:]+"]"))
+}
 
 // hinged and slides give the lid a way.
 func hinged(hinge string) string { return set("/chamber/covers/0/hinge", hinge) }
@@ -580,6 +597,55 @@ var ruleCases = []struct {
 		{"blocked", "a cover that slides in", slides(`{"axis":"y","by_mm":-40}`)},
 		{"quiet", "a cover that slides out", slides(`{"axis":"x","by_mm":-300}`)},
 		{"asked by fit.card", "where the lid is", drop("/chamber/covers/0/at/y_mm")},
+	}},
+	{"fit.opening", []ruleCase{
+		{"blocked", "12 mm through 10", through(`{"width_mm":30,"height_mm":12}`, `{"name":"cover","width_mm":32,"height_mm":10}`)},
+		{"blocked", "the second of two layers", through(`{"width_mm":30,"height_mm":12}`, `{"name":"cover","width_mm":35,"height_mm":14},{"name":"shield","width_mm":35,"height_mm":11}`)},
+		{"quiet", "with room to spare", through(`{"width_mm":30,"height_mm":12}`, `{"name":"cover","width_mm":35,"height_mm":14}`)},
+		{"quiet", "30 by 2 through 28 by 20, at a slant", through(`{"width_mm":30,"height_mm":2}`, `{"name":"cover","width_mm":28,"height_mm":20}`)},
+		{"blocked", "30 by 2 through 28 by 14: the slant wants 14.6", through(`{"width_mm":30,"height_mm":2}`, `{"name":"cover","width_mm":28,"height_mm":14}`)},
+		{"unknown", "how high the opening is", through(`{"width_mm":30,"height_mm":12}`, `{"name":"cover","width_mm":32}`)},
+	}},
+	{"fit.cable", []ruleCase{
+		{"blocked", "250 mm for two legs of 150 and a corner: 281.8", laid("5", 0, 0, 150, 0, 150, 150)},
+		{"risk", "28.2 mm to spare", laid("5", 0, 0, 120, 0, 120, 120)},
+		{"quiet", "68.2 mm to spare", laid("5", 0, 0, 100, 0, 100, 100)},
+		{"unknown", "where a corner is", all(laid("5", 0, 0, 100, 0, 100, 100), drop("/route/stages/1/path/1/x_mm"))},
+		{"unknown", "how long it is", all(laid("5", 0, 0, 100, 0, 100, 100), drop("/route/stages/1/length_mm"))},
+		{"unknown", "how thick, and so how tightly it bends: 236 to 266 mm", all(laid("5", 0, 0, 134, 0, 134, 134), drop("/route/stages/1/thickness_mm"))},
+	}},
+	{"fit.bend", []ruleCase{
+		{"risk", "back on itself within 50 mm: 22.5 where twinax of 5 takes 40", laid("5", 0, 0, 60, 0, 60, 50, 0, 50)},
+		{"quiet", "within 100 mm: 47.5", laid("5", 0, 0, 60, 0, 60, 100, 0, 100)},
+		{"quiet", "a flat ribbon within 50 mm", all(laid("1", 0, 0, 60, 0, 60, 50, 0, 50), set("/route/stages/1/line", `"flat-ribbon"`))},
+		{"unknown", "how thick it is", all(laid("5", 0, 0, 60, 0, 60, 50, 0, 50), drop("/route/stages/1/thickness_mm"))},
+	}},
+	{"fit.intake", []ruleCase{
+		{"risk", "8 mm before the fans", all(set("/card/intake", `"face"`), set("/chamber/box/z_mm", "68"))},
+		{"risk", "a thing 6 mm before them", all(set("/card/intake", `"face"`), set("/chamber/things/-", `{"name":"loom","at":{"x_mm":20,"y_mm":20,"z_mm":66},"size":{"x_mm":60,"y_mm":30,"z_mm":20}}`))},
+		{"quiet", "10 mm", all(set("/card/intake", `"face"`), set("/chamber/box/z_mm", "70"))},
+		{"else quiet", "where they draw from", set("/chamber/box/z_mm", "68")},
+	}},
+	{"fit.sag", []ruleCase{
+		{"note", "900 g", set("/card/mass_g", "900")},
+		{"risk", "1,300 g", set("/card/mass_g", "1300")},
+		{"quiet", "800 g", set("/card/mass_g", "800")},
+		{"quiet", "1,300 g on a holder", all(set("/card/mass_g", "1300"), set("/chamber/card_supported", "true"))},
+		{"quiet", "1,300 g standing upright", all(set("/card/mass_g", "1300"), set("/chamber/down_axis", `"y"`))},
+		{"else quiet", "what it weighs", set("/card/mass_g", `"unknown"`)},
+	}},
+	{"fit.tip", []ruleCase{
+		{"risk", "14.0 degrees", set("/chamber/stand", `{"base_mm":100,"centre_mm":200}`)},
+		{"quiet", "16.7 degrees", set("/chamber/stand", `{"base_mm":120,"centre_mm":200}`)},
+		{"risk", "26.6 degrees alone, 6.0 with a pull of 5 N", set("/chamber/stand", `{"base_mm":200,"centre_mm":200,"mass_g":2000,"pull_n":5,"pull_at_mm":300}`)},
+		{"unknown", "how high its centre of mass is", set("/chamber/stand", `{"base_mm":100}`)},
+		{"unknown", "what it weighs, with a pull", set("/chamber/stand", `{"base_mm":200,"centre_mm":200,"pull_n":5,"pull_at_mm":300}`)},
+	}},
+	{"heat.case", []ruleCase{
+		{"risk", "25 m3/h for 120 W: 30", set("/chamber/airflow_m3_h", "25")},
+		{"quiet", "30 m3/h", set("/chamber/airflow_m3_h", "30")},
+		{"quiet", "20 m3/h, 20 K warmer", all(set("/chamber/airflow_m3_h", "20"), set("/chamber/air_rise_k", "20"))},
+		{"unknown", "what the card draws", all(set("/chamber/airflow_m3_h", "100"), drop("/card/power_w"))},
 	}},
 	{"fit.tight", []ruleCase{
 		{"risk", "1.4 mm", set("/card/length_mm", "248.6")},

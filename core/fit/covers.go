@@ -11,6 +11,9 @@ import (
 // judgeLid looks at what covers meet: closed, where the brief lets them stay off, and
 // on their way from closed to open.
 func judgeLid(r *finding.Rule, c *Chamber, out *finding.List) {
+	if c.Open() {
+		return
+	}
 	for i := range c.Gaps {
 		if g := &c.Gaps[i]; g.Off && g.Meets() == units.Always {
 			out.Add(r, finding.Note, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.High)}},

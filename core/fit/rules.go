@@ -17,20 +17,32 @@ var rules = finding.Table[*Chamber]{
 		Fires: "a gap is below the measuring tolerance, 1.5 mm unless the facts state theirs"}, Judge: judgeTight},
 	{Rule: finding.Rule{Name: "fit.bracket", Title: "Bracket does not match", Levels: "blocked; risk; note",
 		Fires: "bracket height or width does not match the opening; a risk when the bracket that would match means dismantling the cooler, a note when the swap is free"}, Judge: judgeBracket},
+	{Rule: finding.Rule{Name: "fit.opening", Title: "The connector does not get through", Levels: "blocked",
+		Fires: "a cable's connector shell is larger than an opening it has to pass, straight or at a slant, in any of the layers"}, Judge: judgeOpening},
+	{Rule: finding.Rule{Name: "fit.cable", Title: "The cable does not reach", Levels: "blocked; risk",
+		Fires: "the way a cable is laid is longer than the cable, on its centre line with its corners rounded; a risk with under 30 mm to spare"}, Judge: judgeCable},
+	{Rule: finding.Rule{Name: "fit.bend", Title: "Bent too tightly", Levels: "risk",
+		Fires: "the straights between a cable's corners leave no room for the inside radius it may be bent to: flat ribbon 5 mm, twinax 8 and video-style 6 times its thickness"}, Judge: judgeBend},
+	{Rule: finding.Rule{Name: "fit.intake", Title: "Its fans have no air", Levels: "risk",
+		Fires: "the side a card's fans draw from is closer than 10 mm to a wall or a thing"}, Judge: judgeIntake},
+	{Rule: finding.Rule{Name: "fit.sag", Title: "The card hangs on its connector", Levels: "note; risk",
+		Fires: "a card of over 800 g (note) or 1,200 g (risk) lies flat in the case and nothing holds its far end"}, Judge: judgeSag},
+	{Rule: finding.Rule{Name: "fit.tip", Title: "It tips over", Levels: "risk",
+		Fires: "the rig stands on a base so narrow, or is so top-heavy, that it tips at under 15°, the pull of its cables counted"}, Judge: judgeTip},
+	{Rule: finding.Rule{Name: "heat.case", Title: "Too little air through the case", Levels: "risk",
+		Fires: "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told"}, Judge: judgeAir},
 }
 
 // Rules lists the rules of this package.
 func Rules() []finding.Rule { return rules.Rules() }
 
 // Judge adds what the rules say about the chamber.
-func (c *Chamber) Judge(out *finding.List) {
+func (c *Chamber) Judge(out *finding.List) { rules.Judge(c, out) }
+
+func judgeCard(r *finding.Rule, c *Chamber, out *finding.List) {
 	if c.Open() {
 		return
 	}
-	rules.Judge(c, out)
-}
-
-func judgeCard(r *finding.Rule, c *Chamber, out *finding.List) {
 	if c.undescribed() {
 		out.Need(r, "/chamber", "the room the card stands in", "Measure it, or say that the card stands in the open.", "whether the card goes in")
 		return
@@ -57,6 +69,9 @@ func (c *Chamber) undescribed() bool {
 }
 
 func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {
+	if c.Open() {
+		return
+	}
 	for i := range c.Gaps {
 		g := &c.Gaps[i]
 		if g.Off || !g.Ends.Known() || g.Ends.Low < 0 || g.Ends.Low >= g.Tolerance {
@@ -79,7 +94,7 @@ func (g *Gap) Measured() string {
 
 func judgeBracket(r *finding.Rule, c *Chamber, out *finding.List) {
 	judgeAdapterBracket(r, c.rig, out)
-	if c.undescribed() {
+	if c.Open() || c.undescribed() {
 		return // fit.card asks for the chamber
 	}
 	if c.judgeWidth(r, out) && !(c.rig.Card.Bracket.Height.Known && c.rig.Chamber.Opening.Height.Known) {

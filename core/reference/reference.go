@@ -241,8 +241,19 @@ type Values struct {
 	MarginComfortable units.Decibel
 	// What a switch-on board costs, and how far that goes either way.
 	SwitchBoard, SwitchBoardBy units.Money
-	UplinkLeast                units.GigabytePerSecond
-	UplinkMost                 units.GigabytePerSecond
+	// Of cables: inside bend radius, spare length, and how thick they are.
+	BendFlat              units.Millimetre
+	BendTwinax, BendVideo float64 // times the thickness
+	CableSpare            units.Millimetre
+	CableThinnest         units.Millimetre
+	CableThickest         units.Millimetre
+	SagNote, SagRisk      units.Gram
+	TipLeast              units.Degree
+	IntakeLeast           units.Millimetre
+	AirPerWatt            float64 // m³/h for a watt and a kelvin
+	AirRise               float64 // K
+	UplinkLeast           units.GigabytePerSecond
+	UplinkMost            units.GigabytePerSecond
 }
 
 // Load reads the embedded tables. An error is a fault of the program's own data.
@@ -305,6 +316,18 @@ func (t *Tables) readValues() error {
 		"margin_comfortable_db": func(v float64) { t.MarginComfortable = units.Decibel(v) },
 		"switch_board_price":    func(v float64) { t.SwitchBoard = units.Money(v) },
 		"switch_board_price_by": func(v float64) { t.SwitchBoardBy = units.Money(v) },
+		"bend_flat_mm":          func(v float64) { t.BendFlat = units.Millimetre(v) },
+		"bend_twinax_times":     func(v float64) { t.BendTwinax = v },
+		"bend_video_times":      func(v float64) { t.BendVideo = v },
+		"cable_spare_mm":        func(v float64) { t.CableSpare = units.Millimetre(v) },
+		"cable_least_mm_thick":  func(v float64) { t.CableThinnest = units.Millimetre(v) },
+		"cable_most_mm_thick":   func(v float64) { t.CableThickest = units.Millimetre(v) },
+		"sag_note_g":            func(v float64) { t.SagNote = units.Gram(v) },
+		"sag_risk_g":            func(v float64) { t.SagRisk = units.Gram(v) },
+		"tip_least_deg":         func(v float64) { t.TipLeast = units.Degree(v) },
+		"intake_least_mm":       func(v float64) { t.IntakeLeast = units.Millimetre(v) },
+		"airflow_per_watt":      func(v float64) { t.AirPerWatt = v },
+		"airflow_rise_k":        func(v float64) { t.AirRise = v },
 		"uplink_least_gb_s":     func(v float64) { t.UplinkLeast = units.GigabytePerSecond(v) },
 		"uplink_most_gb_s":      func(v float64) { t.UplinkMost = units.GigabytePerSecond(v) },
 	}

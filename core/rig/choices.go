@@ -83,6 +83,8 @@ type (
 	DriverState string
 	// Axis is one axis of the chamber.
 	Axis string
+	// Intake is the side a card's fans draw from.
+	Intake string
 	// Axes names the axes of the chamber along which the card's length, height
 	// and thickness lie, in that order.
 	Axes string
@@ -229,6 +231,7 @@ func (Plane) Choices() []string {
 	return []string{"supply", "ground", "turn-on", "power-good", "standby", "sense", "data", "none"}
 }
 func (CoverKind) Choices() []string { return []string{"lid", "swing", "slide"} }
+func (Intake) Choices() []string    { return []string{"face", "none"} }
 func (Axis) Choices() []string      { return []string{"x", "y", "z"} }
 func (Touches) Choices() []string {
 	return []string{"spare-cover", "cover", "enclosure", "board", "card", "adapter"}

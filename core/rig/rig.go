@@ -211,6 +211,22 @@ type Route struct {
 	Displaced []Displaced `json:"displaced,omitzero" name:"what has to move" doc:"Where the occupants that must leave go."`
 }
 
+// Corner is a point of a cable's way, along the axes of the case.
+type Corner struct{ Place }
+
+// Shell is the outline of a connector as it passes an opening.
+type Shell struct {
+	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..200" name:"width" doc:"Over its widest part."`
+	Height Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..200" name:"height" doc:"Over its latch."`
+}
+
+// Layer is one thing with an opening that a cable passes.
+type Layer struct {
+	Name   string                 `json:"name" name:"name" doc:"The layer's name."`
+	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..500" name:"opening, width" doc:"Of its opening."`
+	Height Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"opening, height" doc:"Of its opening."`
+}
+
 // Tried is how the route behaved at one speed.
 type Tried struct {
 	Gen    Fact[int]  `json:"generation,omitzero" is:"1..6" name:"generation" doc:"The generation it ran at."`
@@ -248,6 +264,10 @@ type Stage struct {
 	Gen       Fact[int]              `json:"generation,omitzero" is:"1..6" name:"generation" doc:"The fastest it is made for."`
 	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length along the lanes" doc:"Its length along the lanes, mm."`
 	Line      Fact[Line]             `json:"line,omitzero" else:"by its kind" name:"made of" doc:"What its lanes run in, by its papers."`
+	Diameter  Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..40" name:"thickness" when:"kind=cable" doc:"Of the cable, or of one of its round wires."`
+	Shell     Shell                  `json:"shell,omitzero" name:"connector shell" when:"kind=cable" doc:"The shell that has to pass the openings on its way."`
+	Path      []Corner               `json:"path,omitzero" name:"way of the cable" when:"kind=cable" doc:"Where it runs, from plug to plug: its ends and every corner, in order."`
+	Openings  []Layer                `json:"openings,omitzero" name:"openings on its way" when:"kind=cable" doc:"What its connector has to pass: cover, shield, frame, each its own."`
 	Ohm       Fact[int]              `json:"impedance_ohm,omitzero" is:"85|100" else:"85" name:"impedance" when:"kind=cable" doc:"Of its pairs; a 100 Ω cable in an 85 Ω channel loses more."`
 	Soldered  Fact[Soldered]         `json:"soldered,omitzero" else:"none" name:"soldered at" when:"kind=cable|riser" doc:"Ends that are soldered on in place of a plug."`
 	Repeats   Fact[Repeater]         `json:"repeats,omitzero" else:"none" name:"repeats the signal" doc:"A redriver gives back some of what was lost; a retimer begins anew."`
@@ -305,6 +325,7 @@ type Card struct {
 	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height" doc:"From the slot's mouth to the highest point, cooler included."`
 	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness" doc:"Over board and cooler."`
 	Mass      Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..20000" name:"mass" doc:"Mass, g."`
+	Intake    Fact[Intake]           `json:"intake,omitzero" else:"not judged" name:"its fans draw from" doc:"The side its fans draw air from."`
 	Bracket   Bracket                `json:"bracket,omitzero" name:"bracket" doc:"Its bracket."`
 	Price
 }
@@ -429,14 +450,28 @@ const (
 // Chamber is the room the card stands in. Its x runs from the bracket's wall
 // into the case, y from the slot's mouth upward, z along the row of slots.
 type Chamber struct {
-	Name    string     `json:"name,omitzero" name:"name" doc:"What the case, or the room for the card, is called."`
-	Open    bool       `json:"open,omitzero" name:"in the open" doc:"The card stands in the open: there is nothing to meet."`
-	Box     Extent     `json:"box,omitzero" name:"inner size" when:"open=no" doc:"Inner size."`
-	CardAt  Place      `json:"card_at,omitzero" name:"where the card stands" when:"open=no" doc:"The corner of the card nearest the origin: its bracket, slot and board side."`
-	Axes    Fact[Axes] `json:"card_axes,omitzero" else:"xyz" name:"how the card lies" when:"open=no" doc:"The axes along which its length, height and thickness lie."`
-	Opening Opening    `json:"opening,omitzero" name:"opening for the bracket" when:"open=no" doc:"The opening for the bracket."`
-	Things  []Thing    `json:"things,omitzero" name:"obstacles" when:"open=no" doc:"What is in the way, as boxes."`
-	Covers  []Cover    `json:"covers,omitzero" name:"covers" when:"open=no" doc:"Lids and swing-out parts, as boxes where they are when closed."`
+	Name    string                        `json:"name,omitzero" name:"name" doc:"What the case, or the room for the card, is called."`
+	Open    bool                          `json:"open,omitzero" name:"in the open" doc:"The card stands in the open: there is nothing to meet."`
+	Box     Extent                        `json:"box,omitzero" name:"inner size" when:"open=no" doc:"Inner size."`
+	CardAt  Place                         `json:"card_at,omitzero" name:"where the card stands" when:"open=no" doc:"The corner of the card nearest the origin: its bracket, slot and board side."`
+	Axes    Fact[Axes]                    `json:"card_axes,omitzero" else:"xyz" name:"how the card lies" when:"open=no" doc:"The axes along which its length, height and thickness lie."`
+	Opening Opening                       `json:"opening,omitzero" name:"opening for the bracket" when:"open=no" doc:"The opening for the bracket."`
+	Things  []Thing                       `json:"things,omitzero" name:"obstacles" when:"open=no" doc:"What is in the way, as boxes."`
+	Down    Fact[Axis]                    `json:"down_axis,omitzero" else:"along the card's thickness, as in a tower" name:"up and down is" when:"open=no" doc:"The axis that stands upright as the case stands."`
+	Support Fact[bool]                    `json:"card_supported,omitzero" else:"no" name:"card held at its far end" when:"open=no" doc:"A holder, a stand or a strap carries it."`
+	Air     Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..5000" else:"not judged" name:"air its fans move" when:"open=no" doc:"What fans and vents of the case move together, by their papers less a third for grilles."`
+	Rise    Fact[units.Kelvin]            `json:"air_rise_k,omitzero" is:"1..60" else:"12 K" name:"air may warm by" when:"open=no" doc:"How much warmer the air may leave than it comes."`
+	Stand   Stand                         `json:"stand,omitzero" name:"how it stands" doc:"For a rig that could fall over."`
+	Covers  []Cover                       `json:"covers,omitzero" name:"covers" when:"open=no" doc:"Lids and swing-out parts, as boxes where they are when closed."`
+}
+
+// Stand is how a rig stands on its base.
+type Stand struct {
+	Base   Fact[units.Millimetre] `json:"base_mm,omitzero" is:"0..2000" name:"base, the narrow way" doc:"Across, over the edges it would tip about."`
+	Height Fact[units.Millimetre] `json:"centre_mm,omitzero" is:"0..2000" name:"height of its centre of mass" doc:"Balance it on its side on an edge, and measure from the base."`
+	Mass   Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..100000" name:"mass of all that stands" doc:"Dock, card and supply, as far as they stand together."`
+	Pull   Fact[units.Newton]     `json:"pull_n,omitzero" is:"0..200" else:"none" name:"pull of its cables" doc:"Sideways, toward the edge it would tip about."`
+	PullAt Fact[units.Millimetre] `json:"pull_at_mm,omitzero" is:"0..2000" name:"height of that pull" doc:"Above the base."`
 }
 
 // Place is a point of the chamber.

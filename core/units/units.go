@@ -25,6 +25,12 @@ type (
 	Millimetre float64
 	// Degree is an angle, a whole turn being 360.
 	Degree float64
+	// Newton is a force.
+	Newton float64
+	// CubicMetrePerHour is a flow of air.
+	CubicMetrePerHour float64
+	// Kelvin is a difference of temperature.
+	Kelvin float64
 	// Gram is a mass.
 	Gram float64
 	// Second is a duration of the rig's doings, not of the program's.
@@ -68,11 +74,16 @@ func (p Watt) Over(v Volt) Amp {
 // At gives the power that i carries at v.
 func (i Amp) At(v Volt) Watt { return Watt(float64(i) * float64(v)) }
 
-func (p Watt) String() string              { return string(p.Append(nil)) }
-func (v Volt) String() string              { return string(v.Append(nil)) }
-func (i Amp) String() string               { return string(i.Append(nil)) }
-func (l Millimetre) String() string        { return string(l.Append(nil)) }
-func (d Degree) String() string            { return string(appendTrimmed(nil, float64(d), 0, "°")) }
+func (p Watt) String() string       { return string(p.Append(nil)) }
+func (v Volt) String() string       { return string(v.Append(nil)) }
+func (i Amp) String() string        { return string(i.Append(nil)) }
+func (l Millimetre) String() string { return string(l.Append(nil)) }
+func (d Degree) String() string     { return string(appendTrimmed(nil, float64(d), 0, "°")) }
+func (f Newton) String() string     { return string(appendTrimmed(nil, float64(f), 1, " N")) }
+func (f CubicMetrePerHour) String() string {
+	return string(appendTrimmed(nil, float64(f), 0, " m³/h"))
+}
+func (k Kelvin) String() string            { return string(appendTrimmed(nil, float64(k), 0, " K")) }
 func (m Gram) String() string              { return string(appendTrimmed(nil, float64(m), 0, " g")) }
 func (s Second) String() string            { return string(appendTrimmed(nil, float64(s), 1, " s")) }
 func (m Millisecond) String() string       { return string(appendTrimmed(nil, float64(m), 0, " ms")) }
@@ -200,6 +211,21 @@ func (m *Gram) Parse(s string) error {
 // Parse reads "110" or "110°".
 func (d *Degree) Parse(s string) error {
 	return parseInto(d, strings.ReplaceAll(s, "°", " deg"), `an angle ("110", "110°")`, scale{"": 1, "deg": 1})
+}
+
+// Parse reads "4 N".
+func (f *Newton) Parse(s string) error {
+	return parseInto(f, s, `a force ("4", "4 N")`, scale{"": 1, "n": 1})
+}
+
+// Parse reads "60" or "60 m3/h".
+func (f *CubicMetrePerHour) Parse(s string) error {
+	return parseInto(f, strings.ReplaceAll(s, "³", "3"), `a flow of air ("60", "60 m3/h")`, scale{"": 1, "m3/h": 1})
+}
+
+// Parse reads "12" or "12 K".
+func (k *Kelvin) Parse(s string) error {
+	return parseInto(k, s, `a difference of temperature ("12", "12 K")`, scale{"": 1, "k": 1})
 }
 
 // Signed prints a margin with its sign.

@@ -1,0 +1,154 @@
+package fit
+
+import (
+	"math"
+
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// judgeIntake looks before the face of the card's fans.
+func judgeIntake(r *finding.Rule, c *Chamber, out *finding.List) {
+	if c.Open() || !c.Placed || !rig.Is(c.rig.Card.Intake, "face") {
+		return
+	}
+	room, name, where, any := c.beforeFace()
+	if !any || room < 0 || room >= c.ref.IntakeLeast {
+		return
+	}
+	out.Add(r, finding.Risk, where, finding.Numbers{{Name: "room_mm", Value: float64(room)}, {Name: "least_mm", Value: float64(c.ref.IntakeLeast)}},
+		"The card's fans have %v before them, to %s; they want %v.", room, name, c.ref.IntakeLeast)
+}
+
+// beforeFace is the room from the card's face to what is nearest before it.
+func (c *Chamber) beforeFace() (room units.Millimetre, name, where string, any bool) {
+	axis := c.axes[2]
+	see := func(distance units.Millimetre, of, at string) {
+		if !any || distance < room {
+			room, name, where, any = distance, of, at, true
+		}
+	}
+	if wall := extent3(&c.rig.Chamber.Box)[axis]; wall.Known {
+		see(wall.Value-c.Card.Max[axis], wallNames[2][1], wallPaths[axis])
+	}
+	for i := range c.rig.Chamber.Things {
+		t := &c.rig.Chamber.Things[i]
+		box, known := BoxOf(&t.At, &t.Size)
+		if known && !t.Holds && box.Min[axis] >= c.Card.Max[axis]-touch && c.overlapsAcross(box, axis) {
+			see(box.Min[axis]-c.Card.Max[axis], t.Name, rig.ThingPath(i))
+		}
+	}
+	return room, name, where, any
+}
+
+// overlapsAcross reports a box that the card's shadow along an axis falls on.
+func (c *Chamber) overlapsAcross(box Box, axis int) bool {
+	for i := range box.Min {
+		if i != axis && (box.Min[i] >= c.Card.Max[i] || box.Max[i] <= c.Card.Min[i]) {
+			return false
+		}
+	}
+	return true
+}
+
+// judgeSag: a heavy card that lies flat pulls at its connector.
+func judgeSag(r *finding.Rule, c *Chamber, out *finding.List) {
+	mass, known := c.rig.Card.Mass.Get()
+	upright := c.rig.Chamber.Down.Known && axisOf(c.rig.Chamber.Down) != c.axes[2]
+	if c.Open() || c.undescribed() || !known || mass <= c.ref.SagNote || upright || rig.Is(c.rig.Chamber.Support, true) {
+		return
+	}
+	level := finding.Note
+	if mass > c.ref.SagRisk {
+		level = finding.Risk
+	}
+	out.Add(r, level, "/card/mass_g", finding.Numbers{{Name: "mass_g", Value: float64(mass)}},
+		"The card weighs %v and hangs on its connector and bracket: hold it up at its far end.", mass)
+}
+
+// earth is what a gram weighs, in newtons.
+const earth = 9.81 / 1000
+
+// Tips is the angle at which a rig falls over about the edge of its base: where
+// tan θ = (w·b/2 − F·H)/(w·h + F·b/2), w its weight, b its base, h the height of its
+// centre of mass, F a pull toward that edge at a height H, which keeps its direction
+// in the room. Zero or below, it falls by itself.
+func Tips(base, height units.Millimetre, mass units.Gram, pull units.Newton, at units.Millimetre) units.Degree {
+	w, half, f := float64(mass)*earth, float64(base)/2, float64(pull)
+	return units.Degree(degrees(math.Atan2(w*half-f*float64(at), w*float64(height)+f*half)))
+}
+
+func judgeTip(r *finding.Rule, c *Chamber, out *finding.List) {
+	s := &c.rig.Chamber.Stand
+	if *s == (rig.Stand{}) {
+		return // nobody asked
+	}
+	pulled := s.Pull.Known && s.Pull.Value > 0
+	for _, open := range []struct {
+		open              bool
+		field, fact, find string
+	}{
+		{!s.Base.Known, "base_mm", "how wide the base is", ruler},
+		{!s.Height.Known, "centre_mm", "how high the centre of mass is", "Balance it on its side on an edge."},
+		{pulled && !s.Mass.Known, "mass_g", "what stands there weighs together", "Put it on a kitchen scale."},
+		{pulled && !s.PullAt.Known, "pull_at_mm", "how high the cables pull", ruler},
+	} {
+		if open.open {
+			out.Need(r, "/chamber/stand/"+open.field, open.fact, open.find, "whether it tips over")
+			return
+		}
+	}
+	angle := Tips(s.Base.Value, s.Height.Value, max(1, s.Mass.Value), s.Pull.Value, s.PullAt.Value)
+	if angle >= c.ref.TipLeast {
+		return
+	}
+	out.Add(r, finding.Risk, "/chamber/stand", finding.Numbers{{Name: "tip_deg", Value: float64(angle)}, {Name: "least_deg", Value: float64(c.ref.TipLeast)}},
+		"It tips over at %v; under %v a snagged cable is enough. Widen its base, or tie the cables down.", max(0, angle), c.ref.TipLeast)
+}
+
+// judgeAir holds what the case's fans move against what the watts in it need.
+func judgeAir(r *finding.Rule, c *Chamber, out *finding.List) {
+	air, told := c.rig.Chamber.Air.Get()
+	if c.Open() || !told {
+		return
+	}
+	watts := wattsOf(c.rig.Card.Power, 0, mostHeat)
+	where, what := "/card/power_w", "the card's board power"
+	if c.hostInside() {
+		host := wattsOf(c.rig.Host.Power, 0, mostHeat)
+		if watts.Known() && !host.Known() {
+			where, what = "/host/power_w", "what the host draws"
+		}
+		watts = watts.Plus(host)
+	}
+	rise := float64(c.rig.Chamber.Rise.Or(units.Kelvin(c.ref.AirRise)))
+	needed := units.Between(units.CubicMetrePerHour(c.ref.AirPerWatt*float64(watts.Low)/rise), units.CubicMetrePerHour(c.ref.AirPerWatt*float64(watts.High)/rise))
+	switch needed.Over(units.Exactly(air)) {
+	case units.Always:
+		out.Add(r, finding.Risk, "/chamber/airflow_m3_h", finding.Numbers{{Name: "needed_m3_h", Value: float64(needed.Low)}, {Name: "airflow_m3_h", Value: float64(air)}, {Name: "heat_w", Value: float64(watts.Low)}},
+			"%v in the case need %v of air to leave it %v warmer; its fans move %v.", watts.Low, needed.Low, units.Kelvin(rise), air)
+	case units.Sometimes:
+		out.Need(r, where, what, "Read its papers, or measure it.", "how much air the case needs")
+	}
+}
+
+// mostHeat bounds what nobody told, W.
+const mostHeat units.Watt = 700
+
+func wattsOf(f rig.Fact[units.Watt], least, most units.Watt) units.Range[units.Watt] {
+	if f.Known {
+		return units.Exactly(f.Value)
+	}
+	return units.Between(least, most)
+}
+
+// hostInside reports a card that stands in the host's own case: no dock is on its way.
+func (c *Chamber) hostInside() bool {
+	for i := range c.rig.Route.Stages {
+		if rig.Is(c.rig.Route.Stages[i].Kind, rig.Dock) {
+			return false
+		}
+	}
+	return true
+}

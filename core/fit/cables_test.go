@@ -1,0 +1,69 @@
+package fit
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
+
+	"kolvan/core/units"
+)
+
+// TestPassesAtASlant: the formula against turning the shell a little at a time.
+func TestPassesAtASlant(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		side := rapid.Float64Range(1, 60)
+		w, h, ow, oh := side.Draw(t, "w"), side.Draw(t, "h"), side.Draw(t, "ow"), side.Draw(t, "oh")
+		over := math.Inf(1) // the least it is too large by, over all slants
+		for angle := 0.0; angle <= math.Pi/2; angle += 0.0005 {
+			sin, cos := math.Sincos(angle)
+			over = math.Min(over, math.Max(w*cos+h*sin-ow, w*sin+h*cos-oh))
+		}
+		passes := Passes(units.Millimetre(w), units.Millimetre(h), units.Millimetre(ow), units.Millimetre(oh))
+		switch {
+		case over < -0.001:
+			assert.True(t, passes)
+		case over > 0.05:
+			assert.False(t, passes)
+		}
+	})
+}
+
+// TestLaidIsTheLengthOfItsPieces: straights and arcs added up one by one.
+func TestLaidIsTheLengthOfItsPieces(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		points := []Vec{{}}
+		at := rapid.Float64Range(-200, 200)
+		for range rapid.IntRange(1, 5).Draw(t, "corners") {
+			points = append(points, Vec{units.Millimetre(at.Draw(t, "x")), units.Millimetre(at.Draw(t, "y")), units.Millimetre(at.Draw(t, "z"))})
+		}
+		radius := rapid.Float64Range(0, 40).Draw(t, "radius")
+		length, most := laid(points, radius)
+		radius = math.Min(radius, most)
+		pieces, cut := 0.0, make([]float64, len(points))
+		for i := 1; i+1 < len(points); i++ {
+			turn := turnAt(points[i-1], points[i], points[i+1])
+			cut[i] = radius * math.Tan(turn/2)
+			pieces += radius * turn
+		}
+		for i := 1; i < len(points); i++ {
+			straight := distanceOf(points[i-1], points[i]) - cut[i-1] - cut[i]
+			assert.GreaterOrEqual(t, straight, -1e-6, "its corners have room")
+			pieces += straight
+		}
+		assert.InDelta(t, pieces, length, 1e-6)
+	})
+}
+
+// TestTips: by hand; and a pull toward the edge never makes it stand more firmly.
+func TestTips(t *testing.T) {
+	assert.InDelta(t, 26.565, float64(Tips(200, 200, 2000, 0, 0)), 0.001)
+	assert.InDelta(t, 5.962, float64(Tips(200, 200, 2000, 5, 300)), 0.001)
+	rapid.Check(t, func(t *rapid.T) {
+		size, force := rapid.Float64Range(10, 500), rapid.Float64Range(0, 30)
+		base, height, at := units.Millimetre(size.Draw(t, "base")), units.Millimetre(size.Draw(t, "height")), units.Millimetre(size.Draw(t, "at"))
+		mass, pull := units.Gram(size.Draw(t, "mass")*10), units.Newton(force.Draw(t, "pull"))
+		assert.LessOrEqual(t, float64(Tips(base, height, mass, pull+1, at)), float64(Tips(base, height, mass, pull, at)))
+	})
+}
