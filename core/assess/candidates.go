@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"kolvan/core/fit"
 	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/reference"
@@ -420,14 +421,7 @@ func exchanged(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig
 func takesItsPlace(old, s *rig.Supply) bool {
 	was, known := old.Kind.Get()
 	now, told := s.Kind.Get()
-	switch {
-	case !known || !told || was == rig.Proprietary:
-		return false
-	case was == now:
-		return true
-	default:
-		return was == "atx" && (now == "sfx" || now == "sfx-l") || was == "sfx-l" && now == "sfx"
-	}
+	return known && told && was != rig.Proprietary && fit.EntersBay(now, was)
 }
 
 // sameVoltages reports that every voltage of the old supply is there again: a

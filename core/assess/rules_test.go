@@ -9,6 +9,9 @@ import (
 // "asked by" names the sister rule that asks for the fact in its stead.
 type ruleCase struct{ want, why, patch string }
 
+// beam is a thing 10 mm above the card, between 40 and 80 mm from its bracket.
+const beam = `{"name":"beam","at":{"x_mm":40,"y_mm":130,"z_mm":0},"size":{"x_mm":40,"y_mm":8,"z_mm":100}}`
+
 // through gives the cable a shell and layers it has to pass.
 func through(shell, layers string) string {
 	return all(set("/route/stages/1/shell", shell), set("/route/stages/1/openings", "["+layers+"]"))
@@ -597,6 +600,28 @@ var ruleCases = []struct {
 		{"blocked", "a cover that slides in", slides(`{"axis":"y","by_mm":-40}`)},
 		{"quiet", "a cover that slides out", slides(`{"axis":"x","by_mm":-300}`)},
 		{"asked by fit.card", "where the lid is", drop("/chamber/covers/0/at/y_mm")},
+	}},
+	{"fit.plug", []ruleCase{
+		{"blocked", "25 mm behind the plug, and 23 to the lid", all(set("/card/plugs/0/side", `"top"`), set("/card/height_mm", "112"))},
+		{"quiet", "25 mm to the lid for a plug that ends with the card", set("/card/plugs", `[{"name":"A","connector":"card-8","side":"top","stands_out_mm":0}]`)},
+		{"blocked", "8 mm more of plug", set("/card/plugs", `[{"name":"A","connector":"card-8","side":"top","stands_out_mm":8}]`)},
+		{"blocked", "35 mm for a 16-pin", set("/card/plugs", `[{"name":"A","connector":"card-16","sense_w":600,"side":"top","stands_out_mm":0}]`)},
+		{"quiet", "50 mm behind its end", set("/card/plugs", `[{"name":"A","connector":"card-8","side":"end"}]`)},
+		{"unknown", "how far the plug stands out", set("/card/plugs/0/side", `"top"`)},
+		{"quiet", "a beam over the card, away from the plug", all(set("/chamber/things/-", beam), set("/card/plugs", `[{"name":"A","connector":"card-8","side":"top","stands_out_mm":0,"at_mm":150}]`))},
+		{"blocked", "a beam over the plug", all(set("/chamber/things/-", beam), set("/card/plugs", `[{"name":"A","connector":"card-8","side":"top","stands_out_mm":0,"at_mm":60}]`))},
+		{"unknown", "where the plug is under the beam", all(set("/chamber/things/-", beam), set("/card/plugs", `[{"name":"A","connector":"card-8","side":"top","stands_out_mm":0}]`))},
+	}},
+	{"fit.supply", []ruleCase{
+		{"blocked", "ATX in a bay for TFX", all(set("/supplies/1/in_bay", "true"), set("/host/supply_bay", `"tfx"`))},
+		{"quiet", "SFX in a bay for ATX", all(set("/supplies/1/in_bay", "true"), set("/supplies/1/kind", `"sfx"`), set("/host/supply_bay", `"atx"`))},
+		{"quiet", "it stands outside", set("/host/supply_bay", `"tfx"`)},
+		{"unknown", "what the bay takes", set("/supplies/1/in_bay", "true")},
+	}},
+	{"fit.displaced", []ruleCase{
+		{"note", "the cage comes out", all(set("/chamber/things/0/comes_out", "true"), set("/chamber/things/0/loses", `"the optical drive"`))},
+		{"quiet", "it stays", set("/chamber/things/0/comes_out", "false")},
+		{"else quiet", "whether it stays", set("/card/length_mm", "200")},
 	}},
 	{"fit.opening", []ruleCase{
 		{"blocked", "12 mm through 10", through(`{"width_mm":30,"height_mm":12}`, `{"name":"cover","width_mm":32,"height_mm":10}`)},

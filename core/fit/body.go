@@ -35,7 +35,7 @@ func (c *Chamber) beforeFace() (room units.Millimetre, name, where string, any b
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
 		box, known := BoxOf(&t.At, &t.Size)
-		if known && !t.Holds && box.Min[axis] >= c.Card.Max[axis]-touch && c.overlapsAcross(box, axis) {
+		if known && !t.Holds && !t.Out && box.Min[axis] >= c.Card.Max[axis]-touch && c.overlapsAcross(box, axis) {
 			see(box.Min[axis]-c.Card.Max[axis], t.Name, rig.ThingPath(i))
 		}
 	}

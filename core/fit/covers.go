@@ -108,7 +108,7 @@ func (c *Chamber) inTheCase(visit func(name string, body Box)) {
 	}
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
-		if box, known := BoxOf(&t.At, &t.Size); known && !t.Holds {
+		if box, known := BoxOf(&t.At, &t.Size); known && !t.Holds && !t.Out {
 			visit(t.Name, box)
 		}
 	}

@@ -201,6 +201,9 @@ const edgeInSlot units.Millimetre = 8.5
 func (c *Chamber) things() {
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
+		if t.Out {
+			continue
+		}
 		c.box(&obstacle{t.Name, rig.ThingPath(i), &t.At, &t.Size, false, t.Holds})
 	}
 	for i := range c.rig.Chamber.Covers {
@@ -317,7 +320,7 @@ func (c *Chamber) inTheWay(box Box) bool {
 func (c *Chamber) eachBox(visit func(Box)) {
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
-		if box, known := BoxOf(&t.At, &t.Size); known && !t.Holds {
+		if box, known := BoxOf(&t.At, &t.Size); known && !t.Holds && !t.Out {
 			visit(box)
 		}
 	}

@@ -83,6 +83,8 @@ type (
 	DriverState string
 	// Axis is one axis of the chamber.
 	Axis string
+	// PlugSide is where a plug's lead leaves the card.
+	PlugSide string
 	// Intake is the side a card's fans draw from.
 	Intake string
 	// Axes names the axes of the chamber along which the card's length, height
@@ -231,6 +233,7 @@ func (Plane) Choices() []string {
 	return []string{"supply", "ground", "turn-on", "power-good", "standby", "sense", "data", "none"}
 }
 func (CoverKind) Choices() []string { return []string{"lid", "swing", "slide"} }
+func (PlugSide) Choices() []string  { return []string{"top", "end"} }
 func (Intake) Choices() []string    { return []string{"face", "none"} }
 func (Axis) Choices() []string      { return []string{"x", "y", "z"} }
 func (Touches) Choices() []string {

@@ -101,6 +101,7 @@ type Host struct {
 	Power    Fact[units.Watt]     `json:"power_w,omitzero" is:"0..5000" name:"draw under load" doc:"What the whole host draws without the card, at its own inlet."`
 	Idle     Fact[units.Watt]     `json:"idle_w,omitzero" is:"0..5000" name:"draw with nothing to do" doc:"At its own inlet, without the card."`
 	Inlets   []Inlet              `json:"inlets,omitzero" name:"power sockets" doc:"Each with its voltage. Left out: not looked at."`
+	Bay      Fact[SupplyKind]     `json:"supply_bay,omitzero" name:"supply bay takes" doc:"The form of supply its bay is made for."`
 	Supply   string               `json:"supply,omitzero" name:"own supply" doc:"The supply that feeds the host through leads of its own: a sealed brick, the built-in supply."`
 	Drives   []Drive              `json:"drives,omitzero" name:"drives" doc:"Disks and modules that hold data."`
 	Networks []Network            `json:"networks,omitzero" name:"networks" doc:"Ways onto the network."`
@@ -332,10 +333,13 @@ type Card struct {
 
 // CardPlug is one power socket of the card.
 type CardPlug struct {
-	Name      string           `json:"name" name:"name" doc:"The plug's name."`
-	Connector Fact[Connector]  `json:"connector,omitzero" name:"connector" doc:"Its connector."`
-	Power     Fact[units.Watt] `json:"power_w,omitzero" is:"0..2000" name:"measured draw" doc:"What it was measured to take."`
-	SenseW    Fact[units.Watt] `json:"sense_w,omitzero" is:"150|300|450|600" name:"its sense pins announce" when:"connector=card-16" doc:"What the sense pins of a card-16 announce, W."`
+	Name      string                 `json:"name" name:"name" doc:"The plug's name."`
+	Connector Fact[Connector]        `json:"connector,omitzero" name:"connector" doc:"Its connector."`
+	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..2000" name:"measured draw" doc:"What it was measured to take."`
+	Side      Fact[PlugSide]         `json:"side,omitzero" else:"not judged" name:"its lead leaves" doc:"Where the plug's lead leaves the card."`
+	At        Fact[units.Millimetre] `json:"at_mm,omitzero" is:"0..1000" name:"along the card" when:"side=top" doc:"From the bracket's inner face to the middle of the plug."`
+	Out       Fact[units.Millimetre] `json:"stands_out_mm,omitzero" is:"0..60" name:"plug stands out" when:"side=top|end" doc:"How far the back of the plug stands out of the card."`
+	SenseW    Fact[units.Watt]       `json:"sense_w,omitzero" is:"150|300|450|600" name:"its sense pins announce" when:"connector=card-16" doc:"What the sense pins of a card-16 announce, W."`
 }
 
 // Bracket is the card's bracket, fitted and spare.
@@ -354,6 +358,7 @@ type SwitchBoard struct{ Price }
 type Supply struct {
 	Name    string           `json:"name" name:"name" doc:"The supply's name."`
 	Kind    Fact[SupplyKind] `json:"kind,omitzero" name:"form" doc:"All but a brick, USB-C and a converter board are ATX-style and must be switched on."`
+	InBay   Fact[bool]       `json:"in_bay,omitzero" else:"no" name:"goes into the host's bay" doc:"It takes the place of the host's own."`
 	Rating  Fact[units.Watt] `json:"rating_w,omitzero" is:"0..5000" name:"rating" doc:"Rated output, from its label."`
 	Rails   []Rail           `json:"rails,omitzero" name:"rails" doc:"As printed on its label."`
 	All12V  Fact[units.Watt] `json:"combined_12v_w,omitzero" is:"0..5000" name:"12 V rails together" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What they may deliver together, from its label."`
@@ -499,6 +504,8 @@ type Thing struct {
 	Name  string `json:"name" name:"name" doc:"The thing's name."`
 	At    Place  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin."`
 	Size  Extent `json:"size,omitzero" name:"size" doc:"Its size."`
+	Out   bool   `json:"comes_out,omitzero" name:"comes out" doc:"A bay or a module that is taken out for the card."`
+	Loses string `json:"loses,omitzero" name:"what is lost with it" when:"comes_out=yes" doc:"The port, the drive, the fan that goes with it."`
 	Holds bool   `json:"holds_card,omitzero" name:"holds the card" doc:"The card is plugged into it or screwed to it: touching is meant."`
 }
 
