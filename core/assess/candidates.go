@@ -386,7 +386,7 @@ func exchanged(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig
 	c.Supplies = slices.Clone(c.Supplies)
 	c.Leads = rig.CloneLeads(c.Leads)
 	s.Name = FreeName(r, s.Name)
-	s.TurnOn = old.TurnOn
+	s.TurnOn, s.InBay = old.TurnOn, old.InBay
 	c.Supplies[i] = s
 	if c.Host.Supply == old.Name {
 		c.Host.Supply = s.Name

@@ -115,12 +115,15 @@ func sameEnds(a, b *rig.Stage) bool {
 }
 
 // exchangedStage puts a part in the place of a stage; joined is false where a lead would
-// end nowhere. What was tried with the old one says nothing of the new.
+// end nowhere. What was tried with the old one says nothing of the new;
+// the way it takes does.
 func exchangedStage(r *rig.Rig, i int, part *rig.Stage) (c *rig.Rig, joined bool) {
 	c = copyOf(r)
 	c.Route.Stages = slices.Clone(r.Route.Stages)
-	was := r.Route.Stages[i].Name
+	old := &r.Route.Stages[i]
+	was := old.Name
 	c.Route.Stages[i] = *part
+	c.Route.Stages[i].Path, c.Route.Stages[i].Openings = old.Path, old.Openings // of the place, not of the part
 	c.Route.Tried, c.Route.Readings = nil, nil
 	c.Leads = rig.CloneLeads(r.Leads)
 	for j := range c.Leads {

@@ -198,10 +198,10 @@ var (
 var curable = map[kind][]string{
 	slotKind:   append([]string{"power.slot-limit", "power.unfed"}, linkRules...),
 	homeKind:   linkRules,
-	stageKind:  {"link.margin", "link.errors", "link.width", "link.form-mismatch", "link.module-length", "link.sideband"},
+	stageKind:  {"link.margin", "link.errors", "link.width", "link.form-mismatch", "link.module-length", "link.sideband", "fit.cable", "fit.bend"},
 	forceKind:  {"link.margin", "link.errors"},
 	outletKind: append([]string{"power.unfed", "power.pins"}, loadRules...),
-	supplyKind: append([]string{"power.unfed"}, supplyRules...),
+	supplyKind: append([]string{"power.unfed", "fit.supply"}, supplyRules...),
 	turnOnKind: {"power.turn-on"},
 	orderKind:  {"power.order"},
 	cardKind: slices.Concat([]string{"work.memory", "work.encoder", "fit.card", "fit.tight", "fit.bracket", "link.narrow-card", "link.form-mismatch", "power.card", "brief.budget"},

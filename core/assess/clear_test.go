@@ -54,6 +54,15 @@ func TestNothingIsOfferedForWhatIsUnknownOrFine(t *testing.T) {
 	}
 }
 
+// TestShortCableGetsALongerOne, laid the same way.
+func TestShortCableGetsALongerOne(t *testing.T) {
+	list := offers(t, whole(t, "["+laid("5", 0, 0, 150, 0, 150, 150)+"]"), "fit.cable")
+	require.NotEmpty(t, list)
+	assert.Contains(t, list[0].Change, "Use Link cable 500 for cable")
+	assert.Contains(t, string(list[0].Patch), "Link cable 500")
+	assert.NotContains(t, string(list[0].Patch), `"remove","path":"/route/stages/1/path"`, "its way is the same")
+}
+
 // TestHostIsNeverOfferedAnotherVoltage: a brick of 19 V is not exchanged for one
 // of 12 V, however large.
 func TestHostIsNeverOfferedAnotherVoltage(t *testing.T) {
