@@ -147,12 +147,20 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel str
 		if t.Holds {
 			class = "thing holds"
 		}
+		if t.Out {
+			class = "thing out"
+		}
 		d.thing(v, t.Name, class, rig.ThingPath(i), &t.At, &t.Size, sel)
 	}
 	for i := range r.Chamber.Covers {
 		t := &r.Chamber.Covers[i]
 		d.thing(v, t.Name, "cover", rig.CoverPath(i), &t.At, &t.Size, sel)
 		d.way(v, t, report, rig.CoverPath(i))
+	}
+	for i := range r.Route.Stages {
+		if path := d.cable(v, r.Route.Stages[i].Path); path != "" {
+			v.Ways = append(v.Ways, wayMark{path, "cable"})
+		}
 	}
 	if !report.Chamber.Placed {
 		return
@@ -217,6 +225,19 @@ func (d *fitDrawing) point(v *fitView, p fit.Vec) (x, y float64) {
 	return x, y
 }
 
+// cable is the way of a cable in a view; empty while a point is not told.
+func (d *fitDrawing) cable(v *fitView, path []rig.Corner) (line string) {
+	for i := range path {
+		p := &path[i]
+		if !p.X.Known || !p.Y.Known || !p.Z.Known {
+			return ""
+		}
+		x, y := d.point(v, fit.Vec{p.X.Value, p.Y.Value, p.Z.Value})
+		line += fmt.Sprintf("%c%.1f %.1f", "ML"[min(1, i)], x, y)
+	}
+	return line
+}
+
 func (d *fitDrawing) outline(v *fitView, corners [4]fit.Vec) string {
 	path := ""
 	for i, c := range corners {
@@ -259,6 +280,7 @@ type slack struct {
 	Y        float64
 	Name     string
 	Text     string
+	Meets    string // what it meets first, if it meets anything
 	Here, No bool
 }
 
@@ -289,6 +311,9 @@ func (d *fitDrawing) slacks(r *rig.Rig, cards []rig.Card, ref *reference.Tables,
 	from := max(0, min(fits-slackMost/2, len(all)-slackMost))
 	for i, t := range all[from:min(len(all), from+slackMost)] {
 		s := slack{Y: fitTop + 30 + float64(i)*slackRow, Name: clip(t.name, 18), Text: length(t.gap.Ends.Low, inches), Here: t.name == r.Card.Name, No: t.gap.Ends.Low < 0}
+		if s.No {
+			s.Meets = t.name + " meets " + t.gap.Name + " first"
+		}
 		d.Slacks = append(d.Slacks, s)
 	}
 }

@@ -14,6 +14,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
+	"kolvan/core/fit"
 	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/rig"
@@ -574,14 +575,32 @@ func powerFigures(r *rig.Rig, report *assess.Report) []figure {
 	return list
 }
 
+// freeBox is the room to shop with: how far a card may grow each way where this one
+// stands.
+func freeBox(c *fit.Chamber, mm func(units.Millimetre) string) (string, bool) {
+	var ways [3]string
+	for i := range ways {
+		most, known := c.Largest(i)
+		if !known {
+			return "", false
+		}
+		ways[i] = strings.TrimSuffix(mm(most), " mm")
+	}
+	text := strings.Join(ways[:], " × ")
+	if !strings.HasSuffix(text, " in") {
+		text += " mm"
+	}
+	return text, true
+}
+
 func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
 	mm := func(v units.Millimetre) string { return length(v, inches) }
 	list := []figure{{gapWords(r, &report.Figures, inches), "smallest gap"}}
 	if gap, known := report.Chamber.Gap(); known {
 		list = append(list, figure{gap.Name, "is nearest"}, figure{"±" + mm(gap.Tolerance), gap.Measured()})
 	}
-	if longest, known := report.Chamber.Longest(); known {
-		list = append(list, figure{mm(longest), "longest card there"})
+	if most, known := freeBox(report.Chamber, mm); known {
+		list = append(list, figure{most, "longest, highest, thickest card there, the rest as it is"})
 	}
 	return list
 }

@@ -210,7 +210,7 @@ func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		}
 	}
 	if len(open) > 0 {
-		out.Need(r, open[0]+"/price", fmt.Sprintf("the prices of %d parts", len(open)), "Look them up, or mark the parts as owned.", "whether the budget of "+money(budget, rg)+" holds")
+		out.Need(r, open[0]+"/price", pricesOf(len(open)), "Look them up, or mark the parts as owned.", "whether the budget of "+money(budget, rg)+" holds")
 	}
 }
 
@@ -241,4 +241,12 @@ func money(m units.Money, r *rig.Rig) string {
 		return m.String()
 	}
 	return m.String() + " " + r.Brief.Currency
+}
+
+// pricesOf names what has to be looked up.
+func pricesOf(parts int) string {
+	if parts == 1 {
+		return "the price of one part"
+	}
+	return fmt.Sprintf("the prices of %d parts", parts)
 }

@@ -289,31 +289,21 @@ func (c *Chamber) GapEnds() (ends units.Range[units.Millimetre], any bool) {
 	return ends, any
 }
 
-// Longest is the length of the longest card of the same height and thickness
-// that goes in where this one stands; false while that is open.
-func (c *Chamber) Longest() (units.Millimetre, bool) {
-	axis := c.axes[0]
+// Largest is how long (0), high (1) or thick (2) a card may be that goes in where this
+// one stands and is as large otherwise; false while that is open.
+func (c *Chamber) Largest(way int) (units.Millimetre, bool) {
+	axis := c.axes[way]
 	wall := extent3(&c.rig.Chamber.Box)[axis]
 	if _, known := c.Gap(); !c.Placed || !wall.Known || !known {
 		return 0, false
 	}
 	ends := wall.Value
 	c.eachBox(func(box Box) {
-		if box.Max[axis] > c.Card.Min[axis] && c.inTheWay(box) {
+		if box.Max[axis] > c.Card.Min[axis] && c.overlapsAcross(box, axis) {
 			ends = min(ends, box.Min[axis])
 		}
 	})
 	return max(0, ends-c.Card.Min[axis]), true
-}
-
-// inTheWay reports a box that a longer card would meet.
-func (c *Chamber) inTheWay(box Box) bool {
-	for _, axis := range c.axes[1:] {
-		if box.Min[axis] >= c.Card.Max[axis] || box.Max[axis] <= c.Card.Min[axis] {
-			return false
-		}
-	}
-	return true
 }
 
 // eachBox visits all the card could meet inside the chamber.

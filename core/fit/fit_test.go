@@ -85,7 +85,7 @@ func TestAxesTurnTheCard(t *testing.T) {
 func TestLongestCardThatStillGoesIn(t *testing.T) {
 	ref := coretest.Tables(t)
 	longest := func(r *rig.Rig) float64 {
-		l, known := fit.For(r, ref).Longest()
+		l, known := fit.For(r, ref).Largest(0)
 		require.True(t, known)
 		return float64(l)
 	}

@@ -25,7 +25,7 @@ var rules = finding.Table[*Chamber]{
 		Fires: "a bay or a module comes out for the card; says what is lost with it"}, Judge: judgeDisplaced},
 	{Rule: finding.Rule{Name: "fit.opening", Title: "The connector does not get through", Levels: "blocked",
 		Fires: "a cable's connector shell is larger than an opening it has to pass, straight or at a slant, in any of the layers"}, Judge: judgeOpening},
-	{Rule: finding.Rule{Name: "fit.cable", Title: "The cable does not reach", Levels: "blocked; risk",
+	{Rule: finding.Rule{Name: "fit.cable", Title: "Cable short or taut", Levels: "blocked; risk",
 		Fires: "the way a cable is laid is longer than the cable, on its centre line with its corners rounded; a risk with under 30 mm to spare"}, Judge: judgeCable},
 	{Rule: finding.Rule{Name: "fit.bend", Title: "Bent too tightly", Levels: "risk",
 		Fires: "the straights between a cable's corners leave no room for the inside radius it may be bent to: flat ribbon 5 mm, twinax 8 and video-style 6 times its thickness"}, Judge: judgeBend},
