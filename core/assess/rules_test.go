@@ -17,6 +17,11 @@ func through(shell, layers string) string {
 	return all(set("/route/stages/1/shell", shell), set("/route/stages/1/openings", "["+layers+"]"))
 }
 
+// raised lets the cable out under the lid.
+func raised(thick, by string) string {
+	return all(set("/route/stages/1/exit", `"raised-cover"`), set("/route/stages/1/thickness_mm", thick), set("/chamber/covers/0/raised_mm", by))
+}
+
 // laid gives the cable a thickness, and a way over points in one plane.
 func laid(thick string, points ...float64) string {
 	path := ""
@@ -623,6 +628,21 @@ var ruleCases = []struct {
 		{"quiet", "it stays", set("/chamber/things/0/comes_out", "false")},
 		{"else quiet", "whether it stays", set("/card/length_mm", "200")},
 	}},
+	{"fit.exit", []ruleCase{
+		{"blocked", "none", set("/route/stages/1/exit", `"none"`)},
+		{"blocked", "a cover that may not stay off", set("/route/stages/1/exit", `"cover-off"`)},
+		{"quiet", "a cover that may", all(set("/route/stages/1/exit", `"cover-off"`), set("/brief/covers_off", `["lid"]`))},
+		{"quiet", "a cut that is listed", all(set("/route/stages/1/exit", `"cut"`), set("/alterations", `[{"name":"a hole in the cover","touches":"cover"}]`))},
+		{"unknown", "what is cut", set("/route/stages/1/exit", `"cut"`)},
+		{"unknown", "which openings", set("/route/stages/1/exit", `"opening"`)},
+		{"else quiet", "how it leaves", set("/route/stages/1/exit", `"unknown"`)},
+	}},
+	{"fit.gap", []ruleCase{
+		{"risk", "5 mm for a cable of 5", raised("5", "5")},
+		{"quiet", "6 mm", raised("5", "6")},
+		{"unknown", "how thick it is", raised(`"unknown"`, "6")},
+		{"unknown", "by how much the cover is raised", set("/route/stages/1/exit", `"raised-cover"`)},
+	}},
 	{"fit.opening", []ruleCase{
 		{"blocked", "12 mm through 10", through(`{"width_mm":30,"height_mm":12}`, `{"name":"cover","width_mm":32,"height_mm":10}`)},
 		{"blocked", "the second of two layers", through(`{"width_mm":30,"height_mm":12}`, `{"name":"cover","width_mm":35,"height_mm":14},{"name":"shield","width_mm":35,"height_mm":11}`)},
@@ -733,6 +753,12 @@ var ruleCases = []struct {
 		{"quiet", "it can be undone", set("/alterations", `[{"name":"tape","touches":"cover","permanent":false}]`)},
 		{"unknown", "no stance",
 			all(set("/alterations", `[{"name":"cut","touches":"cover"}]`), drop("/brief/stance"))},
+	}},
+	{"brief.warranty", []ruleCase{
+		{"note", "a sealed screw", set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false,"breaks_seal":true}]`)},
+		{"note", "a bracket that holds the cooler", all(set("/card/bracket", `{"height":"full","spare":"half","swap":"dismantles-cooler","slots":2}`), set("/chamber/opening/height", `"half"`))},
+		{"quiet", "no seal", set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false}]`)},
+		{"else quiet", "whether there is one", set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false,"breaks_seal":"unknown"}]`)},
 	}},
 	{"brief.budget", []ruleCase{
 		{"risk", "400 to buy, 399 there", set("/brief/budget", "399")},

@@ -21,6 +21,8 @@ var rules = finding.Table[*rig.Rig]{
 		Fires: "a use or its protection rejects this system, a system on USB, or this way of joining a card"}, Judge: judgeRefused},
 	{Rule: finding.Rule{Name: "brief.stance", Title: "The plan alters what should stay whole", Levels: "blocked",
 		Fires: "the plan alters something the brief protects"}, Judge: judgeStance},
+	{Rule: finding.Rule{Name: "brief.warranty", Title: "A seal is broken", Levels: "note",
+		Fires: "something the plan does breaks a maker's seal, the swap of a bracket that holds the cooler too"}, Judge: judgeWarranty},
 	{Rule: finding.Rule{Name: "brief.budget", Title: "Over the budget", Levels: "risk",
 		Fires: "the parts to buy exceed the budget"}, Judge: judgeBudget},
 }
@@ -116,6 +118,18 @@ func systemOnUSB(r *rig.Rig) bool {
 		}
 	}
 	return false
+}
+
+// judgeWarranty says what breaks a maker's seal.
+func judgeWarranty(r *finding.Rule, rg *rig.Rig, out *finding.List) {
+	for i := range rg.Alterations {
+		if a := &rg.Alterations[i]; rig.Is(a.Seal, true) {
+			out.Add(r, finding.Note, "/alterations/"+strconv.Itoa(i), nil, "The plan breaks a seal (%s): ask what is left of the warranty before, not after.", a.Name)
+		}
+	}
+	if b := &rg.Card.Bracket; rig.Is(b.Swap, rig.SwapDismantles) && b.Spare.Known && rig.Is(rg.Chamber.Opening.Height, b.Spare.Value) && b.Height.Known && b.Height.Value != b.Spare.Value {
+		out.Add(r, finding.Note, "/card/bracket/swap", nil, "Changing the card's bracket takes its cooler off, and breaks the seal on its screws: ask what is left of the warranty before, not after.")
+	}
 }
 
 func judgeStance(r *finding.Rule, rg *rig.Rig, out *finding.List) {

@@ -221,3 +221,68 @@ func judgeOpening(r *finding.Rule, c *Chamber, out *finding.List) {
 		}
 	})
 }
+
+// cuts reports something that is cut or drilled for the cable, by what the plan lists.
+func (c *Chamber) cuts() bool {
+	for i := range c.rig.Alterations {
+		switch c.rig.Alterations[i].Touches.Value {
+		case "cover", "spare-cover", "enclosure":
+			return true
+		}
+	}
+	return false
+}
+
+func judgeExit(r *finding.Rule, c *Chamber, out *finding.List) {
+	c.eachCable(func(s cable) {
+		at := s.at + "/exit"
+		switch s.Exit.Value {
+		case "none":
+			out.Add(r, finding.Blocked, at, nil, "%s has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.", s.Name)
+		case "cover-off":
+			if len(c.rig.Brief.CoversOff) == 0 {
+				out.Add(r, finding.Blocked, at, nil, "%s leaves where a cover stays off, and the brief lets none stay off.", s.Name)
+			}
+		case "opening":
+			if len(s.Openings) == 0 {
+				out.Need(r, s.at+"/openings", "the openings that "+s.Name+" passes", "Measure each layer: cover, shield, frame.", "whether its connector gets out")
+			}
+		case "cut":
+			if !c.cuts() {
+				out.Need(r, "/alterations", "what is cut for "+s.Name, "List the cover, shield or frame it goes through.", "whether that may be altered")
+			}
+		}
+	})
+}
+
+// underCover is what a cable wants beside its thickness under a raised cover, mm.
+const underCover units.Millimetre = 1
+
+func judgeRaised(r *finding.Rule, c *Chamber, out *finding.List) {
+	c.eachCable(func(s cable) {
+		if !rig.Is(s.Exit, "raised-cover") {
+			return
+		}
+		highest := -1
+		for i := range c.rig.Chamber.Covers {
+			v := &c.rig.Chamber.Covers[i]
+			if v.Raised.Known && (highest < 0 || v.Raised.Value > c.rig.Chamber.Covers[highest].Raised.Value) {
+				highest = i
+			}
+		}
+		if highest < 0 {
+			out.Need(r, s.at+"/exit", "by how much the cover over "+s.Name+" is raised", "Add the cover to the case, with the height of its stand-offs.", "whether the cable is squeezed")
+			return
+		}
+		v := &c.rig.Chamber.Covers[highest]
+		thick := lengthOf(&s.Diameter, c.ref.CableThinnest, c.ref.CableThickest).ends
+		wants := thick.Plus(units.Exactly(underCover))
+		switch wants.Over(units.Exactly(v.Raised.Value)) {
+		case units.Always:
+			out.Add(r, finding.Risk, rig.CoverPath(highest)+"/raised_mm", finding.Numbers{{Name: "gap_mm", Value: float64(v.Raised.Value)}, {Name: "wanted_mm", Value: float64(wants.Low)}},
+				"%s is raised by %v; %s wants %v under it. Taller stand-offs take screws longer by as much.", v.Name, v.Raised.Value, s.Name, wants.Low)
+		case units.Sometimes:
+			out.Need(r, s.at+"/thickness_mm", "how thick "+s.Name+" is", "Measure it with a calliper.", "whether it passes under the cover")
+		}
+	})
+}

@@ -85,6 +85,8 @@ type (
 	Axis string
 	// PlugSide is where a plug's lead leaves the card.
 	PlugSide string
+	// Exit is how a cable leaves its host.
+	Exit string
 	// Intake is the side a card's fans draw from.
 	Intake string
 	// Axes names the axes of the chamber along which the card's length, height
@@ -234,8 +236,11 @@ func (Plane) Choices() []string {
 }
 func (CoverKind) Choices() []string { return []string{"lid", "swing", "slide"} }
 func (PlugSide) Choices() []string  { return []string{"top", "end"} }
-func (Intake) Choices() []string    { return []string{"face", "none"} }
-func (Axis) Choices() []string      { return []string{"x", "y", "z"} }
+func (Exit) Choices() []string {
+	return []string{"opening", "raised-cover", "cover-off", "cut", "none"}
+}
+func (Intake) Choices() []string { return []string{"face", "none"} }
+func (Axis) Choices() []string   { return []string{"x", "y", "z"} }
 func (Touches) Choices() []string {
 	return []string{"spare-cover", "cover", "enclosure", "board", "card", "adapter"}
 }

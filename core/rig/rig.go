@@ -268,6 +268,7 @@ type Stage struct {
 	Diameter  Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..40" name:"thickness" when:"kind=cable" doc:"Of the cable, or of one of its round wires."`
 	Shell     Shell                  `json:"shell,omitzero" name:"connector shell" when:"kind=cable" doc:"The shell that has to pass the openings on its way."`
 	Path      []Corner               `json:"path,omitzero" name:"way of the cable" when:"kind=cable" doc:"Where it runs, from plug to plug: its ends and every corner, in order."`
+	Exit      Fact[Exit]             `json:"exit,omitzero" else:"not judged" name:"leaves the host by" when:"kind=cable" doc:"How it gets from the slot to the outside."`
 	Openings  []Layer                `json:"openings,omitzero" name:"openings on its way" when:"kind=cable" doc:"What its connector has to pass: cover, shield, frame, each its own."`
 	Ohm       Fact[int]              `json:"impedance_ohm,omitzero" is:"85|100" else:"85" name:"impedance" when:"kind=cable" doc:"Of its pairs; a 100 Ω cable in an 85 Ω channel loses more."`
 	Soldered  Fact[Soldered]         `json:"soldered,omitzero" else:"none" name:"soldered at" when:"kind=cable|riser" doc:"Ends that are soldered on in place of a plug."`
@@ -511,10 +512,11 @@ type Thing struct {
 
 // Cover is a lid or a part that swings out.
 type Cover struct {
-	Name string          `json:"name" name:"name" doc:"The cover's name."`
-	Kind Fact[CoverKind] `json:"kind,omitzero" name:"moves as" doc:"How it opens."`
-	At   Place           `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin when closed."`
-	Size Extent          `json:"size,omitzero" name:"size" doc:"Its size."`
+	Name   string                 `json:"name" name:"name" doc:"The cover's name."`
+	Kind   Fact[CoverKind]        `json:"kind,omitzero" name:"moves as" doc:"How it opens."`
+	At     Place                  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin when closed."`
+	Size   Extent                 `json:"size,omitzero" name:"size" doc:"Its size."`
+	Raised Fact[units.Millimetre] `json:"raised_mm,omitzero" is:"0..100" else:"not raised" name:"raised by" doc:"On stand-offs, so that a cable passes under it; its screws grow by as much."`
 	// What it does on its way, checked along all of it.
 	Hinge Hinge `json:"hinge,omitzero" name:"hinge" when:"kind=lid|swing" doc:"The line it turns about."`
 	Slide Slide `json:"slide,omitzero" name:"rail" when:"kind=slide" doc:"The rail it slides on."`
@@ -538,6 +540,7 @@ type Alteration struct {
 	Name      string        `json:"name" name:"what is done" doc:"What is done."`
 	Touches   Fact[Touches] `json:"touches,omitzero" name:"to what" doc:"What it is done to."`
 	Permanent Fact[bool]    `json:"permanent,omitzero" else:"yes" name:"for good" doc:"It cannot be undone."`
+	Seal      Fact[bool]    `json:"breaks_seal,omitzero" else:"no" name:"breaks a seal" doc:"A maker's seal, which its warranty hangs on."`
 }
 
 // Acknowledgement is a person's answer to a finding.

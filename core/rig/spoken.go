@@ -17,7 +17,7 @@ var spoken = map[string]string{
 	"dock-first": "dock first", "host-first": "host first",
 	"dismantles-cooler": "dismantles the cooler",
 	"nameplate":         "its full rating", "share": "a lasting share of it", "spikes": "the share, and millisecond spikes",
-	"full": "full height", "half": "low-profile (half-height)", "swing": "swings out", "slide": "slides out", "top": "over its upper edge", "end": "behind its far end", "face": "its face, away from its board", "x": "along the length (x)", "y": "up from the slot (y)", "z": "along the row of slots (z)", "jumper": "made jumper plug", "integrated": "in the processor", "discrete": "a card of its own",
+	"full": "full height", "half": "low-profile (half-height)", "swing": "swings out", "slide": "slides out", "top": "over its upper edge", "end": "behind its far end", "opening": "an opening there is", "raised-cover": "under a raised cover", "cover-off": "a cover that stays off", "cut": "a cut", "face": "its face, away from its board", "x": "along the length (x)", "y": "up from the slot (y)", "z": "along the row of slots (z)", "jumper": "made jumper plug", "integrated": "in the processor", "discrete": "a card of its own",
 	"5.5x2.1": "5.5 × 2.1 mm", "5.5x2.5": "5.5 × 2.5 mm",
 	"xyz": "length in, height up", "xzy": "length in, thickness up", "yxz": "length up, height in", "yzx": "length up, thickness in", "zxy": "length along the slots, height in", "zyx": "length along the slots, thickness in",
 	"atx": "ATX", "sfx": "SFX", "sfx-l": "SFX-L", "tfx": "TFX", "switch-board": "switch-on board", "host-board": "host's board",
