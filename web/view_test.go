@@ -289,7 +289,7 @@ func TestFitViewsShareOneScale(t *testing.T) {
 		assert.LessOrEqual(t, v.X+v.W, float64(drawingWidth))
 		assert.LessOrEqual(t, v.Y+v.H, d.Height)
 	}
-	assert.Equal(t, []slack{{Y: fitTop + 30, Name: "Skua 16G", Text: "-3 mm", Here: true, No: true}}, d.Slacks)
+	assert.Equal(t, []slack{{Y: fitTop + 30, Name: "Skua 16G", Text: "-3 mm", Meets: "Skua 16G meets drive cage first", Here: true, No: true}}, d.Slacks)
 }
 
 func TestStationsShowTheirWorstAndTheirFigure(t *testing.T) {
