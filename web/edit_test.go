@@ -223,3 +223,21 @@ func TestFormsOfTheRoute(t *testing.T) {
 	_, page = c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "path", "/route/stages/1/generation", "value", "5")
 	assert.Regexp(t, `(?s)OCuLink</th>.*?<b class="no">[^<]*: said to be Gen.5</b>`, page)
 }
+
+// TestPartsToMake: what can be made for a rig is offered on Fit and goes out as files.
+func TestPartsToMake(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	_, page := c.get("/rigs/3/fit")
+	assert.NotContains(t, page, "To make")
+	c.post("/rigs/3/set", "rev", c.rev(3), "station", "fit", "path", "/chamber/covers/1/raised_mm", "value", "8")
+	_, page = c.get("/rigs/3/fit")
+	assert.Contains(t, page, "/rigs/3/made/stand-off-2.stl")
+	status, file := c.get("/rigs/3/made/stand-off-2.stl")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Len(t, file, 84+50*4*2*64, "binary STL of a ring of 64 sides")
+	for _, none := range []string{"stand-off-2.dxf", "stand-off-9.stl", "foot.stl"} {
+		status, _ = c.get("/rigs/3/made/" + none)
+		assert.Equal(t, http.StatusNotFound, status, none)
+	}
+}

@@ -62,6 +62,7 @@ type region struct {
 	Loss    *lossDrawing
 	Carried *carriedView
 	Places  *placesView
+	Made    []madeView
 	Power   *powerDrawing
 	Fit     *fitDrawing
 	Slots   []slotRow
@@ -206,6 +207,11 @@ func (v *region) work(ctx context.Context, a *App, r *rig.Rig, report *assess.Re
 	}
 	if v.Station == "route" && v.Sel == standard["route"] {
 		if v.Places, err = placesOf(r, a.ref); err != nil {
+			return err
+		}
+	}
+	if v.Station == "fit" {
+		if v.Made, err = madeParts(v.ID, r, a.ref); err != nil {
 			return err
 		}
 	}

@@ -1,0 +1,151 @@
+package made_test
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/binary"
+	"encoding/xml"
+	"math"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"kolvan/core/coretest"
+	"kolvan/core/made"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+func mm(v float64) rig.Fact[units.Millimetre] { return rig.Of(units.Millimetre(v)) }
+
+// parts are of a rig with one of everything.
+func parts(t *testing.T) map[string]made.Part {
+	r := rig.New("made")
+	r.Route.Stages = []rig.Stage{{Name: "cable", Shell: rig.Shell{Width: mm(30), Height: mm(12)}, Openings: []rig.Layer{{Name: "cover & <frame>"}}}}
+	r.Chamber.Covers = []rig.Cover{{Name: "lid", Raised: mm(8)}}
+	r.Chamber.Stand = rig.Stand{Base: mm(60), Height: mm(150)}
+	list, err := made.For(r, coretest.Tables(t))
+	require.NoError(t, err)
+	byKey := map[string]made.Part{}
+	for _, p := range list {
+		byKey[p.Key] = p
+	}
+	require.Len(t, byKey, 3)
+	return byKey
+}
+
+// TestSolidsAreClosed, right side out, and hold what their measures say.
+func TestSolidsAreClosed(t *testing.T) {
+	all := parts(t)
+	wide := 2 * 156 * math.Tan(20*math.Pi/180)
+	for key, volume := range map[string]float64{
+		"stand-off-1": 64 / 2 * math.Sin(2*math.Pi/64) * (3.5*3.5 - 1.7*1.7) * 8, // of a ring of 64 sides
+		"foot":        (wide*6 + 2*6*30) * 120,
+	} {
+		s := all[key].Solid
+		require.NoError(t, s.Fault())
+		assert.InDelta(t, volume, s.Volume(), volume*1e-9, key)
+		var stl, mf bytes.Buffer
+		require.NoError(t, s.WriteSTL(&stl))
+		assert.InDelta(t, volume, volumeOfSTL(t, stl.Bytes()), volume*1e-4, "read back")
+		require.NoError(t, s.Write3MF(&mf))
+		assert.InDelta(t, volume, volumeOf3MF(t, mf.Bytes()), volume*1e-4, "read back")
+	}
+	open := made.Solid{At: [][3]float64{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}}, Triangles: [][3]int{{0, 1, 2}}}
+	require.Error(t, open.Fault())
+	_, err := made.Extrude("bow", []made.Point{{X: 0, Y: 0}, {X: 10, Y: 10}, {X: 10, Y: 0}, {X: 0, Y: 10}}, 5)
+	assert.ErrorContains(t, err, "crosses itself")
+}
+
+func volumeOfSTL(t *testing.T, raw []byte) (sum float64) {
+	count := binary.LittleEndian.Uint32(raw[80:])
+	require.Len(t, raw, 84+50*int(count))
+	for i := range int(count) {
+		var f [12]float32
+		require.NoError(t, binary.Read(bytes.NewReader(raw[84+50*i:]), binary.LittleEndian, &f))
+		a, b, c := f[3:6], f[6:9], f[9:12]
+		sum += float64(a[0]*(b[1]*c[2]-b[2]*c[1])+a[1]*(b[2]*c[0]-b[0]*c[2])+a[2]*(b[0]*c[1]-b[1]*c[0])) / 6
+		n := f[0:3]
+		assert.InDelta(t, 1, float64(n[0]*n[0]+n[1]*n[1]+n[2]*n[2]), 1e-4, "a normal of length one")
+	}
+	return sum
+}
+
+func volumeOf3MF(t *testing.T, raw []byte) float64 {
+	z, err := zip.NewReader(bytes.NewReader(raw), int64(len(raw)))
+	require.NoError(t, err)
+	f, err := z.Open("3D/3dmodel.model")
+	require.NoError(t, err)
+	var model struct {
+		Unit     string `xml:"unit,attr"`
+		Vertices []struct {
+			X float64 `xml:"x,attr"`
+			Y float64 `xml:"y,attr"`
+			Z float64 `xml:"z,attr"`
+		} `xml:"resources>object>mesh>vertices>vertex"`
+		Triangles []struct {
+			A int `xml:"v1,attr"`
+			B int `xml:"v2,attr"`
+			C int `xml:"v3,attr"`
+		} `xml:"resources>object>mesh>triangles>triangle"`
+	}
+	require.NoError(t, xml.NewDecoder(f).Decode(&model))
+	assert.Equal(t, "millimeter", model.Unit)
+	s := made.Solid{Name: "read back"}
+	for _, v := range model.Vertices {
+		s.At = append(s.At, [3]float64{v.X, v.Y, v.Z})
+	}
+	for _, f := range model.Triangles {
+		s.Triangles = append(s.Triangles, [3]int{f.A, f.B, f.C})
+	}
+	require.NoError(t, s.Fault())
+	return s.Volume()
+}
+
+// TestOutlinesMeasureRight: the loop is closed and as large as the shell with its
+// clearance, and the line to check is 100 mm.
+func TestOutlinesMeasureRight(t *testing.T) {
+	p := parts(t)["opening-1-1"]
+	assert.True(t, p.Permanent)
+	low, high := p.Outline.Bounds()
+	assert.Equal(t, [2]units.Millimetre{31, 13}, [2]units.Millimetre{high.X - low.X, high.Y - low.Y})
+	var svg, dxf bytes.Buffer
+	require.NoError(t, p.Outline.WriteSVG(&svg))
+	require.NoError(t, p.Outline.WriteDXF(&dxf))
+	var drawn struct {
+		Width string `xml:"width,attr"`
+		View  string `xml:"viewBox,attr"`
+		Paths []struct {
+			Class string `xml:"class,attr"`
+			D     string `xml:"d,attr"`
+		} `xml:"path"`
+	}
+	require.NoError(t, xml.Unmarshal(svg.Bytes(), &drawn))
+	assert.Equal(t, strings.TrimSuffix(drawn.Width, "mm"), strings.Fields(drawn.View)[2], "a unit is a millimetre")
+	for _, path := range drawn.Paths {
+		switch path.Class {
+		case "cut":
+			assert.True(t, strings.HasSuffix(path.D, "Z"))
+		case "check":
+			assert.Contains(t, path.D, "h100")
+		}
+	}
+	lines := strings.Split(strings.TrimSpace(dxf.String()), "\n")
+	require.Zero(t, len(lines)%2, "code and value in pairs")
+	var xs []float64
+	closed := false
+	for i := 0; i < len(lines); i += 2 {
+		if lines[i] == "10" {
+			x, err := strconv.ParseFloat(lines[i+1], 64)
+			require.NoError(t, err)
+			xs = append(xs, x)
+		}
+		closed = closed || lines[i] == "70" && lines[i+1] == "1"
+	}
+	assert.True(t, closed)
+	assert.Equal(t, []float64{-15.5, 15.5, 15.5, -15.5}, xs)
+	assert.Equal(t, "EOF", lines[len(lines)-1])
+}

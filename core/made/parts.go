@@ -1,0 +1,108 @@
+package made
+
+import (
+	"fmt"
+	"math"
+
+	"kolvan/core/fit"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// A Part is something to make for a rig: an outline to cut by, or a solid to print.
+type Part struct {
+	Key       string // in addresses: letters, figures and dashes
+	Name      string
+	Says      string
+	Permanent bool
+	Outline   *Outline
+	Solid     *Solid
+}
+
+// What parts are made with, mm (P).
+const (
+	clearance units.Millimetre = 0.5 // around a connector's shell, each side
+	standOff  units.Millimetre = 7   // outer diameter
+	boreM3    units.Millimetre = 3.4
+	footThick units.Millimetre = 6
+	footWall  units.Millimetre = 30
+	footLong  units.Millimetre = 120
+	footSlack units.Millimetre = 1
+)
+
+// steady is the tip angle a foot is made for, five degrees over what is warned of.
+const steady = 5
+
+// For lists what could be made for a rig, as far as its facts tell.
+func For(r *rig.Rig, ref *reference.Tables) ([]Part, error) {
+	parts := append(templates(r), standOffs(r)...)
+	foot, err := footOf(r, ref)
+	if foot != nil {
+		parts = append(parts, *foot)
+	}
+	return parts, err
+}
+
+// templates are the openings that the shells of cables have to pass and do not yet.
+func templates(r *rig.Rig) (parts []Part) {
+	for i := range r.Route.Stages {
+		s := &r.Route.Stages[i]
+		width, height := s.Shell.Width, s.Shell.Height
+		if !width.Known || !height.Known {
+			continue
+		}
+		for j := range s.Openings {
+			o := &s.Openings[j]
+			if o.Width.Known && o.Height.Known && fit.Passes(width.Value, height.Value, o.Width.Value, o.Height.Value) {
+				continue // it is large enough as it is
+			}
+			name := fmt.Sprintf("%s, opening in %s", s.Name, o.Name)
+			w, h := width.Value+2*clearance, height.Value+2*clearance
+			parts = append(parts, Part{
+				Key: fmt.Sprintf("opening-%d-%d", i+1, j+1), Name: name, Permanent: true,
+				Says:    fmt.Sprintf("%v by %v: the shell and %v around it. Take out what is behind first, wear glasses, cut away from the traces, and file the edges.", w, h, clearance),
+				Outline: &Outline{Name: name, Loops: [][]Point{Rectangle(w, h)}},
+			})
+		}
+	}
+	return parts
+}
+
+// standOffs are what raised covers stand on.
+func standOffs(r *rig.Rig) (parts []Part) {
+	for i := range r.Chamber.Covers {
+		v := &r.Chamber.Covers[i]
+		if by := v.Raised.Value; by > 0 {
+			name := v.Name + ", stand-off"
+			parts = append(parts, Part{
+				Key: fmt.Sprintf("stand-off-%d", i+1), Name: name,
+				Says:  fmt.Sprintf("One for each screw, %v high, for M3. The screws grow by %v.", by, by),
+				Solid: Ring(name, standOff, boreM3, by),
+			})
+		}
+	}
+	return parts
+}
+
+// footOf is a foot that a rig stands in, wide enough for it not to tip; none while its
+// base and centre of mass are not told.
+func footOf(r *rig.Rig, ref *reference.Tables) (*Part, error) {
+	s := &r.Chamber.Stand
+	if !s.Base.Known || !s.Height.Known || s.Base.Value <= 0 {
+		return nil, nil
+	}
+	angle := float64(ref.TipLeast) + steady
+	wide := 2 * (s.Height.Value + footThick) * units.Millimetre(math.Tan(angle*math.Pi/180))
+	slot := s.Base.Value + footSlack
+	wide = max(wide, slot+2*footThick+2)
+	left, right, up := -slot/2, slot/2, footThick+footWall
+	loop := []Point{{-wide / 2, 0}, {wide / 2, 0}, {wide / 2, footThick}, {right + footThick, footThick}, {right + footThick, up}, {right, up},
+		{right, footThick}, {left, footThick}, {left, up}, {left - footThick, up}, {left - footThick, footThick}, {-wide / 2, footThick}}
+	solid, err := Extrude("foot", loop, footLong)
+	if err != nil {
+		return nil, err
+	}
+	return &Part{Key: "foot", Name: "foot", Solid: solid, Outline: &Outline{Name: "foot, from the end", Loops: [][]Point{loop}},
+		Says: fmt.Sprintf("%.0f mm wide, for a tip angle of %.0f° without cables that pull; %v long, print two for a long rig.", float64(wide), angle, footLong)}, nil
+}

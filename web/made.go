@@ -1,0 +1,99 @@
+package web
+
+import (
+	"bytes"
+	"io"
+	"slices"
+	"strconv"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/made"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+)
+
+// madeView is one part that a person could make.
+type madeView struct {
+	Name, Says string
+	Permanent  bool
+	Files      []madeFile
+}
+
+type madeFile struct{ Label, Href string }
+
+// madeParts lists what could be made for a rig.
+func madeParts(id int64, r *rig.Rig, ref *reference.Tables) ([]madeView, error) {
+	parts, err := made.For(r, ref)
+	if err != nil {
+		return nil, err
+	}
+	list := make([]madeView, len(parts))
+	for i := range parts {
+		p := &parts[i]
+		list[i] = madeView{Name: upperFirst(p.Name), Says: p.Says, Permanent: p.Permanent}
+		for _, form := range madeForms {
+			if form.write(p) != nil {
+				list[i].Files = append(list[i].Files, madeFile{form.label, "/rigs/" + strconv.FormatInt(id, 10) + "/made/" + p.Key + "." + form.ending})
+			}
+		}
+	}
+	return list, nil
+}
+
+// madeForms are the files a part can be had as; write is nil where it cannot.
+var madeForms = []struct {
+	label, ending, kind string
+	write               func(*made.Part) func(io.Writer) error
+}{
+	{"SVG, 1:1", "svg", "image/svg+xml", func(p *made.Part) func(io.Writer) error {
+		if p.Outline == nil {
+			return nil
+		}
+		return p.Outline.WriteSVG
+	}},
+	{"DXF", "dxf", "image/vnd.dxf", func(p *made.Part) func(io.Writer) error {
+		if p.Outline == nil {
+			return nil
+		}
+		return p.Outline.WriteDXF
+	}},
+	{"STL", "stl", "model/stl", func(p *made.Part) func(io.Writer) error {
+		if p.Solid == nil {
+			return nil
+		}
+		return p.Solid.WriteSTL
+	}},
+	{"3MF", "3mf", "model/3mf", func(p *made.Part) func(io.Writer) error {
+		if p.Solid == nil {
+			return nil
+		}
+		return p.Solid.Write3MF
+	}},
+}
+
+// madePart sends the file of a part.
+func (a *App) madePart(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	parts, err := made.For(l.rig, a.ref)
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(parts, func(p made.Part) bool { return p.Key == c.Params("part") })
+	for _, form := range madeForms {
+		if i < 0 || form.ending != c.Params("ending") || form.write(&parts[i]) == nil {
+			continue
+		}
+		var file bytes.Buffer
+		if err := form.write(&parts[i])(&file); err != nil {
+			return err
+		}
+		c.Attachment(fileName(l.rig.Name+" "+parts[i].Name) + "." + form.ending)
+		c.Set(fiber.HeaderContentType, form.kind)
+		return c.Send(file.Bytes())
+	}
+	return fiber.NewError(fiber.StatusNotFound, "There is no such part to make for this rig.")
+}
