@@ -58,14 +58,14 @@ var lossClasses = [link.Sorts]string{"package", "board", "joint", "part", "cable
 // drawLoss is nil where no loss can be worked out: through a tunnel, without a slot.
 func drawLoss(report *assess.Report, sel string) *lossDrawing {
 	p := report.Link
-	if !p.Budgeted() || p.GenEnds.High < 1 {
+	if !p.Budgeted() {
 		return nil
 	}
 	d := &lossDrawing{Title: "Loss, and what each speed allows"}
 	most := units.Decibel(0)
-	last := min(p.GenEnds.High, len(p.Margins)-1)
+	last := p.Top()
 	for gen := 1; gen <= last; gen++ {
-		m := &p.Margins[gen]
+		m := p.Margin(gen)
 		most = max(most, m.Allows)
 		for _, s := range p.Sections(gen) {
 			most = max(most, s.Loss.High)
@@ -91,7 +91,7 @@ func drawLoss(report *assess.Report, sel string) *lossDrawing {
 }
 
 func lossRowOf(p *link.Plan, gen int, y, scale float64, sel string) lossRow {
-	m := &p.Margins[gen]
+	m := p.Margin(gen)
 	row := lossRow{Y: y, H: lossHeight, Label: fmt.Sprintf("Gen %d", gen), Planned: gen == p.GenEnds.High && p.GenEnds.Known(), Room: float64(m.Allows) * scale, Budget: lossLeft + float64(m.Allows)*scale,
 		Allows: m.Allows.String(), Words: m.Words() + " " + p.Word(m) + ", " + m.ChanceWords(), Level: lossLevel(p.Word(m)), Beyond: m.Ends.Low < 0}
 	if m.Tried {

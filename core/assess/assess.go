@@ -149,7 +149,7 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 		}
 	}
 	if p.Budgeted() {
-		b = append(b, boundOf("link.likely_gen", p.LikelyEnds), boundOf("link.comfortable_gen", p.ComfortableEnds))
+		b = append(b, boundOf("link.likely_gen", p.Likely()), boundOf("link.comfortable_gen", p.Comfortable()))
 		if m, known := p.Planned(); known {
 			b = append(b, boundOf("link.margin_db", m.Ends), boundOf("link.chance", m.Chance()))
 		}
@@ -276,11 +276,11 @@ func marginFigures(f *Figures, p *link.Plan, n *numbers) {
 	if !p.Budgeted() {
 		return
 	}
-	if p.LikelyEnds.Known() {
-		f.LikelyGen = &p.LikelyEnds.High
+	if likely := p.Likely(); likely.Known() {
+		f.LikelyGen = &likely.High
 	}
-	if p.ComfortableEnds.Known() {
-		f.ComfortableGen = &p.ComfortableEnds.High
+	if comfortable := p.Comfortable(); comfortable.Known() {
+		f.ComfortableGen = &comfortable.High
 	}
 	if m, known := p.Planned(); known && m.Ends.Known() {
 		f.Margin, f.Chance = n.of(float64(m.Ends.High)), n.of(float64(m.Chance().High))

@@ -55,7 +55,7 @@ func TestMarginsByHand(t *testing.T) {
 			p := For(r, coretest.Tables(t))
 			last := p.GenEnds.High // a video-style cable carries no Gen 4
 			for gen := 1; gen <= last; gen++ {
-				m := p.Margins[gen]
+				m := p.Margin(gen)
 				require.True(t, m.Ends.Known(), "all of it is told")
 				want := c.margins[gen-1]
 				assert.InDelta(t, want, float64(m.Ends.High), 0.002, "Gen %d", gen)
@@ -66,7 +66,7 @@ func TestMarginsByHand(t *testing.T) {
 				} else if want >= 3 {
 					word = "likely"
 				}
-				assert.Equal(t, word, p.Word(&m))
+				assert.Equal(t, word, p.Word(m))
 			}
 			likely := 0
 			for gen := 1; gen <= last; gen++ {
@@ -74,7 +74,7 @@ func TestMarginsByHand(t *testing.T) {
 					likely = gen
 				}
 			}
-			assert.Equal(t, units.Exactly(likely), p.LikelyEnds)
+			assert.Equal(t, units.Exactly(likely), p.Likely())
 		})
 	}
 }
@@ -97,7 +97,7 @@ func TestRepeatersByHand(t *testing.T) {
 		rig.Retimer:  22 - max(before+cable/2, cable/2+behind),
 		rig.Redriver: 22 - (before + cable - 8 + 1 + behind) - max(0, 8-(before+cable/2)),
 	} {
-		m := route(repeats).Margins[3]
+		m := route(repeats).Margin(3)
 		assert.InDelta(t, margin, float64(m.Ends.High), 0.005, repeats)
 	}
 }

@@ -57,14 +57,9 @@ type Plan struct {
 	WidthEnds, GenEnds units.Range[int]
 	RawEnds, NetEnds   units.Range[units.GigabytePerSecond]
 
-	// Margins are the loss budgets by generation, up to the planned one; the others,
-	// and all where the lanes run through a tunnel, have generation 0.
-	Margins [7]Margin
-	// The fastest likely and the fastest comfortable speed; 0 for none.
-	LikelyEnds, ComfortableEnds units.Range[int]
-
-	rig *rig.Rig
-	ref *reference.Tables
+	rig     *rig.Rig
+	ref     *reference.Tables
+	margins [7]Margin // by generation, as far as they were asked for
 }
 
 // Known reports whether throughput is known.
@@ -91,7 +86,6 @@ func (p *Plan) Work(r *rig.Rig, ref *reference.Tables) {
 	p.speed()
 	p.throughput(slot)
 	p.ends(slot)
-	p.margins()
 }
 
 func carriesNone(slot *rig.Slot) bool {

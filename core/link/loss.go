@@ -43,36 +43,49 @@ type Margin struct {
 	Tried  bool          // a result of one's own corrects it
 }
 
-// Margins are the margins at the planned speed and at each lower one, Gen 1 first;
-// none where the lanes run through a tunnel or nobody chose a slot.
-func (p *Plan) margins() {
-	if p.None || len(p.Elements) < 2 || p.Elements[0].Tunnel {
-		return
-	}
-	for gen := 1; gen <= p.GenEnds.High && gen < len(p.Margins); gen++ {
-		p.Margins[gen] = p.marginAt(gen)
-	}
-	p.LikelyEnds = p.fastest(p.ref.MarginLikely)
-	p.ComfortableEnds = p.fastest(p.ref.MarginComfortable)
+// Budgeted reports a route whose loss can be worked out: not through a tunnel, and not
+// while nobody chose a slot.
+func (p *Plan) Budgeted() bool {
+	return !p.None && len(p.Elements) >= 2 && !p.Elements[0].Tunnel && p.Top() >= 1
 }
+
+// Top is the fastest speed that a budget is worked out for: the planned one.
+func (p *Plan) Top() int { return min(p.GenEnds.High, len(p.margins)-1) }
+
+// Margin is the margin at a speed up to the planned one, nil for another. It is worked
+// out when it is first asked for: a search asks for two of them.
+func (p *Plan) Margin(gen int) *Margin {
+	if !p.Budgeted() || gen < 1 || gen > p.Top() {
+		return nil
+	}
+	if p.margins[gen].Gen == 0 {
+		p.margins[gen] = p.marginAt(gen)
+	}
+	return &p.margins[gen]
+}
+
+// Likely is the fastest speed that is likely, 0 for none.
+func (p *Plan) Likely() units.Range[int] { return p.fastest(p.ref.MarginLikely) }
+
+// Comfortable is the fastest speed that is comfortable, 0 for none.
+func (p *Plan) Comfortable() units.Range[int] { return p.fastest(p.ref.MarginComfortable) }
 
 // fastest is the fastest speed up to the planned one whose margin reaches so much; 0
 // for none.
 func (p *Plan) fastest(least units.Decibel) (ends units.Range[int]) {
-	for gen := 1; gen <= p.GenEnds.High && gen < len(p.Margins); gen++ {
-		m := p.Margins[gen].Ends
-		if m.High >= least {
+	for gen := 1; ; gen++ {
+		m := p.Margin(gen)
+		if m == nil {
+			return ends
+		}
+		if m.Ends.High >= least {
 			ends.High = gen
 		}
-		if m.Low >= least && gen <= p.GenEnds.Low {
+		if m.Ends.Low >= least && gen <= p.GenEnds.Low {
 			ends.Low = gen
 		}
 	}
-	return ends
 }
-
-// Budgeted reports a route whose loss can be worked out.
-func (p *Plan) Budgeted() bool { return p.Margins[1].Gen > 0 }
 
 func (p *Plan) marginAt(gen int) Margin {
 	row, _ := p.ref.Generation(gen)

@@ -54,7 +54,7 @@ func TestLossIsNeverGained(t *testing.T) {
 	ref := coretest.Tables(t)
 	rapid.Check(t, func(t *rapid.T) {
 		r := anyRoute(t)
-		before := For(r, ref).Margins[3].Ends
+		before := For(r, ref).Margin(3).Ends
 		if !before.Known() {
 			t.Fatalf("all is told, and the margin is %v", before)
 		}
@@ -65,7 +65,7 @@ func TestLossIsNeverGained(t *testing.T) {
 		s := &r.Route.Stages[i]
 		kept, repeated := *s, redriven(r)
 		s.Length.Value += 50
-		if after := For(r, ref).Margins[3].Ends; after.High > before.High+1e-9 && kept.Repeats.Value != rig.Redriver {
+		if after := For(r, ref).Margin(3).Ends; after.High > before.High+1e-9 && kept.Repeats.Value != rig.Redriver {
 			t.Fatalf("50 mm more of %v brought %v from %v", kept.Line.Value, after, before)
 		}
 		*s = kept
@@ -73,13 +73,13 @@ func TestLossIsNeverGained(t *testing.T) {
 			return
 		}
 		s.Repeats = rig.Of(rig.Retimer)
-		if after := For(r, ref).Margins[3].Ends; after.Low < before.Low-1e-9 && !repeated {
+		if after := For(r, ref).Margin(3).Ends; after.Low < before.Low-1e-9 && !repeated {
 			t.Fatalf("a retimer brought %v from %v", after, before)
 		}
 		*s = kept
 		s.Line = rig.Fact[rig.Line]{}
 		s.Kind = rig.Fact[rig.StageKind]{}
-		if after := For(r, ref).Margins[3].Ends; after.Low > before.Low+1e-9 || after.High < before.High-1e-9 {
+		if after := For(r, ref).Margin(3).Ends; after.Low > before.Low+1e-9 || after.High < before.High-1e-9 {
 			t.Fatalf("without its line the margin was said to lie in %v; it is %v", after, before)
 		}
 	})
@@ -90,7 +90,7 @@ func TestSectionsStackUpToTheLoss(t *testing.T) {
 	ref := coretest.Tables(t)
 	rapid.Check(t, func(t *rapid.T) {
 		p := For(anyRoute(t), ref)
-		m := &p.Margins[3]
+		m := p.Margin(3)
 		worst := units.Decibel(0)
 		sections := p.Sections(3)
 		for i, s := range sections {

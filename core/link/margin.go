@@ -30,10 +30,8 @@ func (p *Plan) marginLevel(margin units.Decibel) (finding.Level, bool) {
 // Planned is the margin at the planned speed; false while that is not known or
 // there is no budget.
 func (p *Plan) Planned() (*Margin, bool) {
-	if !p.Budgeted() || p.Gen == 0 || p.Gen >= len(p.Margins) {
-		return nil, false
-	}
-	return &p.Margins[p.Gen], true
+	m := p.Margin(p.Gen)
+	return m, m != nil
 }
 
 func judgeMargin(r *finding.Rule, p *Plan, out *finding.List) {
@@ -41,7 +39,7 @@ func judgeMargin(r *finding.Rule, p *Plan, out *finding.List) {
 		return
 	}
 	if p.dead() {
-		m := &p.Margins[1]
+		m := p.Margin(1)
 		out.Add(r, finding.Blocked, "/route", p.marginNumbers(m), "No speed reaches the card over this route: at Gen 1 it loses %s of %v, %s short. Shorten it, or put a retimer in.",
 			m.LossWords(), m.Allows, -m.Ends.High)
 		return
@@ -74,17 +72,17 @@ func (s marginSays) String() string {
 
 // dead reports a route that carries no speed at all, for certain.
 func (p *Plan) dead() bool {
-	for gen := 1; gen < len(p.Margins); gen++ {
-		if m := &p.Margins[gen]; m.Gen > 0 && m.Ends.High >= 0 {
-			return false
+	for gen := 1; ; gen++ {
+		m := p.Margin(gen)
+		if m == nil || m.Ends.High >= 0 {
+			return m == nil
 		}
 	}
-	return true
 }
 
 func (p *Plan) marginNumbers(m *Margin) finding.Numbers {
 	return finding.Numbers{{Name: "margin_db", Value: float64(m.Ends.High)}, {Name: "margin_least_db", Value: float64(m.Ends.Low)}, {Name: "loss_db", Value: float64(m.Loss.Low)}, {Name: "budget_db", Value: float64(m.Allows)},
-		{Name: "chance", Value: float64(m.Chance().High)}, {Name: "likely_gen", Value: float64(p.LikelyEnds.High)}, {Name: "comfortable_gen", Value: float64(p.ComfortableEnds.High)}}
+		{Name: "chance", Value: float64(m.Chance().High)}, {Name: "likely_gen", Value: float64(p.Likely().High)}, {Name: "comfortable_gen", Value: float64(p.Comfortable().High)}}
 }
 
 // Word says how a margin stands.
@@ -145,7 +143,7 @@ func percent(s units.Share) string {
 // betterSpeeds names the fastest likely and the fastest comfortable speed where they
 // are below the planned one.
 func (p *Plan) betterSpeeds(planned int) string {
-	likely, comfortable := p.LikelyEnds.High, p.ComfortableEnds.High
+	likely, comfortable := p.Likely().High, p.Comfortable().High
 	switch {
 	case likely == 0:
 		return " No speed is likely."

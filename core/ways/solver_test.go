@@ -143,7 +143,7 @@ func lossOf(s *search, r *rig.Rig) []int {
 	p, list := link.For(r, s.ref), make([]int, 6)
 	for g := range list {
 		row, _ := s.ref.Generation(g + 1)
-		list[g] = int(10 * (row.Budget - units.Decibel(p.Margins[g+1].Ends.High)))
+		list[g] = int(10 * (row.Budget - units.Decibel(p.Margin(g+1).Ends.High)))
 	}
 	return list
 }
