@@ -235,13 +235,12 @@ func (c *Chamber) cuts() bool {
 
 func judgeExit(r *finding.Rule, c *Chamber, out *finding.List) {
 	c.eachCable(func(s cable) {
-		at := s.at + "/exit"
 		switch s.Exit.Value {
 		case "none":
-			out.Add(r, finding.Blocked, at, nil, "%s has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.", s.Name)
+			out.Add(r, finding.Blocked, s.at+"/exit", nil, "%s has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.", s.Name)
 		case "cover-off":
 			if len(c.rig.Brief.CoversOff) == 0 {
-				out.Add(r, finding.Blocked, at, nil, "%s leaves where a cover stays off, and the brief lets none stay off.", s.Name)
+				out.Add(r, finding.Blocked, s.at+"/exit", nil, "%s leaves where a cover stays off, and the brief lets none stay off.", s.Name)
 			}
 		case "opening":
 			if len(s.Openings) == 0 {

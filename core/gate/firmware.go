@@ -142,14 +142,14 @@ func judgeListing(r *finding.Rule, g *Gate, out *finding.List) {
 	for i := range g.Host.Slots {
 		s := &g.Host.Slots[i]
 		if differs(s.SaidLanes, s.Lanes) {
-			listing(r, rig.SlotPath(i)+"/lanes", s.Name+": lanes", float64(s.SaidLanes.Value), float64(s.Lanes.Value), out)
+			listing(r, rig.SlotPath(i)+"/lanes", listed{s.Name, "lanes"}, float64(s.SaidLanes.Value), float64(s.Lanes.Value), out)
 		}
 		if differs(s.SaidGen, s.Gen) {
-			listing(r, rig.SlotPath(i)+"/generation", s.Name+": generation", float64(s.SaidGen.Value), float64(s.Gen.Value), out)
+			listing(r, rig.SlotPath(i)+"/generation", listed{s.Name, "generation"}, float64(s.SaidGen.Value), float64(s.Gen.Value), out)
 		}
 	}
 	if said := g.Host.Listed.Memory; differs(said, g.Host.Memory) {
-		listing(r, "/host/memory_gib", "main memory, GiB", float64(said.Value), float64(g.Host.Memory.Value), out)
+		listing(r, "/host/memory_gib", listed{"main memory, GiB", ""}, float64(said.Value), float64(g.Host.Memory.Value), out)
 	}
 	if said, found := g.Host.Listed.Processor, g.Host.Proc.Name; said.Known && found != "" && !strings.EqualFold(said.Value, found) {
 		out.Add(r, finding.Risk, "/host/processor", nil, "The listing said the processor is %s; found: %s.", said.Value, found)
@@ -174,7 +174,18 @@ func differs[T comparable](said, found rig.Fact[T]) bool {
 	return said.Known && found.Known && said.Value != found.Value && found.Source != rig.Listing
 }
 
-func listing(r *finding.Rule, at, what string, said, found float64, out *finding.List) {
+// listed is what a listing spoke of, and what it said of it.
+type listed struct{ of, what string }
+
+func (l listed) Append(text []byte) []byte {
+	text = append(text, l.of...)
+	if l.what != "" {
+		text = append(append(text, ": "...), l.what...)
+	}
+	return text
+}
+
+func listing(r *finding.Rule, at string, what listed, said, found float64, out *finding.List) {
 	level, word := finding.Note, "better"
 	if found < said {
 		level, word = finding.Risk, "worse"

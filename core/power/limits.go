@@ -143,9 +143,14 @@ func (n *Network) slotOver(r *finding.Rule, out *finding.List, asked, limit Watt
 	times := ratio(asked.Low, limit.High)
 	out.Add(r, level, n.Slot.where, finding.Numbers{
 		{Name: "asked_w", Value: float64(asked.Low)}, {Name: "limit_w", Value: float64(limit.High)}, {Name: "times", Value: times},
-	}, "The card may take %s through %s; %s %v (%s times).", atLeast(asked), n.Slot.Name, of, limit.High, units.Trim(times, 2))
+	}, "The card may take %s through %s; %s %v (%s times).", atLeast(asked), n.Slot.Name, of, limit.High, multiple(times))
 	return false
 }
+
+// multiple is how many times as much.
+type multiple float64
+
+func (m multiple) Append(text []byte) []byte { return units.AppendTrim(text, float64(m), 2) }
 
 func ratio(a, b units.Watt) float64 {
 	if b <= 0 {
