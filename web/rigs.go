@@ -489,7 +489,7 @@ func next(r *rig.Rig, report *assess.Report) *nextStep {
 		return &nextStep{Says: "Add the slots the host has, seen with the cover off.", Station: "survey", Sel: "/host", Add: "/host/slots"}
 	case unfed(report) != nil:
 		return &nextStep{Says: unfed(report).Says, Station: "power"}
-	case !report.Chamber.Open() && !r.Chamber.Box.X.Known:
+	case !report.Chamber.Open() && !r.Chamber.Box.X.Known && !r.Chamber.Takes.Length.Known:
 		return &nextStep{Says: "Measure the room the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
 	default:
 		return nil

@@ -72,7 +72,7 @@ func stepOf(r *rig.Rig, report *assess.Report) int {
 		return wayStep
 	case unfed(report) != nil:
 		return feedStep
-	case !report.Chamber.Open() && !r.Chamber.Box.X.Known && r.Chamber.Name == "":
+	case !report.Chamber.Open() && !r.Chamber.Box.X.Known && !r.Chamber.Takes.Length.Known && r.Chamber.Name == "":
 		return roomStep
 	default:
 		return -1

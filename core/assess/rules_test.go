@@ -591,6 +591,9 @@ var ruleCases = []struct {
 		{"quiet", "a thing wholly beyond the bracket's wall", set("/chamber/things/-", `{"name":"foot","at":{"x_mm":-30,"y_mm":0,"z_mm":0},"size":{"x_mm":30,"y_mm":300,"z_mm":300}}`)},
 		{"quiet", "size of the cage behind its face: it cannot matter", drop("/chamber/things/0/size/x_mm")},
 		{"unknown", "where the cage is", drop("/chamber/things/0/at/x_mm")},
+		{"blocked", "longer than the papers allow, nothing else told", set("/chamber", `{"takes":{"length_mm":190,"height_mm":120,"thickness_mm":45},"opening":{"height":"full","slots":2}}`)},
+		{"quiet", "as long as the papers allow, nothing else told", set("/chamber", `{"takes":{"length_mm":202,"height_mm":120,"thickness_mm":45},"opening":{"height":"full","slots":2}}`)},
+		{"unknown", "how thick a card may be", set("/chamber", `{"takes":{"length_mm":210,"height_mm":120},"opening":{"height":"full","slots":2}}`)},
 		{"unknown", "no chamber", drop("/chamber")},
 	}},
 	{"fit.lid", []ruleCase{

@@ -142,6 +142,7 @@ func CardSizes(card *rig.Card) [3]*Fact {
 }
 
 func place3(p *rig.Place) [3]*Fact   { return [3]*Fact{&p.X, &p.Y, &p.Z} }
+func takes3(t *rig.Takes) [3]*Fact   { return [3]*Fact{&t.Length, &t.Height, &t.Thickness} }
 func extent3(e *rig.Extent) [3]*Fact { return [3]*Fact{&e.X, &e.Y, &e.Z} }
 
 // place puts the card where it is told to stand. Where that is not told, it stands
@@ -165,12 +166,27 @@ var wallNames = [3][2]string{
 	{"the wall at the board's side", "the wall at the end of the slots"},
 }
 
+// What a limit of the papers is called, and where it is told, by the card's length,
+// height and thickness.
+var (
+	limitNames = [3]string{"the longest card the case takes", "the highest card the case takes", "the thickest card the case takes"}
+	limitPaths = [3]string{"/chamber/takes/length_mm", "/chamber/takes/height_mm", "/chamber/takes/thickness_mm"}
+)
+
 // walls measures the way to each wall. The card is held at the start of its
 // length (bracket) and of its height (slot): touching there is meant, so only
 // what goes beyond counts.
 func (c *Chamber) walls() {
 	box, lacks := extent3(&c.rig.Chamber.Box), c.cardLacks()
+	takes := takes3(&c.rig.Chamber.Takes)
 	for i, axis := range c.axes {
+		if takes[i].Known {
+			limit := lengthOf(takes[i], 0, longest)
+			c.add(Gap{Name: limitNames[i], Where: limitPaths[i], lacks: lacks.of(cardSize, axis)}, far(limit, length{}, c.sizes[axis]))
+			if !box[axis].Known {
+				continue // the limit decides by itself
+			}
+		}
 		start := apart{ends: c.at[axis].ends, made: c.at[axis].made}
 		if held := i < 2; !held || start.ends.Low < 0 {
 			c.add(Gap{Name: wallNames[i][0], Where: "/chamber/box", lacks: lacks.of(cardPlace, axis)}, start)

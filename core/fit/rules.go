@@ -2,6 +2,7 @@ package fit
 
 import (
 	"fmt"
+	"slices"
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -69,13 +70,17 @@ func judgeCard(r *finding.Rule, c *Chamber, out *finding.List) {
 		if !g.Ends.Known() {
 			atLeast = "at least "
 		}
-		out.Add(r, finding.Blocked, g.Where, numbers, "The card meets %s by %s%v.", g.Name, atLeast, -g.Ends.High)
+		meets := "meets"
+		if slices.Contains(limitPaths[:], g.Where) {
+			meets = "is larger than"
+		}
+		out.Add(r, finding.Blocked, g.Where, numbers, "The card %s %s by %s%v.", meets, g.Name, atLeast, -g.Ends.High)
 	}
 }
 
 func (c *Chamber) undescribed() bool {
 	ch := &c.rig.Chamber
-	return ch.Name == "" && ch.Box == (rig.Extent{}) && ch.CardAt == (rig.Place{}) && ch.Things == nil && ch.Covers == nil
+	return ch.Name == "" && ch.Box == (rig.Extent{}) && ch.Takes == (rig.Takes{}) && ch.CardAt == (rig.Place{}) && ch.Things == nil && ch.Covers == nil
 }
 
 func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {

@@ -459,6 +459,7 @@ type Chamber struct {
 	Name    string                        `json:"name,omitzero" name:"name" doc:"What the case, or the room for the card, is called."`
 	Open    bool                          `json:"open,omitzero" name:"in the open" doc:"The card stands in the open: there is nothing to meet."`
 	Box     Extent                        `json:"box,omitzero" name:"inner size" when:"open=no" doc:"Inner size."`
+	Takes   Takes                         `json:"takes,omitzero" name:"card it takes, by its papers" when:"open=no" doc:"A limit from the papers decides by itself, without a measure of the case."`
 	CardAt  Place                         `json:"card_at,omitzero" name:"where the card stands" when:"open=no" doc:"The corner of the card nearest the origin: its bracket, slot and board side."`
 	Axes    Fact[Axes]                    `json:"card_axes,omitzero" else:"xyz" name:"how the card lies" when:"open=no" doc:"The axes along which its length, height and thickness lie."`
 	Opening Opening                       `json:"opening,omitzero" name:"opening for the bracket" when:"open=no" doc:"The opening for the bracket."`
@@ -469,6 +470,13 @@ type Chamber struct {
 	Rise    Fact[units.Kelvin]            `json:"air_rise_k,omitzero" is:"1..60" else:"12 K" name:"air may warm by" when:"open=no" doc:"How much warmer the air may leave than it comes."`
 	Stand   Stand                         `json:"stand,omitzero" name:"how it stands" doc:"For a rig that could fall over."`
 	Covers  []Cover                       `json:"covers,omitzero" name:"covers" when:"open=no" doc:"Lids and swing-out parts, as boxes where they are when closed."`
+}
+
+// Takes is the largest card that a case is said to take.
+type Takes struct {
+	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length at most" doc:"From the bracket's inner face."`
+	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height at most" doc:"From the slot's mouth."`
+	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness at most" doc:"Over board and cooler."`
 }
 
 // Stand is how a rig stands on its base.
