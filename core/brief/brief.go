@@ -21,7 +21,7 @@ var rules = finding.Table[*rig.Rig]{
 		Fires: "a use or its protection rejects this system, a system on USB, or this way of joining a card"}, Judge: judgeRefused},
 	{Rule: finding.Rule{Name: "brief.stance", Title: "The plan alters what should stay whole", Levels: "blocked",
 		Fires: "the plan alters something the brief protects"}, Judge: judgeStance},
-	{Rule: finding.Rule{Name: "brief.warranty", Title: "A seal is broken", Levels: "note",
+	{Rule: finding.Rule{Name: "brief.warranty", Title: "A seal is broken", Levels: "note", Notes: true,
 		Fires: "something the plan does breaks a maker's seal, the swap of a bracket that holds the cooler too"}, Judge: judgeWarranty},
 	{Rule: finding.Rule{Name: "brief.budget", Title: "Over the budget", Levels: "risk",
 		Fires: "the parts to buy exceed the budget"}, Judge: judgeBudget},

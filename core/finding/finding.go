@@ -40,6 +40,8 @@ type Rule struct {
 	Title  string // what it says, in a few words
 	Levels string // the levels it may take
 	Fires  string // when it fires
+	// Notes says that it only ever notes something, and asks for nothing.
+	Notes bool
 	// Step says that what it asks for is a step to take in its time: a change may
 	// bring it in.
 	Step bool
@@ -242,7 +244,7 @@ func (t Table[S]) Rules() []Rule {
 // Judge adds what the rules say about the subject.
 func (t Table[S]) Judge(subject S, out *List) {
 	for i := range t {
-		if !out.Silent || t[i].Levels != "note" {
+		if !out.Silent || !t[i].Notes {
 			t[i].Judge(&t[i].Rule, subject, out)
 		}
 	}

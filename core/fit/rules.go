@@ -22,7 +22,7 @@ var rules = finding.Table[*Chamber]{
 		Fires: "where a plug's lead leaves the card there is no room for plug and bend: 25 mm behind the plug, 35 mm behind a 16-pin"}, Judge: judgePlug},
 	{Rule: finding.Rule{Name: "fit.supply", Title: "The supply does not enter the bay", Levels: "blocked",
 		Fires: "a supply that goes into the host's bay is of a form the bay does not take"}, Judge: judgeSupply},
-	{Rule: finding.Rule{Name: "fit.displaced", Title: "Something comes out", Levels: "note",
+	{Rule: finding.Rule{Name: "fit.displaced", Title: "Something comes out", Levels: "note", Notes: true,
 		Fires: "a bay or a module comes out for the card; says what is lost with it"}, Judge: judgeDisplaced},
 	{Rule: finding.Rule{Name: "fit.exit", Title: "No way out for the cable", Levels: "blocked",
 		Fires: "no way for the cable from the slot to the outside: none there is, a cover that the brief does not let stay off, a cut in what may not be altered"}, Judge: judgeExit},

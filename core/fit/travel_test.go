@@ -8,6 +8,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"kolvan/core/coretest"
+	"kolvan/core/rig"
 	"kolvan/core/units"
 )
 
@@ -100,4 +102,80 @@ func BenchmarkTravel(b *testing.B) {
 		cage.Meets(post)
 		cage.Clear(post, 1.5)
 	}
+}
+
+// TestTravelHasNoHandedness: the mirror image, turned the other way, meets over the
+// same part; and what is met on a way is met on a longer one.
+func TestTravelHasNoHandedness(t *testing.T) {
+	size := rapid.Float64Range(5, 100)
+	at := rapid.Float64Range(-120, 120)
+	rapid.Check(t, func(t *rapid.T) {
+		boxOf := func(name string) (b Box) {
+			for i := range b.Min {
+				b.Min[i] = units.Millimetre(at.Draw(t, name))
+				b.Max[i] = b.Min[i] + units.Millimetre(size.Draw(t, name))
+			}
+			return b
+		}
+		turn := units.Degree(rapid.Float64Range(1, 170).Draw(t, "turn"))
+		way := Travel{Box: boxOf("cover"), Axis: 2, Turn: turn}
+		body := boxOf("body")
+		mirrored := func(b Box) Box {
+			b.Min[1], b.Max[1] = -b.Max[1], -b.Min[1]
+			return b
+		}
+		s, meets := way.Meets(body)
+		other := Travel{Box: mirrored(way.Box), Axis: 2, Turn: -turn}
+		o, also := other.Meets(mirrored(body))
+		assert.Equal(t, meets, also)
+		if meets {
+			assert.InDelta(t, s.From, o.From, 1e-6)
+			assert.InDelta(t, s.To, o.To, 1e-6)
+			assert.GreaterOrEqual(t, float64(turn), s.To-1e-9, "within its way")
+		}
+		way.Turn = turn + 20
+		longer, still := way.Meets(body)
+		if meets {
+			assert.True(t, still)
+			assert.InDelta(t, s.From, longer.From, 1e-6)
+		}
+	})
+}
+
+// TestLargestGoesIn: a card grown to what is said to go in fits, and half a millimetre
+// more meets something.
+func TestLargestGoesIn(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(t *rapid.T) {
+		mm := func(name string, least, most float64) rig.Fact[units.Millimetre] {
+			f := rig.Of(units.Millimetre(rapid.Float64Range(least, most).Draw(t, name)))
+			f.Exact = true
+			return f
+		}
+		r := rig.New("grown")
+		r.Card.Length, r.Card.Height, r.Card.Thickness = mm("length", 50, 200), mm("height", 50, 100), mm("thickness", 10, 50)
+		r.Chamber.Box = rig.Extent{X: mm("box", 250, 300), Y: mm("box", 150, 200), Z: mm("box", 100, 150)}
+		r.Chamber.CardAt = rig.Place{X: mm("at", 0, 10), Y: mm("at", 0, 10), Z: mm("at", 0, 30)}
+		for range rapid.IntRange(0, 3).Draw(t, "things") {
+			r.Chamber.Things = append(r.Chamber.Things, rig.Thing{Name: "thing", At: rig.Place{X: mm("x", 0, 250), Y: mm("y", 0, 150), Z: mm("z", 0, 100)},
+				Size: rig.Extent{X: mm("w", 5, 80), Y: mm("h", 5, 80), Z: mm("d", 5, 80)}})
+		}
+		c := For(r, ref)
+		if gap, known := c.Gap(); !known || gap.Ends.Low < 0 {
+			return
+		}
+		for way, size := range CardSizes(&r.Card) {
+			most, known := c.Largest(way)
+			require.True(t, known)
+			was := size.Value
+			size.Value = most
+			gap, known := For(r, ref).Gap()
+			require.True(t, known)
+			assert.GreaterOrEqual(t, float64(gap.Ends.Low), 0.0, "it goes in")
+			size.Value = most + 0.5
+			gap, _ = For(r, ref).Gap()
+			assert.Less(t, float64(gap.Ends.Low), 0.0, "and no larger one")
+			size.Value = was
+		}
+	})
 }

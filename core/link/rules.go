@@ -32,7 +32,7 @@ var rules = finding.Table[*Plan]{
 		Fires: "the slot is behind the chipset; a risk when the card and the displaced drive ask for more than its uplink carries"}, Judge: judgeUplink},
 	{Rule: finding.Rule{Name: "link.claim", Title: "More than it can carry", Levels: "risk",
 		Fires: "a stated lane count or generation is more than its form or body can carry; the figures use the lesser"}, Judge: judgeClaim},
-	{Rule: finding.Rule{Name: "link.two-lanes", Title: "Two lanes, or one", Levels: "note",
+	{Rule: finding.Rule{Name: "link.two-lanes", Title: "Two lanes, or one", Levels: "note", Notes: true,
 		Fires: "the link is two lanes wide and it is not known that the card trains on two, which the standard leaves optional"}, Judge: judgeTwoLanes},
 	{Rule: finding.Rule{Name: "link.tunnel", Title: "Through a tunnelled port", Levels: "note",
 		Fires: "the route runs through a tunnelled port; says what that leaves for payload"}, Judge: judgeTunnel},
@@ -42,7 +42,7 @@ var rules = finding.Table[*Plan]{
 		Fires: "a reading under load is below the plan; a reading at idle says only that it was idle (note), save for the width"}, Judge: judgeMeasured},
 	{Rule: finding.Rule{Name: "link.errors", Title: "Errors on the link", Levels: "risk; note",
 		Fires: "the lower 95 % bound of the error rate exceeds 1e-12 (risk), or only the estimate does (note)"}, Judge: judgeErrors},
-	{Rule: finding.Rule{Name: "link.cold-plug", Title: "Plug only with both sides off", Levels: "note",
+	{Rule: finding.Rule{Name: "link.cold-plug", Title: "Plug only with both sides off", Levels: "note", Notes: true,
 		Fires: "the route has no hot-plug: connect and disconnect only with both sides off"}, Judge: judgeColdPlug},
 }
 

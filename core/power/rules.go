@@ -33,7 +33,7 @@ var rules = finding.Table[*Network]{
 		Fires: "the current of each wire is above the figure for its gauge; unknown for an adapter whose gauge is not told and that carries much"}, Judge: judgeWire},
 	{Rule: finding.Rule{Name: "power.fuse", Title: "A lead of one's own without its fuse", Levels: "risk",
 		Fires: "a lead whose wires are told, one by one, has no fuse, one that holds longer than its wires, or one below what flows"}, Judge: judgeFuse},
-	{Rule: finding.Rule{Name: "power.harness", Title: "A lead of one's own, not measured", Levels: "note",
+	{Rule: finding.Rule{Name: "power.harness", Title: "A lead of one's own, not measured", Levels: "note", Notes: true,
 		Fires: "a lead whose wires are told, one by one, and not every line of its meter list is ticked"}, Judge: judgeHarness},
 	{Rule: finding.Rule{Name: "power.drop", Title: "Voltage lost on the way", Levels: "risk",
 		Fires: "more than 5 % of the voltage is lost on the way to the load, where gauge and length are told"}, Judge: judgeDrop},
@@ -53,9 +53,9 @@ var rules = finding.Table[*Network]{
 		Fires: "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined to the supply by a lead, direct or extended, that carries that contact"}, Judge: judgeTurnOn},
 	{Rule: finding.Rule{Name: "power.order", Title: "The card may be up too late", Levels: "risk",
 		Fires: "the card's 12 V may come later than the host looks for the card: the host is switched on first, or a switch follows the host and the dock does not hold its reset until its own 12 V is good"}, Judge: judgeOrder},
-	{Rule: finding.Rule{Name: "power.wall", Title: "Watts at the wall", Levels: "note",
+	{Rule: finding.Rule{Name: "power.wall", Title: "Watts at the wall", Levels: "note", Notes: true,
 		Fires: "the load of a supply the plan hangs on is known: what a meter at the wall should show under load, and what a reading told comes to behind the supply"}, Judge: judgeWall},
-	{Rule: finding.Rule{Name: "power.ground", Title: "Two supplies, one ground", Levels: "note",
+	{Rule: finding.Rule{Name: "power.ground", Title: "Two supplies, one ground", Levels: "note", Notes: true,
 		Fires: "more than one supply is in use"}, Judge: judgeGround},
 }
 
