@@ -366,3 +366,55 @@ func TestReadOnlyFileServesForReading(t *testing.T) {
 	assert.ErrorContains(t, err, "read-only")
 	require.NoError(t, s.Close())
 }
+
+// TestRecordings: one for each rig, the newest, whole; a damaged one is said to be, and
+// a backup has it too.
+func TestRecordings(t *testing.T) {
+	ctx := context.Background()
+	path := filepath.Join(t.TempDir(), "k.db")
+	s, err := Open(ctx, path)
+	require.NoError(t, err)
+	id, err := s.Create(ctx, RigKind, "rig", []byte(`{"name":"rig"}`), "made")
+	require.NoError(t, err)
+	_, err = s.Recording(ctx, id)
+	require.ErrorIs(t, err, ErrNotFound)
+	for _, table := range []string{"time_s,power_w\n0,10\n", "time_s,power_w\n" + strings.Repeat("1,100\n", 100000)} {
+		require.NoError(t, s.KeepRecording(ctx, id, []byte(table)))
+		kept, err := s.Recording(ctx, id)
+		require.NoError(t, err)
+		assert.Equal(t, table, string(kept))
+	}
+	require.Error(t, s.KeepRecording(ctx, 99, []byte("of no rig")))
+	copied := filepath.Join(t.TempDir(), "copy.db")
+	require.NoError(t, s.Backup(ctx, copied))
+	require.NoError(t, s.Close())
+
+	raw, err := sql.Open("sqlite", copied)
+	require.NoError(t, err)
+	_, err = raw.ExecContext(ctx, "UPDATE recordings SET packed = substr(packed, 1, 40)")
+	require.NoError(t, err)
+	require.NoError(t, raw.Close())
+	s, err = Open(ctx, copied)
+	require.NoError(t, err)
+	defer s.Close()
+	_, err = s.Recording(ctx, id)
+	require.ErrorContains(t, err, "is not what was kept")
+	require.NoError(t, s.DropRecording(ctx, id))
+	_, err = s.Recording(ctx, id)
+	require.ErrorIs(t, err, ErrNotFound)
+}
+
+// TestSearchesOfManyWords: more sorts of search than are kept prepared, all answered.
+func TestSearchesOfManyWords(t *testing.T) {
+	ctx := context.Background()
+	s, err := Open(ctx, filepath.Join(t.TempDir(), "k.db"))
+	require.NoError(t, err)
+	defer s.Close()
+	_, err = s.Create(ctx, RigKind, "a rig", []byte(`{"name":"a rig"}`), "made")
+	require.NoError(t, err)
+	for words := range 80 {
+		list, _, err := s.List(ctx, Query{Kind: RigKind, Text: strings.Repeat("rig ", words)})
+		require.NoError(t, err)
+		assert.Len(t, list, 1, words)
+	}
+}

@@ -241,3 +241,28 @@ func TestPartsToMake(t *testing.T) {
 		assert.Equal(t, http.StatusNotFound, status, none)
 	}
 }
+
+// TestCableLaidByHand: a way is entered corner by corner, and what it brings is said at
+// once.
+func TestCableLaidByHand(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	do := func(act string, pairs ...string) string {
+		status, page := c.post("/rigs/1/"+act, append([]string{"rev", c.rev(1), "station", "route", "sel", "/route/stages/1"}, pairs...)...)
+		require.Equal(t, http.StatusOK, status)
+		return page
+	}
+	do("set", "path", "/route/stages/1/thickness_mm", "value", "5 mm")
+	for i, x := range []string{"0", "600"} {
+		do("add", "path", "/route/stages/1/path")
+		for axis, v := range map[string]string{"x": x, "y": "0", "z": "0"} {
+			do("set", "path", fmt.Sprintf("/route/stages/1/path/%d/%s_mm", i, axis), "value", v)
+		}
+	}
+	_, page := c.get("/rigs/1/fit")
+	assert.Contains(t, page, "fit.cable")
+	assert.Contains(t, page, "its way takes at least 600")
+	status, page := c.post("/rigs/1/set", "rev", c.rev(1), "station", "fit", "path", "/chamber/stand/base_mm", "value", "wide")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "&#34;wide&#34; is not accepted")
+}

@@ -11,6 +11,7 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 	"kolvan/demo"
 )
 
@@ -230,6 +231,71 @@ func TestFacesOpenPinOnPin(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 6, bad)
+}
+
+// TestFacesOfEveryKind: whatever goes into itself is drawn, every contact inside its
+// shell and joined with the one it touches, the ways nested and not crossed.
+func TestFacesOfEveryKind(t *testing.T) {
+	r, _, ref := demoRig(t, "Dome-shed stacker")
+	for _, word := range rig.Connector("").Choices() {
+		c := rig.Connector(word)
+		r.Leads = []rig.Lead{{Name: "lead", From: []rig.LeadEnd{{Part: r.Supplies[1].Name, Connector: rig.Of(c)}}, To: []rig.LeadEnd{{At: "free", Connector: rig.Of(c)}}}}
+		report := assess.Rig(r, ref)
+		opened := joints(r, &report, "/leads/0")
+		require.Len(t, opened, 2)
+		if word == "proprietary" {
+			assert.Nil(t, opened[0].Drawn)
+			continue
+		}
+		d, pins := opened[0].Drawn, len(report.Power.Pins(c))
+		require.NotNil(t, d, word)
+		assert.Len(t, d.Pins, 2*pins, word)
+		assert.Len(t, d.Shells, 2)
+		assert.NotEmpty(t, d.Joins)
+		rows := report.Power.Rows(c)
+		if len(rows) <= 2 {
+			assert.Len(t, d.Joins, pins, word)
+		} else {
+			assert.Len(t, d.Joins, pins-rows[1]+1, "one line for the row in the middle")
+		}
+		for _, p := range d.Pins {
+			assert.Positive(t, p.X)
+			assert.LessOrEqual(t, p.X+p.W, d.Width, word)
+			assert.LessOrEqual(t, p.Y+p.H, d.Height, word)
+		}
+		assert.Len(t, opened[1].Drawn.Joins, 0, "a free end touches nothing")
+	}
+}
+
+// TestWaysOnTheFitDrawing: a hinge shows in the view along it, a rail in those beside
+// it, a strike where it is found, and a cable as it runs.
+func TestWaysOnTheFitDrawing(t *testing.T) {
+	r, _, ref := demoRig(t, "Projector tower")
+	for path, value := range map[string]string{
+		"/card/length_mm": "240", "/chamber/covers/0/hinge/axis": "z", "/chamber/covers/0/hinge/at/x_mm": "334", "/chamber/covers/0/hinge/at/y_mm": "170", "/chamber/covers/0/hinge/opens_deg": "-100",
+		"/chamber/covers/1/kind": "slide", "/chamber/covers/1/slide/axis": "x", "/chamber/covers/1/slide/by_mm": "-340",
+	} {
+		require.NoError(t, rig.Set(r, path, value), path)
+	}
+	at := func(x, y, z units.Millimetre) rig.Corner {
+		return rig.Corner{Place: rig.Place{X: rig.Of(x), Y: rig.Of(y), Z: rig.Of(z)}}
+	}
+	r.Route.Stages = []rig.Stage{{Name: "riser", Kind: rig.Of(rig.Cable), Path: []rig.Corner{at(0, 0, 0), at(50, 0, 0), at(50, 60, 0)}}}
+	report := assess.Rig(r, ref)
+	classes := map[string][]string{}
+	for _, v := range drawFit(r, &report, nil, ref, "", false).Views {
+		for _, w := range v.Ways {
+			classes[v.Name] = append(classes[v.Name], w.Class)
+			assert.NotContains(t, w.Path, "NaN")
+		}
+	}
+	assert.Equal(t, map[string][]string{"side": {"way", "arc", "strikes", "way", "cable"}, "end": {"cable"}, "plan": {"way", "cable"}}, classes)
+	r.Route.Stages[0].Path[1].X = rig.Fact[units.Millimetre]{}
+	for _, v := range drawFit(r, &report, nil, ref, "", false).Views {
+		for _, w := range v.Ways {
+			assert.NotEqual(t, "cable", w.Class, "not while a corner is not told")
+		}
+	}
 }
 
 func tables(t *testing.T) *reference.Tables {

@@ -78,3 +78,23 @@ func TestSentencesBeginWithACapital(t *testing.T) {
 		assert.Equal(t, want, l.Findings[0].Says)
 	}
 }
+
+// TestSortedStandsAlone: what is sorted out of a list is not touched when the list is
+// emptied and used again.
+func TestSortedStandsAlone(t *testing.T) {
+	var out finding.List
+	out.Add(rule, finding.Note, "/a", finding.Numbers{{Name: "x", Value: 1}}, "one")
+	out.Add(rule, finding.Risk, "/b", finding.Numbers{{Name: "y", Value: 2}, {Name: "z", Value: 3}}, "two")
+	out.Add(rule, finding.Risk, "/c", nil, "three")
+	kept := out.Sorted()
+	out.Empty()
+	for range 3 {
+		out.Add(rule, finding.Danger, "/d", finding.Numbers{{Name: "w", Value: 9}}, "four")
+	}
+	require.Len(t, kept, 3)
+	assert.Equal(t, "/b/c/a", kept[0].Where+kept[1].Where+kept[2].Where)
+	assert.Equal(t, finding.Numbers{{Name: "y", Value: 2}, {Name: "z", Value: 3}}, kept[0].Numbers)
+	assert.Nil(t, kept[1].Numbers)
+	assert.Equal(t, finding.Numbers{{Name: "x", Value: 1}}, kept[2].Numbers)
+	assert.Equal(t, "Two", kept[0].Says)
+}

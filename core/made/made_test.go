@@ -6,12 +6,14 @@ import (
 	"encoding/binary"
 	"encoding/xml"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"kolvan/core/coretest"
 	"kolvan/core/made"
@@ -148,4 +150,31 @@ func TestOutlinesMeasureRight(t *testing.T) {
 	assert.True(t, closed)
 	assert.Equal(t, []float64{-15.5, 15.5, 15.5, -15.5}, xs)
 	assert.Equal(t, "EOF", lines[len(lines)-1])
+}
+
+// TestExtrusionsOfAnyOutline: whatever simple outline is lifted gives a closed surface,
+// right side out, that holds its area times its height.
+func TestExtrusionsOfAnyOutline(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		count := rapid.IntRange(3, 24).Draw(t, "corners")
+		loop := make([]made.Point, count)
+		for i := range loop { // seen from the middle each corner lies further round
+			sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(count))
+			far := rapid.Float64Range(3, 90).Draw(t, "far")
+			loop[i] = made.Point{X: units.Millimetre(far * cos), Y: units.Millimetre(far * sin)}
+		}
+		height := units.Millimetre(rapid.Float64Range(0.5, 50).Draw(t, "height"))
+		area := 0.0
+		for i, p := range loop {
+			q := loop[(i+1)%count]
+			area += float64(p.X*q.Y-q.X*p.Y) / 2
+		}
+		s, err := made.Extrude("any", loop, height)
+		require.NoError(t, err)
+		require.NoError(t, s.Fault())
+		assert.InEpsilon(t, area*float64(height), s.Volume(), 1e-9)
+		slices.Reverse(loop)
+		_, err = made.Extrude("clockwise", loop, height)
+		assert.Error(t, err)
+	})
 }

@@ -1,6 +1,7 @@
 package meter_test
 
 import (
+	"bytes"
 	"fmt"
 	"strings"
 	"testing"
@@ -126,4 +127,21 @@ func BenchmarkDay(b *testing.B) {
 		require.NoError(b, err)
 		record.Figures()
 	}
+}
+
+// TestWhatIsWrittenIsRead: a record written as a table is the same when it is read.
+func TestWhatIsWrittenIsRead(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var record meter.Record
+		at := 0.0
+		for range rapid.IntRange(1, 40).Draw(t, "samples") {
+			record.Samples = append(record.Samples, meter.Sample{At: units.Second(at), Power: units.Watt(rapid.Float64Range(0, 900).Draw(t, "w"))})
+			at += rapid.Float64Range(0.01, 5).Draw(t, "pace")
+		}
+		var table bytes.Buffer
+		require.NoError(t, record.WriteCSV(&table))
+		read, err := meter.Read(&table, "")
+		require.NoError(t, err)
+		assert.Equal(t, record.Samples, read.Samples)
+	})
 }

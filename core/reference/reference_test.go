@@ -141,3 +141,48 @@ func TestWallIsWhatTheMainsGive(t *testing.T) {
 	_, ok := ref.Wall("steam", 1, 1)
 	assert.False(t, ok)
 }
+
+// TestNoPairCarriesMoreThanItsHalves: what a pair is planned for and rated at is no more
+// than either half alone, a half that says so itself lists nothing, and what may enter
+// is the same by name.
+func TestNoPairCarriesMoreThanItsHalves(t *testing.T) {
+	ref := load(t)
+	for i := range ref.Connectors {
+		for j := range ref.Connectors {
+			plug, socket := &ref.Connectors[i], &ref.Connectors[j]
+			pair := ref.Pair(plug, socket)
+			name := string(plug.Connector + " in " + socket.Connector)
+			_, enters := ref.Enters(plug.Connector, socket.Connector)
+			assert.Equal(t, enters, pair.Enters, name)
+			assert.Equal(t, pair.Enters && !plug.Stated && !socket.Stated, pair.Listed, name)
+			if !pair.Listed {
+				continue
+			}
+			for _, half := range []*Connector{plug, socket} {
+				assert.LessOrEqual(t, float64(pair.Carries.Plan.At(12)), float64(half.Plan)+1e-9, name)
+				assert.LessOrEqual(t, float64(pair.Carries.Rating.At(12)), float64(half.Rating)+1e-9, name)
+				assert.LessOrEqual(t, pair.Carries.Contacts, half.Live(), name)
+			}
+			assert.Contains(t, []*Connector{plug, socket}, pair.By)
+		}
+	}
+	assert.False(t, ref.Pair(nil, &ref.Connectors[0]).Enters)
+}
+
+// TestLossGrows with length and with speed, of every line and joint.
+func TestLossGrows(t *testing.T) {
+	ref := load(t)
+	for i := range ref.Lines {
+		l := &ref.Lines[i]
+		for gen := 2; gen <= 5; gen++ {
+			assert.Greater(t, float64(l.Loss(gen, 100)), float64(l.Loss(gen-1, 100)), l.Line)
+		}
+		assert.InDelta(t, 2*float64(l.Loss(4, 100)), float64(l.Loss(4, 200)), 1e-9, l.Line)
+	}
+	for i := range ref.Joints {
+		for gen := 2; gen <= 5; gen++ {
+			assert.Greater(t, float64(ref.Joints[i].Loss(gen)), float64(ref.Joints[i].Loss(gen-1)), ref.Joints[i].Joint)
+		}
+	}
+	assert.InDelta(t, 0.00504*2.8284+0.00535*8, float64(ref.Line("board").Loss(4, 1)), 1e-5)
+}

@@ -220,7 +220,8 @@ func (f *Newton) Parse(s string) error {
 
 // Parse reads "60" or "60 m3/h".
 func (f *CubicMetrePerHour) Parse(s string) error {
-	return parseInto(f, strings.ReplaceAll(s, "³", "3"), `a flow of air ("60", "60 m3/h")`, scale{"": 1, "m3/h": 1})
+	letters := strings.NewReplacer("m³/h", "cmh", "m3/h", "cmh") // a figure in a unit would end the number
+	return parseInto(f, letters.Replace(s), `a flow of air ("60", "60 m3/h")`, scale{"": 1, "cmh": 1})
 }
 
 // Parse reads "12" or "12 K".

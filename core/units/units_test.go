@@ -78,3 +78,22 @@ func TestRoundKeepsWhatAFigureMeans(t *testing.T) {
 		assert.Equal(t, want, Round(v, ReportDigits))
 	}
 }
+
+// TestParseAngleForceAirAndWarmth: as people write them.
+func TestParseAngleForceAirAndWarmth(t *testing.T) {
+	var turn Degree
+	require.NoError(t, turn.Parse("-110°"))
+	assert.Equal(t, "-110°", turn.String())
+	var pull Newton
+	require.NoError(t, pull.Parse("4,5 N"))
+	assert.Equal(t, "4.5 N", pull.String())
+	var air CubicMetrePerHour
+	require.NoError(t, air.Parse("60 m³/h"))
+	assert.Equal(t, "60 m³/h", air.String())
+	var rise Kelvin
+	require.NoError(t, rise.Parse("12"))
+	assert.Equal(t, "12 K", rise.String())
+	for _, parse := range []func(string) error{turn.Parse, pull.Parse, air.Parse, rise.Parse} {
+		assert.ErrorContains(t, parse("much"), `"much" is not accepted here`)
+	}
+}
