@@ -605,8 +605,15 @@ func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
 	if gap, known := report.Chamber.Gap(); known {
 		list = append(list, figure{gap.Name, "is nearest"}, figure{"±" + mm(gap.Tolerance), gap.Measured()})
 	}
-	if most, known := freeBox(report.Chamber, mm); known {
+	// Of a card that meets something, only how long it may be says anything: its height
+	// and thickness reach into what it meets, however small they are.
+	most, known := freeBox(report.Chamber, mm)
+	longest, any := report.Chamber.Largest(0)
+	switch gap, measured := report.Chamber.Gap(); {
+	case measured && gap.Ends.Low >= 0 && known:
 		list = append(list, figure{most, "longest, highest, thickest card there, the rest as it is"})
+	case any:
+		list = append(list, figure{mm(longest), "longest card there"})
 	}
 	return list
 }
