@@ -110,8 +110,36 @@ func (d Decibel) Append(text []byte) []byte {
 	return append(appendFixed(text, float64(d), 1), " dB"...)
 }
 
-// Inches prints a length for those who measure in inches.
-func (l Millimetre) Inches() string { return Trim(float64(l)/MillimetrePerInch, 2) + " in" }
+// The parts of an inch that a rule has, and the length below which a fraction says too
+// little.
+const (
+	partsOfInch  = 32
+	leastInParts = 6 // mm
+)
+
+// Inches prints a length as a rule in inches shows it, to a thirty-second; what is
+// shorter than a few of those, in hundredths.
+func (l Millimetre) Inches() string {
+	if math.Abs(float64(l)) < leastInParts {
+		return Trim(float64(l)/MillimetrePerInch, 2) + " in"
+	}
+	parts := int(math.Round(math.Abs(float64(l)) / MillimetrePerInch * partsOfInch))
+	whole, rest, of := parts/partsOfInch, parts%partsOfInch, partsOfInch
+	for rest > 0 && rest%2 == 0 {
+		rest, of = rest/2, of/2
+	}
+	text := strconv.Itoa(whole)
+	switch {
+	case rest > 0 && whole > 0:
+		text = fmt.Sprintf("%d %d/%d", whole, rest, of)
+	case rest > 0:
+		text = fmt.Sprintf("%d/%d", rest, of)
+	}
+	if l < 0 {
+		text = "-" + text
+	}
+	return text + " in"
+}
 
 // Trim prints v with at most places decimals and no trailing zeros.
 func Trim(v float64, places int) string { return string(AppendTrim(nil, v, places)) }

@@ -70,7 +70,9 @@ func TestPowerTensionCurrent(t *testing.T) {
 	assert.Equal(t, Amp(5.5), Watt(66).Over(12))
 	assert.Equal(t, Watt(66), Amp(5.5).At(12))
 	assert.Equal(t, Amp(0), Watt(66).Over(0))
-	assert.Equal(t, "9.06 in", Millimetre(230).Inches())
+	for mm, shown := range map[Millimetre]string{230: "9 1/16 in", 228.6: "9 in", 12.7: "1/2 in", -6.4: "-1/4 in", -3: "-0.12 in", 0: "0 in", 25.3: "1 in", 180: "7 3/32 in"} {
+		assert.Equal(t, shown, mm.Inches())
+	}
 }
 
 func TestRoundKeepsWhatAFigureMeans(t *testing.T) {
