@@ -158,9 +158,8 @@ type flat struct{ x, y float64 }
 
 func (p flat) minus(o flat) flat { return flat{p.x - o.x, p.y - o.y} }
 
-// turned turns a point about the origin.
-func (p flat) turned(angle float64) flat {
-	sin, cos := math.Sincos(angle)
+// turned turns a point about the origin, by an angle of which sine and cosine are known.
+func (p flat) turned(sin, cos float64) flat {
 	return flat{p.x*cos - p.y*sin, p.x*sin + p.y*cos}
 }
 
@@ -274,8 +273,9 @@ func (w *wing) keep(at *[]float64, angles ...float64) {
 
 // at is the turning box after an angle.
 func (w *wing) at(angle float64) (c [4]flat) {
+	sin, cos := math.Sincos(w.sense * angle)
 	for i := range c {
-		c[i] = w.turning[i].turned(w.sense * angle)
+		c[i] = w.turning[i].turned(sin, cos)
 	}
 	return c
 }
@@ -284,21 +284,22 @@ func (w *wing) at(angle float64) (c [4]flat) {
 // all: along the sides of either.
 func (w *wing) depth(angle float64) float64 {
 	moved := w.at(angle)
+	sin, cos := math.Sincos(w.sense * angle)
 	least := math.Inf(1)
-	for _, side := range [...]flat{{1, 0}, {0, 1}, flat{1, 0}.turned(w.sense * angle), flat{0, 1}.turned(w.sense * angle)} {
-		a0, a1 := shadow(moved, side)
-		b0, b1 := shadow(w.standing, side)
-		least = math.Min(least, math.Min(a1-b0, b1-a0))
+	for _, side := range [...]flat{{1, 0}, {0, 1}, {cos, sin}, {-sin, cos}} {
+		a0, a1 := shadow(&moved, side)
+		b0, b1 := shadow(&w.standing, side)
+		least = min(least, a1-b0, b1-a0)
 	}
 	return least
 }
 
 // shadow is what a box covers along a direction.
-func shadow(c [4]flat, along flat) (low, high float64) {
+func shadow(c *[4]flat, along flat) (low, high float64) {
 	low, high = math.Inf(1), math.Inf(-1)
-	for _, p := range c {
-		d := p.x*along.x + p.y*along.y
-		low, high = math.Min(low, d), math.Max(high, d)
+	for i := range c {
+		d := c[i].x*along.x + c[i].y*along.y
+		low, high = min(low, d), max(high, d)
 	}
 	return low, high
 }
