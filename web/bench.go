@@ -271,6 +271,9 @@ func (a *App) load(c fiber.Ctx) (*loaded, error) {
 	if err != nil {
 		return nil, err
 	}
+	if r, any := a.read.Get(head.Revision); any && a.read.Remove(head.Revision) {
+		return &loaded{head, r}, nil // whoever takes it out has it alone
+	}
 	r := new(rig.Rig) // what is kept was checked when it was kept
 	if err := rig.DecodePart(head.Doc, r); err != nil {
 		return nil, &store.Damaged{Thing: id, Revision: head.Revision, Why: err.Error()}

@@ -397,7 +397,7 @@ func (a *App) changingPart(edit func(c fiber.Ctx, part any) (label, choose strin
 		label, choose, err := edit(c, b.part)
 		var doc []byte
 		if err == nil {
-			doc, err = strictly(b.part, func(doc []byte) (any, error) { return parts.Decode(parts.Kind(b.Kind), doc) })
+			doc, _, err = strictly(b.part, func(doc []byte) (any, error) { return parts.Decode(parts.Kind(b.Kind), doc) })
 		}
 		var fault *rig.FieldError
 		if errors.As(err, &fault) {

@@ -65,23 +65,22 @@ func (a *App) changing(e edit) fiber.Handler {
 		if err != nil {
 			return a.refused(c, err)
 		}
-		doc, err := strictly(l.rig, rig.Decode)
+		doc, read, err := strictly(l.rig, rig.Decode)
 		if err != nil {
 			return a.refused(c, err)
 		}
-		return a.keep(c, l, doc, label, choose)
+		return a.keep(c, l, doc, read, label, choose)
 	}
 }
 
 // strictly is the document of a rig or a part, read back as a file would be: what a
 // file may not hold is refused there.
-func strictly[T any](thing any, decode func([]byte) (T, error)) ([]byte, error) {
-	doc, err := rig.Encode(thing)
-	if err != nil { // what cannot be written is no text, and the field is to be named
-		return nil, cmp.Or(rig.ValidatePart(thing), err)
+func strictly[T any](thing any, decode func([]byte) (T, error)) (doc []byte, read T, err error) {
+	if doc, err = rig.Encode(thing); err != nil { // what cannot be written is no text, and the field is to be named
+		return nil, read, cmp.Or(rig.ValidatePart(thing), err)
 	}
-	_, err = decode(doc)
-	return doc, err
+	read, err = decode(doc)
+	return doc, read, err
 }
 
 // revisionOf is what a page carries: which data file, and which revision of the
@@ -122,7 +121,7 @@ func labelled(text string) string {
 	return plain
 }
 
-func (a *App) keep(c fiber.Ctx, l *loaded, doc []byte, label, choose string) error {
+func (a *App) keep(c fiber.Ctx, l *loaded, doc []byte, read *rig.Rig, label, choose string) error {
 	head, err := a.store.Write(c.Context(), l.ID, l.Revision, l.rig.Name, doc, labelled(label))
 	var conflict *store.Conflict
 	if errors.As(err, &conflict) {
@@ -132,6 +131,7 @@ func (a *App) keep(c fiber.Ctx, l *loaded, doc []byte, label, choose string) err
 		return err
 	}
 	l.Head = head
+	a.read.Add(head.Revision, read) // for the edit that comes next
 	return a.regionOf(c, l, choose, nil)
 }
 

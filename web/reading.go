@@ -249,7 +249,7 @@ func (a *App) keepReading(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusUnprocessableEntity, err.Error())
 		}
 	}
-	doc, err := strictly(l.rig, rig.Decode)
+	doc, _, err := strictly(l.rig, rig.Decode)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, err.Error())
 	}

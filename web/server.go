@@ -19,6 +19,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 	"github.com/gofiber/fiber/v3/middleware/static"
 	"github.com/gofiber/template/html/v2"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"kolvan/core/assess"
 	"kolvan/core/parts"
@@ -46,8 +47,12 @@ type App struct {
 	listed  []found      // the built-in list, described
 	faults  []string     // what the check at the start found
 	meters  *meters
-	probe   string // address of a link probe; "" without one
+	read    *lru.Cache[int64, *rig.Rig] // rigs as they were read back when they were kept, each for one edit
+	probe   string                      // address of a link probe; "" without one
 }
+
+// mostRead are kept for the edits that come next.
+const mostRead = 128
 
 // Instruments are the addresses of instruments, "" for one that is not there.
 type Instruments struct{ Meter, Probe string }
@@ -91,6 +96,9 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 		return nil, err
 	}
 	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), probe: at.Probe}
+	if a.read, err = lru.New[int64, *rig.Rig](mostRead); err != nil {
+		return nil, err
+	}
 	a.App = fiber.New(fiber.Config{
 		AppName: "Kolvan", Views: views, BodyLimit: maxBody, ErrorHandler: a.failed,
 		ReadTimeout: 15 * time.Second, WriteTimeout: 15 * time.Second, IdleTimeout: time.Minute,
