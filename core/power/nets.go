@@ -140,22 +140,24 @@ func (n *Network) join() {
 
 func (n *Network) mateEnds(i int) {
 	lead, load := &n.rig.Leads[i], &n.Leads[i]
+	for j := range lead.To {
+		p := n.load(&lead.To[j])
+		load.To[j] = EndLoad{port: p, lead: i, at: j, into: n.inletSocket(p)}
+	}
 	for j := range lead.From {
 		p := n.source(&lead.From[j])
 		into := n.outletSocket(p)
 		if !into.sense.Known && straight(lead) {
-			into.sense = n.inletSocket(n.load(&lead.To[0])).sense
+			into.sense = load.To[0].into.sense
 		}
 		load.From[j] = EndLoad{port: p, lead: i, at: j, source: true, into: into}
 		n.mate(&load.From[j], into, toldOf(&lead.From[j].Connector), toldOf(&lead.From[j].Current))
 	}
 	for j := range lead.To {
-		p := n.load(&lead.To[j])
-		into := n.inletSocket(p)
-		if p.kind == theCard && p.at >= 0 {
+		into := &load.To[j].into
+		if p := load.To[j].port; p.kind == theCard && p.at >= 0 {
 			into.sense = n.sense(i, p.at)
 		}
-		load.To[j] = EndLoad{port: p, lead: i, at: j, into: into}
 		plug, states := toldOf(&lead.To[j].Connector), toldOf(&lead.To[j].Current)
 		if straight(lead) && load.From[0].port.kind == aSupply {
 			// A supply's own lead: what the outlet is, its plug is, where nobody
@@ -168,7 +170,7 @@ func (n *Network) mateEnds(i int) {
 				plug = outlet.connector
 			}
 		}
-		n.mate(&load.To[j], into, plug, states)
+		n.mate(&load.To[j], *into, plug, states)
 	}
 }
 
@@ -177,7 +179,7 @@ func (n *Network) mateEnds(i int) {
 func (n *Network) sense(lead, plug int) told[units.Watt] {
 	own := toldOf(&n.rig.Card.Plugs[plug].SenseW)
 	if l := &n.rig.Leads[lead]; straight(l) {
-		if far := n.outletSocket(n.source(&l.From[0])).sense; far.Known && (!own.Known || far.Value < own.Value) {
+		if far := n.Leads[lead].From[0].into.sense; far.Known && (!own.Known || far.Value < own.Value) {
 			return far
 		}
 	}
