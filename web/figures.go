@@ -1,0 +1,88 @@
+package web
+
+import (
+	"strings"
+
+	"kolvan/core/assess"
+	"kolvan/core/fit"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+type figure struct{ Value, Label string }
+
+func briefFigures(r *rig.Rig, report *assess.Report) []figure {
+	return []figure{
+		{figureOf(report, "brief.to_buy", func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) }), "still to buy"},
+		{budgetWords(r), "of the budget"},
+		{plural(len(r.Brief.Works), "use"), "it is for"},
+	}
+}
+
+func routeFigures(report *assess.Report) []figure {
+	pinch := unknown
+	if report.Figures.Pinch != nil {
+		pinch = *report.Figures.Pinch
+	}
+	return []figure{
+		{figureOf(report, "link.net_gb_s", printRate), "net, each way"},
+		{figureOf(report, "link.fill_s", printTime), "to fill the card's memory"},
+		{marginFigure(report.Link), "of margin at the planned speed"},
+		{pinch, "is the pinch"},
+	}
+}
+
+func powerFigures(r *rig.Rig, report *assess.Report) []figure {
+	card := report.Power.CardSupply()
+	if card < 0 {
+		return []figure{{"no supply", "feeds the card yet"}}
+	}
+	list := []figure{
+		{figureOf(report, "power.sustained_w", printWatts), "lasting, on " + r.Supplies[card].Name},
+		{figureOf(report, "power.supply_share", power.Percent), "of its rating; it is judged for " + judgedFor(r, report.Power)},
+	}
+	for i := range report.Power.Supplies {
+		if share, known := report.Power.Supplies[i].Share(); known && i != card && len(list) < 4 {
+			list = append(list, figure{power.Percent(share), "of " + r.Supplies[i].Name})
+		}
+	}
+	return list
+}
+
+// freeBox is the room to shop with: how far a card may grow each way where this one
+// stands.
+func freeBox(c *fit.Chamber, mm func(units.Millimetre) string) (string, bool) {
+	var ways [3]string
+	for i := range ways {
+		most, known := c.Largest(i)
+		if !known {
+			return "", false
+		}
+		ways[i] = strings.TrimSuffix(mm(most), " mm")
+	}
+	text := strings.Join(ways[:], " × ")
+	if !strings.HasSuffix(text, " in") {
+		text += " mm"
+	}
+	return text, true
+}
+
+func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
+	mm := func(v units.Millimetre) string { return length(v, inches) }
+	list := []figure{{gapWords(r, &report.Figures, inches), "smallest gap"}}
+	if gap, known := report.Chamber.Gap(); known {
+		list = append(list, figure{gap.Name, "is nearest"}, figure{"±" + mm(gap.Tolerance), gap.Measured()})
+	}
+	// Of a card that meets something, only how long it may be says anything: its height
+	// and thickness reach into what it meets, however small they are.
+	most, known := freeBox(report.Chamber, mm)
+	longest, any := report.Chamber.Largest(0)
+	switch gap, measured := report.Chamber.Gap(); {
+	case measured && gap.Ends.Low >= 0 && known:
+		list = append(list, figure{most, "longest, highest, thickest card there, the rest as it is"})
+	case any:
+		list = append(list, figure{mm(longest), "longest card there"})
+	}
+	return list
+}
