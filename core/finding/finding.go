@@ -125,17 +125,28 @@ type List struct {
 
 // Add records that the rule fired; format and args make its sentence.
 func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format string, args ...any) {
+	if l.Fires(r, level, where, numbers) {
+		l.Say(format, args...)
+	}
+}
+
+// Fires records that the rule fired, and reports whether its sentence is wanted: what
+// rules say most often is put together only then.
+func (l *List) Fires(r *Rule, level Level, where string, numbers Numbers) bool {
 	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Step: r.Step}
 	if len(numbers) > 0 {
 		first := len(l.numbers)
 		l.numbers = append(l.numbers, numbers...)
 		f.Numbers = l.numbers[first:len(l.numbers):len(l.numbers)]
 	}
-	if !l.Silent {
-		l.text = begin(write(l.text[:0], format, args))
-		f.Says = string(l.text)
-	}
 	l.Findings = append(l.Findings, f)
+	return !l.Silent
+}
+
+// Say makes the sentence of the finding that was recorded last.
+func (l *List) Say(format string, args ...any) {
+	l.text = begin(write(l.text[:0], format, args))
+	l.Findings[len(l.Findings)-1].Says = string(l.text)
 }
 
 // Part makes a part of a sentence; nothing for a silent list.

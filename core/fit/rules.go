@@ -92,8 +92,9 @@ func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {
 		if g.Off || !g.Ends.Known() || g.Ends.Low < 0 || g.Ends.Low >= g.Tolerance {
 			continue
 		}
-		out.Add(r, finding.Risk, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.Low)}, {Name: "tolerance_mm", Value: float64(g.Tolerance)}, {Name: "worst_mm", Value: float64(g.Worst)}, {Name: "chance", Value: float64(g.Chance())}},
-			"%v to %s, %s ±%v (±%v if all of it errs one way): it goes in with a chance of %v.", g.Ends.Low, g.Name, g.Measured(), g.Tolerance, g.Worst, g.Chance())
+		if out.Fires(r, finding.Risk, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.Low)}, {Name: "tolerance_mm", Value: float64(g.Tolerance)}, {Name: "worst_mm", Value: float64(g.Worst)}, {Name: "chance", Value: float64(g.Chance())}}) {
+			out.Say("%v to %s, %s ±%v (±%v if all of it errs one way): it goes in with a chance of %v.", g.Ends.Low, g.Name, g.Measured(), g.Tolerance, g.Worst, g.Chance())
+		}
 	}
 	c.judgePassing(r, out)
 }

@@ -116,9 +116,11 @@ func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 	if card.Low >= 8 && p.NetEnds.High < p.ref.WideCardNet {
 		level, why = finding.Risk, why+out.Part(" A card this wide disappoints under %v: it gets %s.", p.ref.WideCardNet, atMost(p.NetEnds))
 	}
-	out.Add(r, level, pinch.Where, finding.Numbers{
+	if out.Fires(r, level, pinch.Where, finding.Numbers{
 		{Name: "width", Value: float64(width.High)}, {Name: "card_lanes", Value: float64(card.Low)}, {Name: "net_gb_s", Value: float64(p.NetEnds.High)},
-	}, "%s of the card's %d lanes, set by %s.%s", upTo(width), card.Low, pinch.Name, why)
+	}) {
+		out.Say("%s of the card's %d lanes, set by %s.%s", upTo(width), card.Low, pinch.Name, why)
+	}
 }
 
 // needLanes asks for lanes nobody told where they may be what limits.

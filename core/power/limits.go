@@ -141,9 +141,11 @@ func (n *Network) slotOver(r *finding.Rule, out *finding.List, asked, limit Watt
 		level = finding.Danger
 	}
 	times := ratio(asked.Low, limit.High)
-	out.Add(r, level, n.Slot.where, finding.Numbers{
+	if out.Fires(r, level, n.Slot.where, finding.Numbers{
 		{Name: "asked_w", Value: float64(asked.Low)}, {Name: "limit_w", Value: float64(limit.High)}, {Name: "times", Value: times},
-	}, "The card may take %s through %s; %s %v (%s times).", atLeast(asked), n.Slot.Name, of, limit.High, multiple(times))
+	}) {
+		out.Say("The card may take %s through %s; %s %v (%s times).", atLeast(asked), n.Slot.Name, of, limit.High, multiple(times))
+	}
 	return false
 }
 
@@ -352,10 +354,12 @@ func (n *Network) judgeAmps(r *finding.Rule, lead int, e *EndLoad, amps Amps, pl
 		level, limit, word = finding.Danger, rating, "rated for"
 	}
 	volts := n.voltsOr12(lead)
-	out.Add(r, level, e.Where(), finding.Numbers{
+	if out.Fires(r, level, e.Where(), finding.Numbers{
 		{Name: "load_w", Value: float64(e.Load.Low)}, {Name: "limit_w", Value: float64(limit.At(volts))},
 		{Name: "load_a", Value: float64(amps.Low)}, {Name: "limit_a", Value: float64(limit)}, {Name: "contacts", Value: float64(e.Cap.Contacts)},
-	}, "%s: %s asked of a %s %s %v (%v of %v).", n.rig.Leads[lead].Name, atLeast(e.Load), of, word, limit.At(volts), amps.Low, limit)
+	}) {
+		out.Say("%s: %s asked of a %s %s %v (%v of %v).", n.rig.Leads[lead].Name, atLeast(e.Load), of, word, limit.At(volts), amps.Low, limit)
+	}
 }
 
 // judgeLead follows adapters, splitters and chains to their source.
@@ -375,7 +379,9 @@ func (n *Network) judgeCarries(r *finding.Rule, i int, out *finding.List) {
 	numbers := finding.Numbers{{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "carries_w", Value: float64(carries.High.At(volts))}, {Name: "promised_w", Value: float64(n.promised(i).At(volts))}}
 	switch amps.Over(carries) {
 	case units.Always:
-		out.Add(r, finding.Danger, rig.LeadPath(i), numbers, "%s: %s asked, its source ends together carry %v.", name, atLeast(load.Load), carries.High.At(volts))
+		if out.Fires(r, finding.Danger, rig.LeadPath(i), numbers) {
+			out.Say("%s: %s asked, its source ends together carry %v.", name, atLeast(load.Load), carries.High.At(volts))
+		}
 		return
 	case units.Sometimes:
 		n.needLoads(r, i, out)
@@ -515,8 +521,9 @@ func judgeDrop(r *finding.Rule, n *Network, out *finding.List) {
 		drop, known := n.drop(lead, 0)
 		volts := n.Leads[lead].Volts
 		if limit := units.Volt(dropShare) * volts; known && volts != 0 && over(drop, limit) {
-			out.Add(r, finding.Risk, e.Where(), finding.Numbers{{Name: "drop_v", Value: float64(drop)}, {Name: "limit_v", Value: float64(limit)}},
-				"%s: %v of %v are lost on the way to %s; %v are allowed.", n.rig.Leads[lead].Name, drop, volts, n.loadWords(e), limit)
+			if out.Fires(r, finding.Risk, e.Where(), finding.Numbers{{Name: "drop_v", Value: float64(drop)}, {Name: "limit_v", Value: float64(limit)}}) {
+				out.Say("%s: %v of %v are lost on the way to %s; %v are allowed.", n.rig.Leads[lead].Name, drop, volts, n.loadWords(e), limit)
+			}
 		}
 	})
 }

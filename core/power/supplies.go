@@ -162,8 +162,9 @@ func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
 		n.eachRail(i, func(l railLimit) {
 			switch l.load.Over(units.Exactly(l.rating)) {
 			case units.Always:
-				out.Add(r, finding.Blocked, l.where(), l.numbers(), "%s, %s: %s sustained against %v (%v of %v).",
-					n.rig.Supplies[i].Name, l.name(n), atLeast(l.load), l.rating, l.load.Low.Over(l.volts), l.rating.Over(l.volts))
+				if out.Fires(r, finding.Blocked, l.where(), l.numbers()) {
+					out.Say("%s, %s: %s sustained against %v (%v of %v).", n.rig.Supplies[i].Name, l.name(n), atLeast(l.load), l.rating, l.load.Low.Over(l.volts), l.rating.Over(l.volts))
+				}
 			case units.Sometimes:
 				if n.asked(i) {
 					n.needSupplyLoads(r, i, out)
