@@ -24,21 +24,15 @@ func judgeIntake(r *finding.Rule, c *Chamber, out *finding.List) {
 // beforeFace is the room from the card's face to what is nearest before it.
 func (c *Chamber) beforeFace() (room units.Millimetre, name, where string, any bool) {
 	axis := c.axes[2]
-	see := func(distance units.Millimetre, of, at string) {
+	see := func(of, at string, distance units.Millimetre) {
 		if !any || distance < room {
 			room, name, where, any = distance, of, at, true
 		}
 	}
 	if wall := extent3(&c.rig.Chamber.Box)[axis]; wall.Known {
-		see(wall.Value-c.Card.Max[axis], wallNames[2][1], wallPaths[axis])
+		see(wallNames[2][1], wallPaths[axis], wall.Value-c.Card.Max[axis])
 	}
-	for i := range c.rig.Chamber.Things {
-		t := &c.rig.Chamber.Things[i]
-		box, known := BoxOf(&t.At, &t.Size)
-		if known && !t.Holds && !t.Out && box.Min[axis] >= c.Card.Max[axis]-touch && c.overlapsAcross(box, axis) {
-			see(box.Min[axis]-c.Card.Max[axis], t.Name, rig.ThingPath(i))
-		}
-	}
+	c.before(axis, func(o ahead) { see(o.name, o.where, o.distance) })
 	return room, name, where, any
 }
 

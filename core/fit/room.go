@@ -59,37 +59,44 @@ func (c *Chamber) roomFor(p *rig.CardPlug) (room units.Range[units.Millimetre], 
 	if p.At.Known {
 		low, high = low+p.At.Value-plugWide/2, low+p.At.Value+plugWide/2
 	}
-	c.before(axis, func(of string, box Box, distance units.Millimetre) {
+	c.before(axis, func(o ahead) {
 		along := c.axes[0]
-		if axis != along && (box.Min[along] >= high || box.Max[along] <= low) {
+		if axis != along && (o.box.Min[along] >= high || o.box.Max[along] <= low) {
 			return // not over the plug
 		}
-		sure := axis == along || p.At.Known || box.Min[along] <= low && box.Max[along] >= high
-		if distance < room.High && sure {
-			room.High, name = distance, of
+		sure := axis == along || p.At.Known || o.box.Min[along] <= low && o.box.Max[along] >= high
+		if o.distance < room.High && sure {
+			room.High, name = o.distance, o.name
 		}
-		room.Low = min(room.Low, distance)
+		room.Low = min(room.Low, o.distance)
 	})
 	return room, name
 }
 
-// before visits what stands before the card along an axis, in its shadow, with how
-// far it is off.
-func (c *Chamber) before(axis int, visit func(name string, box Box, distance units.Millimetre)) {
-	see := func(name string, at *rig.Place, size *rig.Extent) {
+// ahead is what stands before the card along an axis.
+type ahead struct {
+	name, where string
+	box         Box
+	distance    units.Millimetre
+}
+
+// before visits the things and covers that stand before the card along an axis, in its
+// shadow.
+func (c *Chamber) before(axis int, visit func(ahead)) {
+	see := func(name, where string, at *rig.Place, size *rig.Extent) {
 		box, known := BoxOf(at, size)
 		if known && box.Min[axis] >= c.Card.Max[axis]-touch && c.overlapsAcross(box, axis) {
-			visit(name, box, box.Min[axis]-c.Card.Max[axis])
+			visit(ahead{name, where, box, box.Min[axis] - c.Card.Max[axis]})
 		}
 	}
 	for i := range c.rig.Chamber.Things {
 		if t := &c.rig.Chamber.Things[i]; !t.Holds && !t.Out {
-			see(t.Name, &t.At, &t.Size)
+			see(t.Name, rig.ThingPath(i), &t.At, &t.Size)
 		}
 	}
 	for i := range c.rig.Chamber.Covers {
 		if v := &c.rig.Chamber.Covers[i]; !c.mayStayOff(v.Name) {
-			see(v.Name, &v.At, &v.Size)
+			see(v.Name, rig.CoverPath(i), &v.At, &v.Size)
 		}
 	}
 }
