@@ -3,7 +3,7 @@
 CREATE TABLE recordings (
     thing   INTEGER PRIMARY KEY REFERENCES things (id),
     packed  BLOB NOT NULL, -- CSV, gzip
-    sum     TEXT NOT NULL  -- SHA-256 of packed
+    sum     TEXT NOT NULL  -- over packed, as a revision has one
 );
 
 -- +goose Down
