@@ -22,7 +22,7 @@ var sources = []struct {
 	each func(g *given, try func(candidate) bool)
 }{
 	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {orderKind, orderCandidates}, {homeKind, homeCandidates},
-	{stageKind, stageCandidates}, {forceKind, forceCandidates}, {slotKind, slotCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
+	{stageKind, stageCandidates}, {forceKind, forceCandidates}, {slotKind, slotCandidates}, {standKind, shiftCandidates}, {standKind, turnCandidates}, {exitKind, exitCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
 }
 
 // given is what changes are looked for with: the rig, and its power as it was
@@ -33,6 +33,7 @@ type given struct {
 	bins  *Bins
 	power *power.Network
 	link  *link.Plan
+	room  *fit.Chamber
 }
 
 // copyOf copies a rig without its lists: who changes one copies it first.
@@ -545,7 +546,7 @@ func (c *candidate) figureWords(rule string) string {
 		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
 	case slices.Contains(loadRules, rule) || rule == "power.card":
 		return fmt.Sprintf(": %v of board power, %v of it through the slot", c.rig.Card.Power.Value, c.after.Power.Slot.Both.High)
-	case family == "fit" && f.Gap != nil:
+	case (rule == "fit.card" || rule == "fit.tight") && f.Gap != nil:
 		return ": smallest gap " + units.Millimetre(*f.Gap).String()
 	case rule == "work.memory":
 		return ": " + c.rig.Card.Memory.Value.String() + " of memory"

@@ -53,6 +53,8 @@ const (
 	supplyKind
 	turnOnKind
 	orderKind
+	standKind
+	exitKind
 	kinds
 )
 
@@ -88,7 +90,7 @@ func tryCost(r *rig.Rig, findings int) Effort {
 // makes one change at a time and ends with the effort or with the context, whose
 // error it returns; the report's Untried says when more could be tried.
 func Clear(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, effort Effort) error {
-	s := &search{given: given{r, ref, bins, report.Power, report.Link}, findings: report.Findings, before: levelsOf(report.Findings),
+	s := &search{given: given{r, ref, bins, report.Power, report.Link, report.Chamber}, findings: report.Findings, before: levelsOf(report.Findings),
 		offered: make([][kinds]int, len(report.Findings)), cost: tryCost(r, len(report.Findings)), out: finding.List{Silent: true}}
 	for i, source := range sources {
 		// Each source has its share of what is left, so that one with very many
@@ -204,6 +206,8 @@ var curable = map[kind][]string{
 	supplyKind: append([]string{"power.unfed", "fit.supply"}, supplyRules...),
 	turnOnKind: {"power.turn-on"},
 	orderKind:  {"power.order"},
+	standKind:  {"fit.card", "fit.tight", "fit.plug", "fit.intake", "fit.lid", "fit.cable"},
+	exitKind:   {"fit.exit", "fit.opening", "fit.gap"},
 	cardKind: slices.Concat([]string{"work.memory", "work.encoder", "fit.card", "fit.tight", "fit.bracket", "link.narrow-card", "link.form-mismatch", "power.card", "brief.budget"},
 		loadRules, supplyRules),
 }
@@ -319,7 +323,7 @@ type operation struct {
 
 // PatchOf is the JSON Patch from one rig file to the other, for all that the
 // candidates change: the order of switching on, the host or its supply, the route, the
-// card, supplies and leads.
+// card, supplies and leads, the room for the card, what is cut.
 func PatchOf(from, to *rig.Rig) ([]byte, error) {
 	var patch []operation
 	patch = put(patch, "/sizing", &from.Sizing, &to.Sizing)
@@ -332,6 +336,8 @@ func PatchOf(from, to *rig.Rig) ([]byte, error) {
 	patch = put(patch, "/card", &from.Card, &to.Card)
 	patch = putEach(patch, "/supplies", from.Supplies, to.Supplies)
 	patch = putEach(patch, "/leads", from.Leads, to.Leads)
+	patch = put(patch, "/chamber", &from.Chamber, &to.Chamber)
+	patch = putEach(patch, "/alterations", from.Alterations, to.Alterations)
 	text, err := json.Marshal(patch)
 	if err != nil {
 		return nil, fmt.Errorf("making the patch of a change: %w", err)

@@ -63,6 +63,27 @@ func TestShortCableGetsALongerOne(t *testing.T) {
 	assert.NotContains(t, string(list[0].Patch), `"remove","path":"/route/stages/1/path"`, "its way is the same")
 }
 
+// TestBodyIsCured: by another place, another way to lie, stand-offs, or a cut where the
+// brief lets one be made.
+func TestBodyIsCured(t *testing.T) {
+	inTheOpen := set("/chamber/opening/height", `"none"`)
+	small := through(`{"width_mm":30,"height_mm":12}`, `{"name":"lid","width_mm":20,"height_mm":10}`)
+	for _, c := range []struct{ rule, patch, offered string }{
+		{"fit.card", set("/chamber/card_at/z_mm", "-4"), "Stand the card, and what holds it, 20.3 mm further along the row of slots"},
+		{"fit.card", all(inTheOpen, set("/card/length_mm", "255"), set("/chamber/card_at/x_mm", "0"), set("/chamber/box/x_mm", "400"), set("/chamber/things/0/at/x_mm", "20"), set("/chamber/things/0/size/x_mm", "20")), "Stand the card, and what holds it, 42 mm further along the length"},
+		{"fit.card", all(inTheOpen, set("/card/length_mm", "260"), set("/chamber/box/y_mm", "400"), set("/chamber/covers", "[]")), "Turn the card, and what holds it: length up"},
+		{"fit.gap", raised("5", "4"), "Raise lid on stand-offs of 6 mm, with screws 2 mm longer"},
+		{"fit.exit", all(set("/route/stages/1/exit", `"none"`), set("/route/stages/1/thickness_mm", "5")), "Raise lid on stand-offs of 6 mm"},
+		{"fit.exit", all(set("/route/stages/1/exit", `"none"`), set("/brief/covers_off", `["lid"]`)), "Let lid stay off where cable leaves"},
+		{"fit.opening", all(small, set("/brief/stance", `"cut-freely"`)), "Cut an opening in lid of 31 mm by 13 mm: for good"},
+		{"fit.opening", all(small, set("/brief/stance", `"nothing-permanent"`)), ""},
+	} {
+		list := offers(t, whole(t, "["+c.patch+"]"), c.rule)
+		said := slices.ContainsFunc(list, func(f finding.Change) bool { return strings.HasPrefix(f.Change, c.offered) })
+		assert.Equal(t, c.offered != "", said, "%s: %s: %v", c.rule, c.patch, list)
+	}
+}
+
 // TestHostIsNeverOfferedAnotherVoltage: a brick of 19 V is not exchanged for one
 // of 12 V, however large.
 func TestHostIsNeverOfferedAnotherVoltage(t *testing.T) {

@@ -254,8 +254,12 @@ func judgeExit(r *finding.Rule, c *Chamber, out *finding.List) {
 	})
 }
 
-// underCover is what a cable wants beside its thickness under a raised cover, mm.
-const underCover units.Millimetre = 1
+// UnderCover is what a cable wants beside its thickness under a raised cover, and
+// AroundShell what an opening wants around a connector's shell, each side; mm.
+const (
+	UnderCover  = 1
+	AroundShell = 0.5
+)
 
 func judgeRaised(r *finding.Rule, c *Chamber, out *finding.List) {
 	c.eachCable(func(s cable) {
@@ -275,7 +279,7 @@ func judgeRaised(r *finding.Rule, c *Chamber, out *finding.List) {
 		}
 		v := &c.rig.Chamber.Covers[highest]
 		thick := lengthOf(&s.Diameter, c.ref.CableThinnest, c.ref.CableThickest).ends
-		wants := thick.Plus(units.Exactly(underCover))
+		wants := thick.Plus(units.Exactly(units.Millimetre(UnderCover)))
 		switch wants.Over(units.Exactly(v.Raised.Value)) {
 		case units.Always:
 			out.Add(r, finding.Risk, rig.CoverPath(highest)+"/raised_mm", finding.Numbers{{Name: "gap_mm", Value: float64(v.Raised.Value)}, {Name: "wanted_mm", Value: float64(wants.Low)}},

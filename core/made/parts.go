@@ -22,8 +22,7 @@ type Part struct {
 
 // What parts are made with, mm (P).
 const (
-	clearance units.Millimetre = 0.5 // around a connector's shell, each side
-	standOff  units.Millimetre = 7   // outer diameter
+	standOff  units.Millimetre = 7 // outer diameter
 	boreM3    units.Millimetre = 3.4
 	footThick units.Millimetre = 6
 	footWall  units.Millimetre = 30
@@ -58,10 +57,10 @@ func templates(r *rig.Rig) (parts []Part) {
 				continue // it is large enough as it is
 			}
 			name := fmt.Sprintf("%s, opening in %s", s.Name, o.Name)
-			w, h := width.Value+2*clearance, height.Value+2*clearance
+			w, h := width.Value+2*fit.AroundShell, height.Value+2*fit.AroundShell
 			parts = append(parts, Part{
 				Key: fmt.Sprintf("opening-%d-%d", i+1, j+1), Name: name, Permanent: true,
-				Says:    fmt.Sprintf("%v by %v: the shell and %v around it. Take out what is behind first, wear glasses, cut away from the traces, and file the edges.", w, h, clearance),
+				Says:    fmt.Sprintf("%v by %v: the shell and %v around it. Take out what is behind first, wear glasses, cut away from the traces, and file the edges.", w, h, units.Millimetre(fit.AroundShell)),
 				Outline: &Outline{Name: name, Loops: [][]Point{Rectangle(w, h)}},
 			})
 		}

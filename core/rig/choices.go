@@ -190,6 +190,8 @@ const (
 	TurnOnJumper TurnOn     = "jumper"
 	TurnOnSwitch TurnOn     = "switch-board"
 	TouchesSpare Touches    = "spare-cover"
+	TouchesCover Touches    = "cover"
+	TouchesCase  Touches    = "enclosure"
 	TouchesAdapt Touches    = "adapter"
 )
 
