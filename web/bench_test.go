@@ -48,6 +48,28 @@ func report(b *testing.B, took []time.Duration) {
 	b.ReportMetric(float64(took[len(took)*99/100].Microseconds())/1000, "p99-ms")
 }
 
+// BenchmarkDrag drags the card of the tower about for a second a round, and reports how
+// long its frames are on the screen.
+func BenchmarkDrag(b *testing.B) {
+	p := sitDown(b)
+	p.open("/rigs/3/fit")
+	card := p.find("#card-side").MustShape().Box()
+	var frames []time.Duration
+	for b.Loop() {
+		p.page.MustEval(`() => { window.frames = []; let last; const see = (now) => { if (last) window.frames.push(now - last); last = now; window.seeing = requestAnimationFrame(see) }; see(0) }`)
+		p.page.Mouse.MustMoveTo(card.X+40, card.Y+40).MustDown("left")
+		for i := range 60 {
+			p.page.Mouse.MustMoveTo(card.X+40+float64(i%30), card.Y+40+float64(i%7))
+		}
+		for _, ms := range p.page.MustEval(`() => { cancelAnimationFrame(window.seeing); return window.frames }`).Arr() {
+			frames = append(frames, time.Duration(ms.Num()*float64(time.Millisecond)))
+		}
+		p.page.Mouse.MustMoveTo(card.X+40, card.Y+40).MustUp("left")
+		p.settle()
+	}
+	report(b, frames)
+}
+
 // BenchmarkFiftyEditors: fifty people, a rig each, an edit a second each, for
 // one second a round. It reports the server's own time from request to answer.
 func BenchmarkFiftyEditors(b *testing.B) {

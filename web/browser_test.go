@@ -320,6 +320,29 @@ func TestChangeInTheDrawing(t *testing.T) {
 	assert.InDelta(t, 63, float64(p.exported().Chamber.CardAt.Z.Value), 1e-9)
 }
 
+// TestFitByHand: measuring in a drawing, typing a dimension line, and taking the largest
+// card that goes in.
+func TestFitByHand(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/3/fit")
+	p.click("[data-measure]", "measure")
+	wall := p.find("[data-view] .ground").MustShape().Box()
+	card := p.find("#card-side").MustShape().Box()
+	for _, x := range []float64{wall.X, card.X + card.Width - 1} { // a pixel short of its end: it snaps
+		p.page.Mouse.MustMoveTo(x, card.Y+30).MustDown("left").MustUp("left")
+	}
+	p.sees("[data-rule] text", "282.0 mm (282.0 mm across, 0.0 mm up or down)")
+	p.click("[data-measure]", "measure")
+	p.fill("#place-x_mm", "-4")
+	p.sees(".finding.blocked", "The card meets the bracket's wall by 4 mm")
+	p.click("[data-undo]", "undo")
+	p.click(".mat-acts button", "which card goes in")
+	p.sees("#dialog-cards", "The largest that goes in while everything closes: Skua 20G")
+	p.sees("#dialog-cards tr", "drive cage stays off")
+	p.click("#dialog-cards button", "use Skua 20G")
+	p.sees(".mat figcaption", "the card clears drive cage by 3 mm")
+}
+
 // TestWhatIsRefusedStaysInItsField also while other fields are changed.
 func TestWhatIsRefusedStaysInItsField(t *testing.T) {
 	p := sitDown(t)

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -22,6 +21,8 @@ type fitDrawing struct {
 	Height float64
 	Square float64 // drawn length of 10 mm
 	Views  []fitView
+	Turned *turnedView
+	Places []placeInput
 	Slacks []slack
 	SlackX float64
 	Scale  float64 // drawn length of 1 mm
@@ -86,10 +87,12 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 	plan := fitView{Name: "plan", X: fitMargin, Y: fitTop + s(extent[1]) + viewGap, W: s(extent[0]), H: s(extent[2]), Across: "x", Down: "z"}
 	d.Height = plan.Y + plan.H + 26
 	for _, v := range []fitView{side, end, plan} {
-		d.fill(&v, r, report, sel, inches)
+		d.fill(&v, r, report, ref, sel, inches)
 		d.Views = append(d.Views, v)
 	}
 	d.SlackX = drawingWidth - slackWidth
+	d.Turned = drawTurned(r, report.Chamber, extent, plan.X+plan.W+viewGap, plan.Y, min(end.X+end.W, d.SlackX-20)-plan.X-plan.W-viewGap, plan.H)
+	d.places(r, inches)
 	if d.SlackX > end.X+end.W+20 {
 		d.slacks(r, cards, ref, inches)
 	}
@@ -140,7 +143,7 @@ func (d *fitDrawing) rect(v *fitView, b fit.Box) fitBox {
 	return f
 }
 
-func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel string, inches bool) {
+func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, ref *reference.Tables, sel string, inches bool) {
 	for i := range r.Chamber.Things {
 		t := &r.Chamber.Things[i]
 		class := "thing"
@@ -158,7 +161,7 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, sel str
 		d.way(v, t, report, rig.CoverPath(i))
 	}
 	for i := range r.Route.Stages {
-		if path := d.cable(v, r.Route.Stages[i].Path); path != "" {
+		if path := d.cable(v, &r.Route.Stages[i], ref); path != "" {
 			v.Ways = append(v.Ways, wayMark{path, "cable"})
 		}
 	}
@@ -226,13 +229,10 @@ func (d *fitDrawing) point(v *fitView, p fit.Vec) (x, y float64) {
 }
 
 // cable is the way of a cable in a view; empty while a point is not told.
-func (d *fitDrawing) cable(v *fitView, path []rig.Corner) (line string) {
-	for i := range path {
-		p := &path[i]
-		if !p.X.Known || !p.Y.Known || !p.Z.Known {
-			return ""
-		}
-		x, y := d.point(v, fit.Vec{p.X.Value, p.Y.Value, p.Z.Value})
+func (d *fitDrawing) cable(v *fitView, s *rig.Stage, ref *reference.Tables) (line string) {
+	bow, _ := fit.BowOf(s, ref)
+	for i, p := range bow.Line {
+		x, y := d.point(v, p)
 		line += fmt.Sprintf("%c%.1f %.1f", "ML"[min(1, i)], x, y)
 	}
 	return line
@@ -275,6 +275,43 @@ func dropHidden(boxes []fitBox, card fitBox) {
 	}
 }
 
+// placeInput is a dimension line of the card's place, and the field one types it into.
+type placeInput struct {
+	X, Y       float64
+	Line       string
+	Axis, Path string
+	Value      string
+	Label      string
+}
+
+// places draws where the card stands as dimension lines: along and upward in the side
+// view, along the row of slots in the plan.
+func (d *fitDrawing) places(r *rig.Rig, inches bool) {
+	side, plan := &d.Views[0], &d.Views[2]
+	if side.Card == nil || plan.Card == nil {
+		return
+	}
+	at := &r.Chamber.CardAt
+	for _, p := range []struct {
+		axis, label    string
+		fact           fit.Fact
+		x1, y1, x2, y2 float64
+	}{
+		{"x_mm", "from the bracket's wall", at.X, side.X, side.Card.Y + side.Card.H*0.8, side.Card.X, side.Card.Y + side.Card.H*0.8},
+		{"y_mm", "up from the slot", at.Y, side.Card.X + side.Card.W*0.3, side.Y + side.H, side.Card.X + side.Card.W*0.3, side.Card.Y + side.Card.H},
+		{"z_mm", "along the row of slots", at.Z, plan.Card.X + plan.Card.W*0.3, plan.Y, plan.Card.X + plan.Card.W*0.3, plan.Card.Y},
+	} {
+		value := length(p.fact.Value, inches)
+		if !inches {
+			value = strings.TrimSuffix(value, " mm")
+		}
+		d.Places = append(d.Places, placeInput{X: max(2, (p.x1+p.x2)/2-placeWidth/2), Y: (p.y1+p.y2)/2 - placeHeight/2, Line: fmt.Sprintf("M%.1f %.1fL%.1f %.1f", p.x1, p.y1, p.x2, p.y2),
+			Axis: p.axis, Path: "/chamber/card_at/" + p.axis, Value: value, Label: "card, " + p.label})
+	}
+}
+
+const placeWidth, placeHeight = 46.0, 20.0
+
 // slack is one card of the list with the room it would have here.
 type slack struct {
 	Y        float64
@@ -294,25 +331,14 @@ const (
 // slacks sorts the cards by the gap they would have where the card stands; those
 // nearest to just fitting are shown.
 func (d *fitDrawing) slacks(r *rig.Rig, cards []rig.Card, ref *reference.Tables, inches bool) {
-	type tried struct {
-		name string
-		gap  *fit.Gap
-	}
-	var all []tried
-	copy := *r
-	for i := range cards {
-		copy.Card = cards[i]
-		if gap, known := fit.For(&copy, ref).Gap(); known {
-			all = append(all, tried{cards[i].Name, gap})
-		}
-	}
-	slices.SortStableFunc(all, func(a, b tried) int { return cmp.Compare(b.gap.Ends.Low, a.gap.Ends.Low) })
-	fits := slices.IndexFunc(all, func(t tried) bool { return t.gap.Ends.Low < 0 })
+	all := fit.Slacks(r, cards, ref)
+	fits := slices.IndexFunc(all, func(t fit.Slack) bool { return t.Gap.Ends.Low < 0 })
 	from := max(0, min(fits-slackMost/2, len(all)-slackMost))
 	for i, t := range all[from:min(len(all), from+slackMost)] {
-		s := slack{Y: fitTop + 30 + float64(i)*slackRow, Name: clip(t.name, 18), Text: length(t.gap.Ends.Low, inches), Here: t.name == r.Card.Name, No: t.gap.Ends.Low < 0}
+		name := cards[t.Card].Name
+		s := slack{Y: fitTop + 30 + float64(i)*slackRow, Name: clip(name, 18), Text: length(t.Gap.Ends.Low, inches), Here: name == r.Card.Name, No: t.Gap.Ends.Low < 0}
 		if s.No {
-			s.Meets = t.name + " meets " + t.gap.Name + " first"
+			s.Meets = name + " meets " + t.Gap.Name + " first"
 		}
 		d.Slacks = append(d.Slacks, s)
 	}

@@ -160,6 +160,7 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/rigs/:rig/sheet.md", a.sheetMarkdown)
 	a.Get("/rigs/:rig/made/:part.:ending", a.madePart)
 	a.Get("/rigs/:rig/parts", a.findParts)
+	a.Get("/rigs/:rig/cards", a.cardsBySlack)
 	a.Post("/rigs/:rig/copy", a.copy)
 	a.Get("/rigs/:rig/as-it-lies", a.exportAsItLies(store.RigKind))
 	a.Post("/rigs/:rig/recover", a.recover("/"))

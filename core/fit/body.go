@@ -117,13 +117,28 @@ func judgeAir(r *finding.Rule, c *Chamber, out *finding.List) {
 		watts = watts.Plus(host)
 	}
 	rise := float64(c.rig.Chamber.Rise.Or(units.Kelvin(c.ref.AirRise)))
-	needed := units.Between(units.CubicMetrePerHour(c.ref.AirPerWatt*float64(watts.Low)/rise), units.CubicMetrePerHour(c.ref.AirPerWatt*float64(watts.High)/rise))
+	returns, word := c.returns()
+	perWatt := c.ref.AirPerWatt / rise / (1 - returns)
+	needed := units.Between(units.CubicMetrePerHour(perWatt*float64(watts.Low)), units.CubicMetrePerHour(perWatt*float64(watts.High)))
 	switch needed.Over(units.Exactly(air)) {
 	case units.Always:
 		out.Add(r, finding.Risk, "/chamber/airflow_m3_h", finding.Numbers{{Name: "needed_m3_h", Value: float64(needed.Low)}, {Name: "airflow_m3_h", Value: float64(air)}, {Name: "heat_w", Value: float64(watts.Low)}},
-			"%v in the case need %v of air to leave it %v warmer; its fans move %v.", watts.Low, needed.Low, units.Kelvin(rise), air)
+			"%v in the case need %v of air to leave it %v warmer%s; its fans move %v.", watts.Low, needed.Low, units.Kelvin(rise), word, air)
 	case units.Sometimes:
 		out.Need(r, where, what, "Read its papers, or measure it.", "how much air the case needs")
+	}
+}
+
+// returns is the share of the warm air that a case takes in again where it stands: that
+// share of its air carries nothing away.
+func (c *Chamber) returns() (share float64, word string) {
+	switch c.rig.Chamber.Around.Value {
+	case "under-desk":
+		return c.ref.ReturnsDesk, ", a quarter of which comes back to it under a desk"
+	case "cupboard":
+		return c.ref.ReturnsCupboard, ", half of which comes back to it in a cupboard"
+	default:
+		return 0, ""
 	}
 }
 

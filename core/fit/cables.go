@@ -17,6 +17,7 @@ type Bow struct {
 	Needed  units.Range[units.Millimetre] // most with sharp corners, least with wide ones
 	Allowed units.Range[units.Millimetre] // the inside radius it may be bent to
 	Room    units.Range[units.Millimetre] // the inside radius that there is room for; no end of it without corners
+	Line    []Vec                         // its centre line, bent as tightly as it may be; arcs as chords off by no more than 0.1 mm
 }
 
 // BowOf lays a cable along its way; false without two points, or while one is not told.
@@ -34,6 +35,7 @@ func BowOf(s *rig.Stage, ref *reference.Tables) (b Bow, known bool) {
 	sharp, most := laid(points, float64(b.Allowed.Low+thick.Low/2))
 	b.Needed = units.Between(units.Millimetre(min(wide, sharp)), units.Millimetre(max(wide, sharp)))
 	b.Room = units.Between(units.Millimetre(most)-thick.High/2, units.Millimetre(most)-thick.Low/2)
+	b.Line = rounded(points, math.Min(float64(b.Allowed.Low+thick.Low/2), most))
 	return b, true
 }
 
@@ -163,6 +165,7 @@ func judgeCable(r *finding.Rule, c *Chamber, out *finding.List) {
 			out.Need(r, s.untold(), "where every corner of "+s.Name+" is, and both its ends", ruler, "whether it reaches")
 			return
 		}
+		c.judgeThrough(r, s, &b, out)
 		if !s.Length.Known {
 			out.Need(r, s.at+"/length_mm", "the length of "+s.Name, "Measure it from contact to contact.", "whether it reaches")
 			return

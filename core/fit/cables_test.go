@@ -5,8 +5,11 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"kolvan/core/reference"
+	"kolvan/core/rig"
 	"kolvan/core/units"
 )
 
@@ -65,5 +68,45 @@ func TestTips(t *testing.T) {
 		base, height, at := units.Millimetre(size.Draw(t, "base")), units.Millimetre(size.Draw(t, "height")), units.Millimetre(size.Draw(t, "at"))
 		mass, pull := units.Gram(size.Draw(t, "mass")*10), units.Newton(force.Draw(t, "pull"))
 		assert.LessOrEqual(t, float64(Tips(base, height, mass, pull+1, at)), float64(Tips(base, height, mass, pull, at)))
+	})
+}
+
+// TestWayIsHeldAgainstBodies: the distance of a way with one corner from a box is that of
+// its two straights and its arc, walked in ten thousand steps.
+func TestWayIsHeldAgainstBodies(t *testing.T) {
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	of := func(v float64) Fact { return rig.Of(units.Millimetre(v)) }
+	rapid.Check(t, func(t *rapid.T) {
+		at := func(name string) float64 { return rapid.Float64Range(-200, 200).Draw(t, name) }
+		angle, side := rapid.Float64Range(0.2, 2.6).Draw(t, "turn"), 400.0
+		s := rig.Stage{Kind: rig.Of(rig.Cable), Line: rig.Of(rig.LineFlat), Diameter: rig.Of(units.Millimetre(2))}
+		sin, cos := math.Sincos(angle)
+		for _, p := range [][2]float64{{-side, 0}, {0, 0}, {side * cos, side * sin}} {
+			s.Path = append(s.Path, rig.Corner{Place: rig.Place{X: of(p[0]), Y: of(p[1]), Z: of(0)}})
+		}
+		bow, known := BowOf(&s, ref)
+		require.True(t, known)
+		body := Box{Min: Vec{units.Millimetre(at("x")), units.Millimetre(at("y")), units.Millimetre(at("z"))}}
+		for i, name := range []string{"wide", "high", "deep"} {
+			body.Max[i] = body.Min[i] + units.Millimetre(rapid.Float64Range(1, 80).Draw(t, name))
+		}
+		const radius = 6 // 5 mm inside, 1 to the centre line
+		cut, least := radius*math.Tan(angle/2), math.Inf(1)
+		see := func(x, y float64) {
+			off := [3]float64{}
+			for i, v := range [3]float64{x, y, 0} {
+				off[i] = math.Max(0, math.Max(float64(body.Min[i])-v, v-float64(body.Max[i])))
+			}
+			least = math.Min(least, math.Hypot(math.Hypot(off[0], off[1]), off[2]))
+		}
+		for i := range 10001 {
+			share := float64(i) / 10000
+			see(-side+share*(side-cut), 0)
+			see((cut+share*(side-cut))*cos, (cut+share*(side-cut))*sin)
+			up, in := math.Sincos(share*angle - math.Pi/2)
+			see(-cut+radius*in, radius+radius*up)
+		}
+		assert.InDelta(t, least, float64(ClearOf(bow.Line, body)), 0.13)
 	})
 }

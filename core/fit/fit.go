@@ -366,15 +366,30 @@ func (c *Chamber) Span(g *Gap) (axis int, from, to units.Millimetre) {
 }
 
 func (c *Chamber) boxAt(where string) (Box, bool) {
-	for i := range c.rig.Chamber.Things {
-		if t := &c.rig.Chamber.Things[i]; where == rig.ThingPath(i) {
-			return BoxOf(&t.At, &t.Size)
-		}
+	if i := c.thingAt(where); i >= 0 {
+		return BoxOf(&c.rig.Chamber.Things[i].At, &c.rig.Chamber.Things[i].Size)
 	}
-	for i := range c.rig.Chamber.Covers {
-		if v := &c.rig.Chamber.Covers[i]; where == rig.CoverPath(i) {
-			return BoxOf(&v.At, &v.Size)
-		}
+	if i := c.coverAt(where); i >= 0 {
+		return BoxOf(&c.rig.Chamber.Covers[i].At, &c.rig.Chamber.Covers[i].Size)
 	}
 	return Box{}, false
+}
+
+// thingAt and coverAt are the places of what a pointer points at; −1 for none.
+func (c *Chamber) thingAt(where string) int {
+	for i := range c.rig.Chamber.Things {
+		if where == rig.ThingPath(i) {
+			return i
+		}
+	}
+	return -1
+}
+
+func (c *Chamber) coverAt(where string) int {
+	for i := range c.rig.Chamber.Covers {
+		if where == rig.CoverPath(i) {
+			return i
+		}
+	}
+	return -1
 }

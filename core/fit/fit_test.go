@@ -227,3 +227,22 @@ func TestGapOfBoxes(t *testing.T) {
 		}
 	})
 }
+
+// TestSlacksOfCards: the widest first; what a card meets has to come out, with what is
+// lost, but a wall or the papers do not give way.
+func TestSlacksOfCards(t *testing.T) {
+	r := chamber(thing(240, 0, 0, 30, 150, 100))
+	r.Chamber.Things[0].Loses = "the drive"
+	card := func(name string, long float64) rig.Card {
+		return rig.Card{Name: name, Length: mm(long), Height: mm(100), Thickness: mm(40)}
+	}
+	cards := []rig.Card{card("too long", 320), card("short", 150), {Name: "nobody measured it"}, card("long", 280), card("just", 238)}
+	list := fit.Slacks(r, cards, coretest.Tables(t))
+	require.Len(t, list, 4)
+	for i, want := range []fit.Slack{{Card: 1, Goes: true}, {Card: 4, Goes: true}, {Card: 3, Out: []int{0}, Goes: true}, {Card: 0, Out: []int{0}}} {
+		list[i].Gap = nil
+		assert.Equal(t, want, list[i])
+	}
+	list = fit.Slacks(r, cards, coretest.Tables(t))
+	assert.Equal(t, 1, fit.LargestOf(list, cards), "the one of 238 mm")
+}

@@ -31,9 +31,11 @@ var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{Name: "fit.opening", Title: "The connector does not get through", Levels: "blocked",
 		Fires: "a cable's connector shell is larger than an opening it has to pass, straight or at a slant, in any of the layers"}, Judge: judgeOpening},
 	{Rule: finding.Rule{Name: "fit.cable", Title: "Cable short or taut", Levels: "blocked; risk",
-		Fires: "the way a cable is laid is longer than the cable, on its centre line with its corners rounded; a risk with under 30 mm to spare"}, Judge: judgeCable},
+		Fires: "the way a cable is laid is longer than the cable, on its centre line with its corners rounded, or runs through something; a risk with under 30 mm to spare, or pressed against something"}, Judge: judgeCable},
 	{Rule: finding.Rule{Name: "fit.bend", Title: "Bent too tightly", Levels: "risk",
 		Fires: "the straights between a cable's corners leave no room for the inside radius it may be bent to: flat ribbon 5 mm, twinax 8 and video-style 6 times its thickness"}, Judge: judgeBend},
+	{Rule: finding.Rule{Name: "fit.strain", Title: "The cable levers on its connector", Levels: "risk",
+		Fires: "a stiff cable hangs free for more than 150 mm from its connector, or bends within 10 mm of it; any cable is twisted by more than 90° in 100 mm"}, Judge: judgeStrain},
 	{Rule: finding.Rule{Name: "fit.intake", Title: "Its fans have no air", Levels: "risk",
 		Fires: "the side a card's fans draw from is closer than 10 mm to a wall or a thing"}, Judge: judgeIntake},
 	{Rule: finding.Rule{Name: "fit.sag", Title: "The card hangs on its connector", Levels: "note; risk",
@@ -41,7 +43,7 @@ var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{Name: "fit.tip", Title: "It tips over", Levels: "risk",
 		Fires: "the rig stands on a base so narrow, or is so top-heavy, that it tips at under 15°, the pull of its cables counted"}, Judge: judgeTip},
 	{Rule: finding.Rule{Name: "heat.case", Title: "Too little air through the case", Levels: "risk",
-		Fires: "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told"}, Judge: judgeAir},
+		Fires: "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told; more under a desk or in a cupboard, where warm air comes back"}, Judge: judgeAir},
 }
 
 // Rules lists the rules of this package.

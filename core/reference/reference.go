@@ -245,12 +245,15 @@ type Values struct {
 	BendFlat                      units.Millimetre
 	BendTwinax, BendVideo         float64 // times the thickness
 	CableSpare                    units.Millimetre
+	StrainFree, StrainStraight    units.Millimetre
+	StrainTwist                   units.Degree // in 100 mm
 	CableThinnest                 units.Millimetre
 	CableThickest                 units.Millimetre
 	PlugBend, PlugBend16, PlugOut units.Millimetre
 	SagNote, SagRisk              units.Gram
 	TipLeast                      units.Degree
 	IntakeLeast                   units.Millimetre
+	ReturnsDesk, ReturnsCupboard  float64 // share of the warm air that is taken in again
 	AirPerWatt                    float64 // m³/h for a watt and a kelvin
 	AirRise                       float64 // K
 	UplinkLeast                   units.GigabytePerSecond
@@ -321,6 +324,9 @@ func (t *Tables) readValues() error {
 		"bend_twinax_times":     func(v float64) { t.BendTwinax = v },
 		"bend_video_times":      func(v float64) { t.BendVideo = v },
 		"cable_spare_mm":        func(v float64) { t.CableSpare = units.Millimetre(v) },
+		"strain_free_mm":        func(v float64) { t.StrainFree = units.Millimetre(v) },
+		"strain_straight_mm":    func(v float64) { t.StrainStraight = units.Millimetre(v) },
+		"strain_twist_deg":      func(v float64) { t.StrainTwist = units.Degree(v) },
 		"cable_least_mm_thick":  func(v float64) { t.CableThinnest = units.Millimetre(v) },
 		"cable_most_mm_thick":   func(v float64) { t.CableThickest = units.Millimetre(v) },
 		"plug_bend_mm":          func(v float64) { t.PlugBend = units.Millimetre(v) },
@@ -332,6 +338,8 @@ func (t *Tables) readValues() error {
 		"intake_least_mm":       func(v float64) { t.IntakeLeast = units.Millimetre(v) },
 		"airflow_per_watt":      func(v float64) { t.AirPerWatt = v },
 		"airflow_rise_k":        func(v float64) { t.AirRise = v },
+		"air_returns_desk":      func(v float64) { t.ReturnsDesk = v },
+		"air_returns_cupboard":  func(v float64) { t.ReturnsCupboard = v },
 		"uplink_least_gb_s":     func(v float64) { t.UplinkLeast = units.GigabytePerSecond(v) },
 		"uplink_most_gb_s":      func(v float64) { t.UplinkMost = units.GigabytePerSecond(v) },
 	}

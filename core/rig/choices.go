@@ -87,6 +87,8 @@ type (
 	PlugSide string
 	// Exit is how a cable leaves its host.
 	Exit string
+	// Surroundings is where a case stands.
+	Surroundings string
 	// Intake is the side a card's fans draw from.
 	Intake string
 	// Axes names the axes of the chamber along which the card's length, height
@@ -240,6 +242,9 @@ func (CoverKind) Choices() []string { return []string{"lid", "swing", "slide"} }
 func (PlugSide) Choices() []string  { return []string{"top", "end"} }
 func (Exit) Choices() []string {
 	return []string{"opening", "raised-cover", "cover-off", "cut", "none"}
+}
+func (Surroundings) Choices() []string {
+	return []string{"open", "under-desk", "cupboard"}
 }
 func (Intake) Choices() []string { return []string{"face", "none"} }
 func (Axis) Choices() []string   { return []string{"x", "y", "z"} }

@@ -269,6 +269,8 @@ type Stage struct {
 	Shell     Shell                  `json:"shell,omitzero" name:"connector shell" when:"kind=cable" doc:"The shell that has to pass the openings on its way."`
 	Path      []Corner               `json:"path,omitzero" name:"way of the cable" when:"kind=cable" doc:"Where it runs, from plug to plug: its ends and every corner, in order."`
 	Exit      Fact[Exit]             `json:"exit,omitzero" else:"not judged" name:"leaves the host by" when:"kind=cable" doc:"How it gets from the slot to the outside."`
+	Free      Fact[units.Millimetre] `json:"hangs_free_mm,omitzero" is:"0..5000" else:"not judged" name:"hangs free for" when:"kind=cable" doc:"From its connector to where it is first held."`
+	Twist     Fact[units.Degree]     `json:"twisted_deg,omitzero" is:"-3600..3600" else:"none" name:"twisted by" when:"kind=cable" doc:"About itself, from end to end."`
 	Openings  []Layer                `json:"openings,omitzero" name:"openings on its way" when:"kind=cable" doc:"What its connector has to pass: cover, shield, frame, each its own."`
 	Ohm       Fact[int]              `json:"impedance_ohm,omitzero" is:"85|100" else:"85" name:"impedance" when:"kind=cable" doc:"Of its pairs; a 100 Ω cable in an 85 Ω channel loses more."`
 	Soldered  Fact[Soldered]         `json:"soldered,omitzero" else:"none" name:"soldered at" when:"kind=cable|riser" doc:"Ends that are soldered on in place of a plug."`
@@ -468,6 +470,7 @@ type Chamber struct {
 	Support Fact[bool]                    `json:"card_supported,omitzero" else:"no" name:"card held at its far end" when:"open=no" doc:"A holder, a stand or a strap carries it."`
 	Air     Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..5000" else:"not judged" name:"air its fans move" when:"open=no" doc:"What fans and vents of the case move together, by their papers less a third for grilles."`
 	Rise    Fact[units.Kelvin]            `json:"air_rise_k,omitzero" is:"1..60" else:"12 K" name:"air may warm by" when:"open=no" doc:"How much warmer the air may leave than it comes."`
+	Around  Fact[Surroundings]            `json:"stands_in,omitzero" else:"the open" name:"it stands" when:"open=no" doc:"Where the case stands: what warm air it takes in again."`
 	Stand   Stand                         `json:"stand,omitzero" name:"how it stands" doc:"For a rig that could fall over."`
 	Covers  []Cover                       `json:"covers,omitzero" name:"covers" when:"open=no" doc:"Lids and swing-out parts, as boxes where they are when closed."`
 }

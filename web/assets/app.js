@@ -108,6 +108,7 @@ Alpine.data('opener', () => ({
       htmx.trigger(kind, 'change')
     }
     dialog.showModal()
+    htmx.trigger(dialog, 'opened')
     dialog.querySelector('input')?.select()
   },
 }))
@@ -183,6 +184,107 @@ Alpine.data('drop', () => ({
   },
 }))
 
+// edgesOf are where the walls and things of a view have their edges, on the screen.
+const edgesOf = (view, but) => {
+  const boxes = [...view.querySelectorAll('rect')].filter((el) => !but?.contains(el) && !el.closest('.gap')).map((el) => el.getBoundingClientRect())
+  return { x: boxes.flatMap((b) => [b.left, b.right]), y: boxes.flatMap((b) => [b.top, b.bottom]) }
+}
+
+// snap is how far something has to go to the nearest edge, if it is near one.
+const near = 5 // px
+const snap = (faces, edges) => {
+  let least = near
+  let by = 0
+  for (const face of faces) {
+    for (const edge of edges) {
+      if (Math.abs(edge - face) < least) {
+        least = Math.abs(edge - face)
+        by = edge - face
+      }
+    }
+  }
+  return by
+}
+
+// measuring turns the ruler on and off.
+Alpine.data('measuring', () => ({
+  turn() {
+    const on = this.$el.getAttribute('aria-pressed') !== 'true'
+    this.$el.setAttribute('aria-pressed', on)
+    const line = document.querySelector('[data-rule]')
+    line.toggleAttribute('hidden', !on)
+    line.querySelector('path').setAttribute('d', '')
+    const text = line.querySelector('text')
+    text.setAttribute('x', 436)
+    text.setAttribute('y', 16)
+    text.textContent = 'Press at one edge and then at another of the same view.'
+  },
+}))
+
+// ruler measures between two presses in one view, from edge to edge where one is near.
+Alpine.data('ruler', () => ({
+  from: null,
+  on: () => document.querySelector('[data-measure]')?.getAttribute('aria-pressed') === 'true',
+  at(event) {
+    const svg = this.$root
+    const screen = svg.getScreenCTM()
+    const view = this.from?.view ?? [...svg.querySelectorAll('[data-view]')].find((el) => {
+      const b = el.querySelector('.ground').getBoundingClientRect()
+      return event.clientX >= b.left - near && event.clientX <= b.right + near && event.clientY >= b.top - near && event.clientY <= b.bottom + near
+    })
+    if (!view) return null
+    const edges = edgesOf(view)
+    const walls = view.querySelector('.ground').getBoundingClientRect()
+    const within = (v, low, high) => Math.min(Math.max(v, low), high)
+    const x = within(event.clientX + snap([event.clientX], edges.x), walls.left, walls.right)
+    const y = within(event.clientY + snap([event.clientY], edges.y), walls.top, walls.bottom)
+    return { view, x: (x - screen.e) / screen.a, y: (y - screen.f) / screen.d }
+  },
+  // keep lets no press that measures choose what lies under it.
+  keep(event) {
+    if (!this.on()) return
+    event.preventDefault()
+    event.stopPropagation()
+  },
+  press(event) {
+    if (!this.on()) return
+    event.preventDefault()
+    event.stopPropagation()
+    const at = this.at(event)
+    if (this.from) {
+      this.show(at)
+      this.from = null
+    } else if (at) {
+      this.from = at
+      this.show(at)
+    }
+  },
+  move(event) {
+    if (this.from) this.show(this.at(event))
+  },
+  drop() {
+    this.from = null
+    this.$root.querySelector('[data-rule]').setAttribute('hidden', '')
+  },
+  show(to) {
+    const line = this.$root.querySelector('[data-rule]')
+    const scale = Number(to.view.dataset.scale)
+    const [dx, dy] = [to.x - this.from.x, to.y - this.from.y].map((d) => Math.abs(d) / scale)
+    line.removeAttribute('hidden')
+    line.querySelector('path').setAttribute('d', `M${this.from.x} ${this.from.y}L${to.x} ${to.y}`)
+    const text = line.querySelector('text')
+    text.setAttribute('x', Math.min(Math.max((this.from.x + to.x) / 2, 190), 680))
+    text.setAttribute('y', (this.from.y + to.y) / 2 - 8)
+    text.textContent = `${lengthWords(Math.hypot(dx, dy))} (${lengthWords(dx)} across, ${lengthWords(dy)} up or down)`
+  },
+}))
+
+// lengthWords writes millimetres as the page writes lengths.
+const lengthWords = (mm) => {
+  const inches = document.querySelector('[hx-post="/units"]')?.textContent === 'in'
+  return inches ? (mm / 25.4).toFixed(2) + ' in' : mm.toFixed(1) + ' mm'
+}
+
 // drag moves the card in one view of its chamber: with the pointer, or with the
 // arrow keys by a millimetre, ten with shift.
 Alpine.data('drag', () => ({
@@ -198,13 +300,16 @@ Alpine.data('drag', () => ({
   },
   move(event) {
     if (!this.from) return
-    this.by = { x: event.clientX - this.from.x, y: event.clientY - this.from.y }
+    const box = this.box ?? (this.box = this.$el.querySelector('rect').getBoundingClientRect())
+    const edges = this.edges ?? (this.edges = edgesOf(this.$el.closest('[data-view]'), this.$el))
+    const by = { x: event.clientX - this.from.x, y: event.clientY - this.from.y }
+    this.by = { x: by.x + snap([box.left + by.x, box.right + by.x], edges.x), y: by.y + snap([box.top + by.y, box.bottom + by.y], edges.y) }
     const screen = this.$el.ownerSVGElement.getScreenCTM().a
     this.$el.setAttribute('transform', `translate(${this.by.x / screen} ${this.by.y / screen})`)
   },
   end() {
     const by = this.by
-    this.from = this.by = null
+    this.from = this.by = this.box = this.edges = null
     if (!by || Math.hypot(by.x, by.y) < 4) {
       this.$el.removeAttribute('transform')
       return
@@ -346,7 +451,7 @@ const keepRefused = ({ xhr, requestConfig }) => {
 document.addEventListener('htmx:afterSwap', (event) => {
   if (waiting.length < 2) say('')
   keepRefused(event.detail)
-  if (event.detail.requestConfig?.verb === 'post') document.getElementById('dialog-parts')?.close()
+  if (event.detail.requestConfig?.verb === 'post') for (const dialog of document.querySelectorAll('dialog[open]')) dialog.close()
 })
 
 // What a finding is about and its place in the drawing point at each other, under
