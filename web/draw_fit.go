@@ -45,6 +45,7 @@ type fitView struct {
 type fitBox struct {
 	box
 	Name string
+	Path string // of a prism, seen along its axis
 }
 
 // wayMark is a cover on its way: where it ends, what it passes over, where it meets
@@ -154,6 +155,7 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, ref *re
 			class = "thing out"
 		}
 		d.thing(v, t.Name, class, rig.ThingPath(i), &t.At, &t.Size, sel)
+		d.profile(v, t)
 	}
 	for i := range r.Chamber.Covers {
 		t := &r.Chamber.Covers[i]
@@ -196,6 +198,22 @@ func (d *fitDrawing) thing(v *fitView, name, class, sel string, at *rig.Place, s
 		f.write("", f.X+f.W/2, f.Y+f.H/2+4, 14, wrap(name, int(f.W/7), max(1, min(2, int(f.H/16))))...)
 	}
 	v.Boxes = append(v.Boxes, f)
+}
+
+// profile draws a prism by its outline, in the view that is along its axis.
+func (d *fitDrawing) profile(v *fitView, t *rig.Thing) {
+	axis, hull, is := fit.ProfileOf(t)
+	if !is || len(v.Boxes) == 0 || v.Boxes[len(v.Boxes)-1].Name != t.Name || axis == axisIndex(v.Across) || axis == axisIndex(v.Down) {
+		return
+	}
+	path := ""
+	for i, h := range hull {
+		var p fit.Vec
+		p[(axis+1)%3], p[(axis+2)%3] = h[0], h[1]
+		x, y := d.point(v, p)
+		path += fmt.Sprintf("%c%.1f %.1f", "ML"[min(1, i)], x, y)
+	}
+	v.Boxes[len(v.Boxes)-1].Path = path + "z"
 }
 
 // way draws what a cover does on its way, in the view that shows it.

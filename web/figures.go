@@ -68,9 +68,27 @@ func freeBox(c *fit.Chamber, mm func(units.Millimetre) string) (string, bool) {
 	return text, true
 }
 
+// packedFigures are of a rig that travels: its bag, its weight, how long it takes.
+func packedFigures(r *rig.Rig) (list []figure) {
+	p, travels := fit.Pack(r)
+	if !travels {
+		return nil
+	}
+	if p.Share > 0 {
+		list = append(list, figure{power.Percent(p.Share), "of the bag"})
+	}
+	if p.Mass > 0 {
+		list = append(list, figure{p.Mass.String(), "to carry, as far as told"})
+	}
+	if r.Brief.Travel.Minutes.Known {
+		list = append(list, figure{units.Trim(r.Brief.Travel.Minutes.Value, 0) + " min", "to set up"})
+	}
+	return list
+}
+
 func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
 	mm := func(v units.Millimetre) string { return length(v, inches) }
-	list := []figure{{gapWords(r, &report.Figures, inches), "smallest gap"}}
+	list := append([]figure{{gapWords(r, &report.Figures, inches), "smallest gap"}}, packedFigures(r)...)
 	if gap, known := report.Chamber.Gap(); known {
 		list = append(list, figure{gap.Name, "is nearest"}, figure{"±" + mm(gap.Tolerance), gap.Measured()})
 	}

@@ -8,6 +8,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"kolvan/core/fit"
 	"kolvan/core/made"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -21,6 +22,27 @@ type madeView struct {
 }
 
 type madeFile struct{ Label, Href string }
+
+// screwRow is the screws of a cover that is raised.
+type screwRow struct{ Cover, Was, Now, Count string }
+
+// longerScrews lists what screws the covers take on their stand-offs.
+func longerScrews(r *rig.Rig) []screwRow {
+	var rows []screwRow
+	for _, l := range fit.ScrewsOf(r) {
+		v := &r.Chamber.Covers[l.Cover]
+		thread := orText(string(v.Screw.Thread.Value), "thread not told") + " × "
+		row := screwRow{Cover: v.Name, Was: thread + l.Was.String(), Now: thread + l.Needed.String() + "; no such length is sold, cut a longer one"}
+		if l.Stock > 0 {
+			row.Now = thread + l.Stock.String()
+		}
+		if v.Screw.Count.Known {
+			row.Count = strconv.Itoa(v.Screw.Count.Value)
+		}
+		rows = append(rows, row)
+	}
+	return rows
+}
 
 // madeParts lists what could be made for a rig.
 func madeParts(id int64, r *rig.Rig, ref *reference.Tables) ([]madeView, error) {

@@ -61,6 +61,7 @@ type region struct {
 	Carried *carriedView
 	Places  *placesView
 	Made    []madeView
+	Screws  []screwRow
 	Power   *powerDrawing
 	Fit     *fitDrawing
 	Slots   []slotRow
@@ -207,6 +208,7 @@ func (v *region) work(ctx context.Context, a *App, r *rig.Rig, report *assess.Re
 		}
 	}
 	if v.Station == "fit" {
+		v.Screws = longerScrews(r)
 		if v.Made, err = madeParts(v.ID, r, a.ref); err != nil {
 			return err
 		}

@@ -22,7 +22,7 @@ var sources = []struct {
 	each func(g *given, try func(candidate) bool)
 }{
 	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {orderKind, orderCandidates}, {homeKind, homeCandidates},
-	{stageKind, stageCandidates}, {forceKind, forceCandidates}, {slotKind, slotCandidates}, {standKind, shiftCandidates}, {standKind, turnCandidates}, {exitKind, exitCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
+	{stageKind, stageCandidates}, {forceKind, forceCandidates}, {slotKind, slotCandidates}, {standKind, shiftCandidates}, {standKind, turnCandidates}, {exitKind, exitCandidates}, {extensionKind, extensionCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
 }
 
 // given is what changes are looked for with: the rig, and its power as it was

@@ -229,3 +229,38 @@ func touched(r *rig.Rig, layer string) rig.Touches {
 	}
 	return rig.TouchesCase
 }
+
+// extensionCandidates: a lead that is too short for its way is made longer by one of the
+// bins that has the same plug at both ends.
+func extensionCandidates(g *given, try func(candidate) bool) {
+	r := g.rig
+	for i := range r.Leads {
+		l := &r.Leads[i]
+		if len(l.Path) == 0 || len(l.To) != 1 {
+			continue
+		}
+		for j := range g.bins.Leads {
+			if b := &g.bins.Leads[j]; extends(b, l.To[0].Connector) && !try(extended(r, i, *b)) {
+				return
+			}
+		}
+	}
+}
+
+func extends(l *rig.Lead, plug rig.Fact[rig.Connector]) bool {
+	return plug.Known && l.Length.Known && len(l.From) == 1 && len(l.To) == 1 && rig.Is(l.From[0].Connector, plug.Value) && rig.Is(l.To[0].Connector, plug.Value)
+}
+
+// extended puts a lead between lead i and what it ended at.
+func extended(r *rig.Rig, i int, by rig.Lead) candidate {
+	c := copyOf(r)
+	c.Leads = rig.CloneLeads(r.Leads)
+	end := c.Leads[i].To[0]
+	says := fmt.Sprintf("Put %s of %v on %s", by.Name, by.Length.Value, r.Leads[i].Name)
+	by.Name = FreeName(r, by.Name)
+	by.From = []rig.LeadEnd{{Part: r.Leads[i].Name, At: "its end", Connector: end.Connector}}
+	by.To = []rig.LeadEnd{end}
+	c.Leads[i].To[0] = rig.LeadEnd{At: "its end", Connector: end.Connector}
+	c.Leads = append(c.Leads, by)
+	return candidate{kind: extensionKind, rig: c, says: says}
+}

@@ -55,6 +55,7 @@ const (
 	orderKind
 	standKind
 	exitKind
+	extensionKind
 	kinds
 )
 
@@ -198,16 +199,17 @@ var (
 
 // curable lists the rules each kind of change may clear.
 var curable = map[kind][]string{
-	slotKind:   append([]string{"power.slot-limit", "power.unfed"}, linkRules...),
-	homeKind:   linkRules,
-	stageKind:  {"link.margin", "link.errors", "link.width", "link.form-mismatch", "link.module-length", "link.sideband", "fit.cable", "fit.bend"},
-	forceKind:  {"link.margin", "link.errors"},
-	outletKind: append([]string{"power.unfed", "power.pins"}, loadRules...),
-	supplyKind: append([]string{"power.unfed", "fit.supply"}, supplyRules...),
-	turnOnKind: {"power.turn-on"},
-	orderKind:  {"power.order"},
-	standKind:  {"fit.card", "fit.tight", "fit.plug", "fit.intake", "fit.lid", "fit.cable"},
-	exitKind:   {"fit.exit", "fit.opening", "fit.gap"},
+	slotKind:      append([]string{"power.slot-limit", "power.unfed"}, linkRules...),
+	homeKind:      linkRules,
+	stageKind:     {"link.margin", "link.errors", "link.width", "link.form-mismatch", "link.module-length", "link.sideband", "fit.cable", "fit.bend"},
+	forceKind:     {"link.margin", "link.errors"},
+	outletKind:    append([]string{"power.unfed", "power.pins"}, loadRules...),
+	supplyKind:    append([]string{"power.unfed", "fit.supply"}, supplyRules...),
+	turnOnKind:    {"power.turn-on"},
+	orderKind:     {"power.order"},
+	standKind:     {"fit.card", "fit.tight", "fit.plug", "fit.intake", "fit.lid", "fit.cable"},
+	exitKind:      {"fit.exit", "fit.opening", "fit.gap"},
+	extensionKind: {"fit.cable"},
 	cardKind: slices.Concat([]string{"work.memory", "work.encoder", "fit.card", "fit.tight", "fit.bracket", "link.narrow-card", "link.form-mismatch", "power.card", "brief.budget"},
 		loadRules, supplyRules),
 }

@@ -75,6 +75,7 @@ func TestBodyIsCured(t *testing.T) {
 		{"fit.gap", raised("5", "4"), "Raise lid on stand-offs of 6 mm, with screws 2 mm longer"},
 		{"fit.exit", all(set("/route/stages/1/exit", `"none"`), set("/route/stages/1/thickness_mm", "5")), "Raise lid on stand-offs of 6 mm"},
 		{"fit.exit", all(set("/route/stages/1/exit", `"none"`), set("/brief/covers_off", `["lid"]`)), "Let lid stay off where cable leaves"},
+		{"fit.cable", all(set("/leads/1/length_mm", "200"), set("/leads/1/path", wayOf(-150, 115, 150, 115))), "Put Card 8-pin extension of 300 mm on card lead"},
 		{"fit.opening", all(small, set("/brief/stance", `"cut-freely"`)), "Cut an opening in lid of 31 mm by 13 mm: for good"},
 		{"fit.opening", all(small, set("/brief/stance", `"nothing-permanent"`)), ""},
 	} {

@@ -24,11 +24,20 @@ func raised(thick, by string) string {
 
 // laid gives the cable a thickness, and a way over points in one plane.
 func laid(thick string, points ...float64) string {
+	return all(set("/route/stages/1/thickness_mm", thick), set("/route/stages/1/path", wayOf(points...)))
+}
+
+// packed is one piece in a bag of 280 by 100 by 40 mm, which may weigh 1.5 kg.
+func packed(long, mass string) string {
+	return set("/brief/travel", `{"bag_length_mm":280,"bag_width_mm":100,"bag_depth_mm":40,"carries_g":1500,"pieces":[{"name":"dock","length_mm":`+long+`,"width_mm":70,"depth_mm":40,"mass_g":`+mass+`}]}`)
+}
+
+func wayOf(points ...float64) string {
 	path := ""
 	for i := 0; i < len(points); i += 2 {
 		path += fmt.Sprintf(`,{"x_mm":%g,"y_mm":%g,"z_mm":0}`, points[i], points[i+1])
 	}
-	return all(set("/route/stages/1/thickness_mm", thick), set("/route/stages/1/path", "["+path[1:]+"]"))
+	return "[" + path[1:] + "]"
 }
 
 // hinged and slides give the lid a way.
@@ -597,6 +606,8 @@ var ruleCases = []struct {
 		{"unknown", "no chamber", drop("/chamber")},
 	}},
 	{"fit.lid", []ruleCase{
+		{"note", "an intrusion switch under a raised cover", all(set("/chamber/covers/0/intrusion_switch", "true"), set("/chamber/covers/0/raised_mm", "6"))},
+		{"quiet", "a switch that is pressed", set("/chamber/covers/0/intrusion_switch", "true")},
 		{"note", "the lid may stay off",
 			all(set("/card/height_mm", "136"), set("/brief/covers_off", `["lid"]`))},
 		{"quiet", "the lid closes", set("/brief/covers_off", `["lid"]`)},
@@ -621,6 +632,9 @@ var ruleCases = []struct {
 		{"unknown", "where the plug is under the beam", all(set("/chamber/things/-", beam), set("/card/plugs", `[{"name":"A","connector":"card-8","side":"top","stands_out_mm":0}]`))},
 	}},
 	{"fit.supply", []ruleCase{
+		{"risk", "on its side, and not made for it", all(set("/supplies/1/one_way_up", "true"), set("/supplies/1/stands_that_way", "false"))},
+		{"quiet", "the right way up", all(set("/supplies/1/one_way_up", "true"), set("/supplies/1/stands_that_way", "true"))},
+		{"unknown", "how it stands", set("/supplies/1/one_way_up", "true")},
 		{"blocked", "ATX in a bay for TFX", all(set("/supplies/1/in_bay", "true"), set("/host/supply_bay", `"tfx"`))},
 		{"quiet", "SFX in a bay for ATX", all(set("/supplies/1/in_bay", "true"), set("/supplies/1/kind", `"sfx"`), set("/host/supply_bay", `"atx"`))},
 		{"quiet", "it stands outside", set("/host/supply_bay", `"tfx"`)},
@@ -660,6 +674,8 @@ var ruleCases = []struct {
 		{"quiet", "68.2 mm to spare", laid("5", 0, 0, 100, 0, 100, 100)},
 		{"unknown", "where a corner is", all(laid("5", 0, 0, 100, 0, 100, 100), drop("/route/stages/1/path/1/x_mm"))},
 		{"unknown", "how long it is", all(laid("5", 0, 0, 100, 0, 100, 100), drop("/route/stages/1/length_mm"))},
+		{"blocked", "a lead of 200 mm on a way of 300", all(set("/leads/1/length_mm", "200"), set("/leads/1/path", wayOf(-150, 115, 150, 115)))},
+		{"unknown", "how long the lead is", set("/leads/1/path", wayOf(-150, 115, 150, 115))},
 		{"blocked", "straight through the cage", laid("5", 100, 130, 100, 50, 320, 50)},
 		{"risk", "2 mm from the cage, 5 mm thick", laid("5", 150, 102, 294, 102)},
 		{"quiet", "3 mm from it", laid("5", 150, 103, 294, 103)},
@@ -683,7 +699,23 @@ var ruleCases = []struct {
 		{"quiet", "10.5 mm straight", laid("5", 0, 120, 53, 120, 53, 0)},
 		{"quiet", "a ribbon may bend at once", all(laid("1", 0, 120, 10, 120, 10, 0), set("/route/stages/1/line", `"flat-ribbon"`))},
 		{"unknown", "how thick it is", all(laid("5", 0, 120, 53, 120, 53, 0), drop("/route/stages/1/thickness_mm"))},
+		{"risk", "a lead bends 20 mm behind its plug", all(set("/leads/1/length_mm", "500"), set("/leads/1/path", wayOf(0, 120, 150, 120, 150, 140)))},
+		{"quiet", "25 mm behind it", all(set("/leads/1/length_mm", "500"), set("/leads/1/path", wayOf(0, 115, 150, 115, 150, 140)))},
 		{"else quiet", "how far it hangs free", set("/route/stages/1/line", `"twinax"`)},
+	}},
+	{"fit.fan", []ruleCase{
+		{"blocked", "120 mm on holes for 92", set("/chamber/fans", `[{"name":"front","size_mm":120,"holes_apart_mm":82.5}]`)},
+		{"quiet", "120 mm on holes 105 apart", set("/chamber/fans", `[{"name":"front","size_mm":120,"holes_apart_mm":105}]`)},
+		{"unknown", "where the holes are", set("/chamber/fans", `[{"name":"front","size_mm":120}]`)},
+		{"unknown", "how large it is", set("/chamber/fans", `[{"name":"front"}]`)},
+	}},
+	{"fit.packed", []ruleCase{
+		{"risk", "300 mm in a bag of 280", packed("300", "900")},
+		{"risk", "2 kg of 1.5", packed("250", "2000")},
+		{"risk", "84 % of the bag", all(packed("250", "900"), set("/brief/travel/bag_width_mm", "75"))},
+		{"quiet", "63 % of it, 900 g", packed("250", "900")},
+		{"unknown", "how long a piece is", packed(`"unknown"`, "900")},
+		{"unknown", "what it weighs", packed("250", `"unknown"`)},
 	}},
 	{"fit.intake", []ruleCase{
 		{"risk", "8 mm before the fans", all(set("/card/intake", `"face"`), set("/chamber/box/z_mm", "68"))},

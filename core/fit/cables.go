@@ -153,6 +153,12 @@ func (c *Chamber) eachCable(visit func(cable)) {
 			visit(cable{s, rig.StagePath(i)})
 		}
 	}
+	for i := range c.rig.Leads {
+		if len(c.rig.Leads[i].Path) > 0 {
+			s := loom(c.rig, i)
+			visit(cable{&s, rig.LeadPath(i)})
+		}
+	}
 }
 
 func judgeCable(r *finding.Rule, c *Chamber, out *finding.List) {

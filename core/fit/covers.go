@@ -22,6 +22,9 @@ func judgeLid(r *finding.Rule, c *Chamber, out *finding.List) {
 	}
 	for i := range c.rig.Chamber.Covers {
 		v := &c.rig.Chamber.Covers[i]
+		if rig.Is(v.Switch, true) && (v.Raised.Value > 0 || c.mayStayOff(v.Name)) {
+			out.Add(r, finding.Note, rig.CoverPath(i)+"/intrusion_switch", nil, "%s presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore it, or hold the switch down.", v.Name)
+		}
 		if !moves(v) {
 			continue
 		}

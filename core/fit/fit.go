@@ -220,11 +220,11 @@ func (c *Chamber) things() {
 		if t.Out {
 			continue
 		}
-		c.box(&obstacle{t.Name, rig.ThingPath(i), &t.At, &t.Size, false, t.Holds})
+		c.box(&obstacle{t.Name, rig.ThingPath(i), &t.At, &t.Size, false, t.Holds, t})
 	}
 	for i := range c.rig.Chamber.Covers {
 		v := &c.rig.Chamber.Covers[i]
-		c.box(&obstacle{v.Name, rig.CoverPath(i), &v.At, &v.Size, c.mayStayOff(v.Name), false})
+		c.box(&obstacle{v.Name, rig.CoverPath(i), &v.At, &v.Size, c.mayStayOff(v.Name), false, nil})
 	}
 }
 
@@ -236,6 +236,7 @@ type obstacle struct {
 	at          *rig.Place
 	size        *rig.Extent
 	off, holds  bool
+	thing       *rig.Thing // nil for a cover
 }
 
 // box measures the way to an obstacle along each axis, and across the corner. What
@@ -258,6 +259,11 @@ func (c *Chamber) box(o *obstacle) {
 		low[i], high[i] = parts[i].ends.Low, parts[i].ends.High
 	}
 	g := Gap{Name: o.name, Where: o.where, Ends: units.Between(distance(low), distance(high)), Off: o.off}
+	if g.Ends.Known() && c.Placed && !o.holds && o.thing != nil {
+		if axis, hull, is := ProfileOf(o.thing); is {
+			g.Ends = units.Exactly(prismGap(axis, hull, parts[axis].ends.Low, c.Card))
+		}
+	}
 	if o.holds && g.Ends.High >= 0 && (g.Ends.Low >= 0 || !g.Ends.Known()) {
 		return // touching is meant
 	}

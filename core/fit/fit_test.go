@@ -1,6 +1,7 @@
 package fit_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -245,4 +246,49 @@ func TestSlacksOfCards(t *testing.T) {
 	}
 	list = fit.Slacks(r, cards, coretest.Tables(t))
 	assert.Equal(t, 1, fit.LargestOf(list, cards), "the one of 238 mm")
+}
+
+// TestPrismsAreMetAtTheirSides: a wedge that leaves a corner of its box free is met later
+// than the box; a prism with the corners of a box is met as that; and the gap is that of
+// the nearest of many points of its outline.
+func TestPrismsAreMetAtTheirSides(t *testing.T) {
+	ref := coretest.Tables(t)
+	gapOf := func(o rig.Thing) float64 {
+		r := chamber(o)
+		for i := range fit.For(r, ref).Gaps {
+			if g := fit.For(r, ref).Gaps[i]; g.Where == "/chamber/things/0" {
+				return float64(g.Ends.Low)
+			}
+		}
+		return 1e9
+	}
+	corner := func(u, v float64) rig.ProfilePoint { return rig.ProfilePoint{U: mm(u), V: mm(v)} }
+	wedge := thing(190, 100, 0, 60, 60, 100) // the card ends at 200, 110
+	assert.InDelta(t, -10, gapOf(wedge), 1e-9, "its box")
+	wedge.Along, wedge.Profile = rig.Of(rig.Axis("z")), []rig.ProfilePoint{corner(0, 60), corner(60, 0), corner(60, 60)}
+	assert.InDelta(t, 40/math.Sqrt2, gapOf(wedge), 1e-9, "its slope")
+	wedge.Profile = []rig.ProfilePoint{corner(0, 0), corner(60, 0), corner(30, 20), corner(60, 60), corner(0, 60)}
+	assert.InDelta(t, -10, gapOf(wedge), 1e-9, "a hull of a box")
+
+	rapid.Check(t, func(t *rapid.T) {
+		at := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, name) }
+		o := thing(at("x", 150, 260), at("y", 60, 160), 0, 80, 80, 100)
+		o.Along = rig.Of(rig.Axis("z"))
+		points := [][2]float64{}
+		for range 3 {
+			u, v := at("u", 0, 80), at("v", 0, 80)
+			o.Profile, points = append(o.Profile, corner(u, v)), append(points, [2]float64{float64(o.At.X.Value) + u, float64(o.At.Y.Value) + v})
+		}
+		least := math.Inf(1)
+		for i := range points {
+			for k := range 2001 {
+				share, q := float64(k)/2000, points[(i+1)%3]
+				x, y := points[i][0]+share*(q[0]-points[i][0]), points[i][1]+share*(q[1]-points[i][1])
+				least = math.Min(least, math.Hypot(math.Max(0, math.Max(-x, x-200)), math.Max(0, math.Max(10-y, y-110))))
+			}
+		}
+		if gap := gapOf(o); gap > 0 || least > 0.1 {
+			assert.InDelta(t, least, gap, 0.1)
+		}
+	})
 }

@@ -125,6 +125,7 @@ func EntersBay(form, bay rig.SupplyKind) bool {
 func judgeSupply(r *finding.Rule, c *Chamber, out *finding.List) {
 	for i := range c.rig.Supplies {
 		s := &c.rig.Supplies[i]
+		c.judgeWayUp(r, i, out)
 		if !rig.Is(s.InBay, true) {
 			continue
 		}

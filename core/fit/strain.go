@@ -22,6 +22,9 @@ func judgeStrain(r *finding.Rule, c *Chamber, out *finding.List) {
 			c.judgeStraight(r, s, out)
 		}
 	})
+	for i := range c.rig.Leads {
+		c.judgeBehindPlug(r, i, out)
+	}
 }
 
 func (c *Chamber) judgeTwist(r *finding.Rule, s cable, out *finding.List) {

@@ -28,6 +28,7 @@ func parts(t *testing.T) map[string]made.Part {
 	r := rig.New("made")
 	r.Route.Stages = []rig.Stage{{Name: "cable", Shell: rig.Shell{Width: mm(30), Height: mm(12)}, Openings: []rig.Layer{{Name: "cover & <frame>"}}}}
 	r.Chamber.Covers = []rig.Cover{{Name: "lid", Raised: mm(8)}}
+	r.Chamber.Opening = rig.Opening{Wide: mm(40), High: mm(90)}
 	r.Chamber.Stand = rig.Stand{Base: mm(60), Height: mm(150)}
 	list, err := made.For(r, coretest.Tables(t))
 	require.NoError(t, err)
@@ -35,7 +36,7 @@ func parts(t *testing.T) map[string]made.Part {
 	for _, p := range list {
 		byKey[p.Key] = p
 	}
-	require.Len(t, byKey, 3)
+	require.Len(t, byKey, 4)
 	return byKey
 }
 
@@ -46,6 +47,7 @@ func TestSolidsAreClosed(t *testing.T) {
 	for key, volume := range map[string]float64{
 		"stand-off-1": 64 / 2 * math.Sin(2*math.Pi/64) * (3.5*3.5 - 1.7*1.7) * 8, // of a ring of 64 sides
 		"foot":        (wide*6 + 2*6*30) * 120,
+		"bracket":     (60*110 + 40*14 - 32*82 - 32/2*math.Sin(2*math.Pi/32)*(4*1.7*1.7+2*2)) * 3,
 	} {
 		s := all[key].Solid
 		require.NoError(t, s.Fault())
@@ -150,6 +152,32 @@ func TestOutlinesMeasureRight(t *testing.T) {
 	assert.True(t, closed)
 	assert.Equal(t, []float64{-15.5, 15.5, 15.5, -15.5}, xs)
 	assert.Equal(t, "EOF", lines[len(lines)-1])
+}
+
+// TestPlatesWithHoles: whatever round holes a plate has, it is closed and as heavy as what
+// is left of it.
+func TestPlatesWithHoles(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		holes := [][]made.Point{}
+		area := 80.0 * 60
+		for x := range 4 {
+			for y := range 3 {
+				if !rapid.Bool().Draw(t, "hole") {
+					continue
+				}
+				wide := units.Millimetre(rapid.Float64Range(1, 18).Draw(t, "wide"))
+				hole := made.Rectangle(wide, wide/2)
+				for i := range hole {
+					hole[i].X, hole[i].Y = hole[i].X+units.Millimetre(20*x-30), hole[i].Y+units.Millimetre(20*y-20)
+				}
+				holes, area = append(holes, hole), area-float64(wide*wide/2)
+			}
+		}
+		s, err := made.ExtrudeRound("plate", made.Rectangle(80, 60), holes, 3)
+		require.NoError(t, err)
+		require.NoError(t, s.Fault())
+		assert.InEpsilon(t, area*3, s.Volume(), 1e-9)
+	})
 }
 
 // TestExtrusionsOfAnyOutline: whatever simple outline is lifted gives a closed surface,

@@ -21,6 +21,16 @@ type Point struct{ X, Y units.Millimetre }
 type Outline struct {
 	Name  string
 	Loops [][]Point
+	Edge  []Point    // of what it is cut in: to lay it on, not to cut
+	Folds [][2]Point // where sheet is folded
+}
+
+// drawn are all the loops that are seen.
+func (o *Outline) drawn() [][]Point {
+	if o.Edge == nil {
+		return o.Loops
+	}
+	return append([][]Point{o.Edge}, o.Loops...)
 }
 
 // Rectangle is a loop of four points, its middle at the origin.
@@ -32,7 +42,7 @@ func Rectangle(width, height units.Millimetre) []Point {
 // Bounds are the least and the greatest corner of all loops.
 func (o *Outline) Bounds() (low, high Point) {
 	first := true
-	for _, loop := range o.Loops {
+	for _, loop := range o.drawn() {
 		for _, p := range loop {
 			if first {
 				low, high, first = p, p, false
@@ -60,14 +70,22 @@ func (o *Outline) WriteSVG(to io.Writer) error {
 	w := bufio.NewWriter(to)
 	fmt.Fprintf(w, `<svg xmlns="http://www.w3.org/2000/svg" width="%.3fmm" height="%.3fmm" viewBox="0 0 %.3f %.3f" fill="none" stroke="#000" stroke-width="0.2">`+"\n", width, height, width, height)
 	fmt.Fprintf(w, "<title>%s</title>\n", escaped(o.Name))
-	for _, loop := range o.Loops {
+	for n, loop := range o.drawn() {
+		class := "cut"
+		if o.Edge != nil && n == 0 {
+			class = "edge"
+		}
+		fmt.Fprintf(w, `<path class="%s" d="`, class)
 		for i, p := range loop {
-			fmt.Fprint(w, map[bool]string{true: `<path class="cut" d="M`, false: "L"}[i == 0])
-			fmt.Fprintf(w, "%.3f %.3f", x(p.X), y(p.Y))
+			fmt.Fprintf(w, "%c%.3f %.3f", "ML"[min(1, i)], x(p.X), y(p.Y))
 		}
 		fmt.Fprintln(w, `Z"/>`)
 	}
-	middleX, middleY := x((low.X+high.X)/2), y((low.Y+high.Y)/2)
+	for _, f := range o.Folds {
+		fmt.Fprintf(w, `<path class="fold" stroke-dasharray="4 2" d="M%.3f %.3fL%.3f %.3f"/>`+"\n", x(f[0].X), y(f[0].Y), x(f[1].X), y(f[1].Y))
+	}
+	middleX, middleY := o.middle()
+	middleX, middleY = units.Millimetre(x(middleX)), units.Millimetre(y(middleY))
 	fmt.Fprintf(w, `<path class="centre" stroke-dasharray="3 1 0.5 1" stroke-width="0.1" d="M%.3f 4V%.3fM4 %.3fH%.3f"/>`+"\n", middleX, height-2*sheetEdge, middleY, width-4)
 	below := height - sheetEdge
 	fmt.Fprintf(w, `<path class="check" d="M%.3f %.3fh%d m-%d -2v4m%d -4v4"/>`+"\n", (width-checkLine)/2, below, checkLine, checkLine, checkLine)
@@ -76,6 +94,13 @@ func (o *Outline) WriteSVG(to io.Writer) error {
 	}
 	fmt.Fprintln(w, "</svg>")
 	return w.Flush()
+}
+
+// middle is where the centre lines cross: in the middle of what is cut.
+func (o *Outline) middle() (x, y units.Millimetre) {
+	cut := Outline{Loops: o.Loops}
+	low, high := cut.Bounds()
+	return (low.X + high.X) / 2, (low.Y + high.Y) / 2
 }
 
 func escaped(text string) string {
@@ -92,14 +117,18 @@ func (o *Outline) WriteDXF(to io.Writer) error {
 	for _, line := range [][2]any{{0, "SECTION"}, {2, "HEADER"}, {9, "$ACADVER"}, {1, "AC1009"}, {9, "$INSUNITS"}, {70, 4}, {0, "ENDSEC"}, {0, "SECTION"}, {2, "ENTITIES"}} {
 		put(line[0].(int), line[1])
 	}
-	for _, loop := range o.Loops {
+	for n, loop := range o.drawn() {
+		layer := "CUT"
+		if o.Edge != nil && n == 0 {
+			layer = "EDGE"
+		}
 		put(0, "POLYLINE")
-		put(8, "CUT")
+		put(8, layer)
 		put(66, 1)
 		put(70, 1) // closed
 		for _, p := range loop {
 			put(0, "VERTEX")
-			put(8, "CUT")
+			put(8, layer)
 			put(10, fmt.Sprintf("%.3f", float64(p.X)))
 			put(20, fmt.Sprintf("%.3f", float64(p.Y)))
 			put(30, "0.0")

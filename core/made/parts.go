@@ -3,6 +3,7 @@ package made
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"kolvan/core/fit"
 	"kolvan/core/reference"
@@ -36,11 +37,16 @@ const steady = 5
 // For lists what could be made for a rig, as far as its facts tell.
 func For(r *rig.Rig, ref *reference.Tables) ([]Part, error) {
 	parts := append(templates(r), standOffs(r)...)
-	foot, err := footOf(r, ref)
-	if foot != nil {
-		parts = append(parts, *foot)
+	for _, make := range []func() (*Part, error){func() (*Part, error) { return bracketOf(r) }, func() (*Part, error) { return footOf(r, ref) }} {
+		part, err := make()
+		if err != nil {
+			return nil, err
+		}
+		if part != nil {
+			parts = append(parts, *part)
+		}
 	}
-	return parts, err
+	return parts, nil
 }
 
 // templates are the openings that the shells of cables have to pass and do not yet.
@@ -58,14 +64,40 @@ func templates(r *rig.Rig) (parts []Part) {
 			}
 			name := fmt.Sprintf("%s, opening in %s", s.Name, o.Name)
 			w, h := width.Value+2*fit.AroundShell, height.Value+2*fit.AroundShell
-			parts = append(parts, Part{
+			part := Part{
 				Key: fmt.Sprintf("opening-%d-%d", i+1, j+1), Name: name, Permanent: true,
 				Says:    fmt.Sprintf("%v by %v: the shell and %v around it. Take out what is behind first, wear glasses, cut away from the traces, and file the edges.", w, h, units.Millimetre(fit.AroundShell)),
 				Outline: &Outline{Name: name, Loops: [][]Point{Rectangle(w, h)}},
-			})
+			}
+			part.placeIn(r, s, o.Name)
+			parts = append(parts, part)
 		}
 	}
 	return parts
+}
+
+// placeIn draws the opening into the cover it is cut in, where that is described, clear
+// of what stands behind.
+func (p *Part) placeIn(r *rig.Rig, s *rig.Stage, layer string) {
+	i := slices.IndexFunc(r.Chamber.Covers, func(v rig.Cover) bool { return v.Name == layer })
+	if i < 0 {
+		return
+	}
+	cut, found := fit.CutIn(r, i, s)
+	if cut.Size[0] == 0 {
+		return
+	}
+	if !found {
+		p.Says = fmt.Sprintf("No place in %s is clear of its rim and of what stands behind it. ", layer) + p.Says
+		return
+	}
+	loop := Rectangle(cut.Wide, cut.High)
+	for k := range loop {
+		loop[k] = Point{loop[k].X + cut.X, loop[k].Y + cut.Y}
+	}
+	p.Outline.Loops = [][]Point{loop}
+	p.Outline.Edge = []Point{{0, 0}, {cut.Size[0], 0}, {cut.Size[0], cut.Size[1]}, {0, cut.Size[1]}}
+	p.Says = fmt.Sprintf("Its middle is %v along %s and %v along %s from the cover's corner nearest the origin: clear of the rim and of what stands behind. ", cut.X, cut.Face[0], cut.Y, cut.Face[1]) + p.Says
 }
 
 // standOffs are what raised covers stand on.

@@ -3,11 +3,13 @@ package made
 import (
 	"archive/zip"
 	"bufio"
+	"cmp"
 	"encoding/binary"
 	"errors"
 	"fmt"
 	"io"
 	"math"
+	"slices"
 
 	"kolvan/core/units"
 )
@@ -22,24 +24,113 @@ type Solid struct {
 
 // Extrude lifts a simple loop, counter-clockwise, to a height.
 func Extrude(name string, loop []Point, height units.Millimetre) (*Solid, error) {
-	s, n := &Solid{Name: name}, len(loop)
+	return ExtrudeRound(name, loop, nil, height)
+}
+
+// ExtrudeRound lifts a simple loop with holes, all counter-clockwise, to a height. Each
+// hole is joined with the loop by a cut there and back, so that one loop is left.
+func ExtrudeRound(name string, loop []Point, holes [][]Point, height units.Millimetre) (*Solid, error) {
+	at := append([]Point(nil), loop...)
+	rims, joined := [][]int{steps(0, len(loop))}, steps(0, len(loop))
+	for _, hole := range holes {
+		rim := steps(len(at), len(hole))
+		at = append(at, hole...)
+		slices.Reverse(rim)
+		rims = append(rims, rim)
+	}
+	// From the hole that reaches furthest: the cut to it meets no other.
+	order := slices.Clone(rims[1:])
+	slices.SortFunc(order, func(a, b []int) int { return cmp.Compare(furthest(at, b), furthest(at, a)) })
+	for _, rim := range order {
+		var err error
+		if joined, err = bridged(at, joined, rim, order); err != nil {
+			return nil, fmt.Errorf("%s: %w", name, err)
+		}
+	}
+	face, err := earsOf(at, joined)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	s, n := &Solid{Name: name}, len(at)
 	for _, z := range []float64{0, float64(height)} {
-		for _, p := range loop {
+		for _, p := range at {
 			s.At = append(s.At, [3]float64{float64(p.X), float64(p.Y), z})
 		}
 	}
-	for i := range n {
-		j := (i + 1) % n
-		s.Triangles = append(s.Triangles, [3]int{i, j, n + j}, [3]int{i, n + j, n + i})
-	}
-	face, err := ears(loop)
-	if err != nil {
-		return nil, fmt.Errorf("%s: %w", name, err)
+	for _, rim := range rims {
+		for k, i := range rim {
+			j := rim[(k+1)%len(rim)]
+			s.Triangles = append(s.Triangles, [3]int{i, j, n + j}, [3]int{i, n + j, n + i})
+		}
 	}
 	for _, t := range face {
 		s.Triangles = append(s.Triangles, [3]int{t[2], t[1], t[0]}, [3]int{n + t[0], n + t[1], n + t[2]})
 	}
 	return s, nil
+}
+
+func steps(from, count int) []int {
+	list := make([]int, count)
+	for i := range list {
+		list[i] = from + i
+	}
+	return list
+}
+
+func furthest(at []Point, rim []int) (x units.Millimetre) {
+	x = at[rim[0]].X
+	for _, i := range rim {
+		x = max(x, at[i].X)
+	}
+	return x
+}
+
+// bridged takes a hole into a loop by the shortest cut that crosses neither of them nor
+// another hole.
+func bridged(at []Point, loop, rim []int, holes [][]int) ([]int, error) {
+	least, from, to := math.Inf(1), -1, -1
+	for i, a := range loop {
+		for j, b := range rim {
+			long := math.Hypot(float64(at[a].X-at[b].X), float64(at[a].Y-at[b].Y))
+			if long < least && opensTo(at, loop, i, at[b]) && !crossesAny(at, a, b, append([][]int{loop}, holes...)) {
+				least, from, to = long, i, j
+			}
+		}
+	}
+	if from < 0 {
+		return nil, errCrossed
+	}
+	out := append([]int(nil), loop[:from+1]...)
+	out = append(out, rim[to:]...)
+	out = append(out, rim[:to+1]...)
+	return append(out, loop[from:]...), nil
+}
+
+// opensTo reports a corner of a loop from which a point lies inward: a corner that comes
+// twice looks another way each time.
+func opensTo(at []Point, loop []int, i int, p Point) bool {
+	a, b, c := around(loop, i)
+	left, right := side(at[a], at[b], p), side(at[b], at[c], p)
+	if side(at[a], at[b], at[c]) > 0 {
+		return left > 0 && right > 0
+	}
+	return left > 0 || right > 0
+}
+
+// crossesAny reports a cut between two corners that passes through a side.
+func crossesAny(at []Point, a, b int, rims [][]int) bool {
+	for _, rim := range rims {
+		for k, i := range rim {
+			j := rim[(k+1)%len(rim)]
+			if i == a || i == b || j == a || j == b {
+				continue
+			}
+			if side(at[a], at[b], at[i])*side(at[a], at[b], at[j]) <= 0 && side(at[i], at[j], at[a])*side(at[i], at[j], at[b]) <= 0 {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // Ring is a tube: outer and inner diameter, and height.
@@ -67,11 +158,12 @@ func Ring(name string, outer, inner, height units.Millimetre) *Solid {
 }
 
 // ears cuts a simple loop, counter-clockwise, into triangles, an ear at a time.
-func ears(loop []Point) (triangles [][3]int, err error) {
-	left := make([]int, len(loop))
-	for i := range left {
-		left[i] = i
-	}
+func ears(loop []Point) ([][3]int, error) { return earsOf(loop, steps(0, len(loop))) }
+
+// earsOf does so with a loop of corners that are told by their places; one may come
+// twice, where a cut goes there and back.
+func earsOf(loop []Point, left []int) (triangles [][3]int, err error) {
+	left = slices.Clone(left)
 	for len(left) > 3 {
 		ear := -1
 		for i := range left {
@@ -107,7 +199,7 @@ func isEar(loop []Point, left []int, i int) bool {
 	}
 	for _, k := range left {
 		p := loop[k]
-		if k != a && k != b && k != c && side(loop[a], loop[b], p) >= 0 && side(loop[b], loop[c], p) >= 0 && side(loop[c], loop[a], p) >= 0 {
+		if p != loop[a] && p != loop[b] && p != loop[c] && side(loop[a], loop[b], p) >= 0 && side(loop[b], loop[c], p) >= 0 && side(loop[c], loop[a], p) >= 0 {
 			return false
 		}
 	}

@@ -156,6 +156,7 @@ var (
 	leadPaths   = pathsOf("/leads/")
 	thingPaths  = pathsOf("/chamber/things/")
 	coverPaths  = pathsOf("/chamber/covers/")
+	fanPaths    = pathsOf("/chamber/fans/")
 )
 
 // StagePath is the JSON Pointer of a stage of the route.
@@ -175,3 +176,6 @@ func ThingPath(i int) string { return thingPaths.at(i) }
 
 // CoverPath is the JSON Pointer of a cover of the case.
 func CoverPath(i int) string { return coverPaths.at(i) }
+
+// FanPath is the JSON Pointer of a fan of the case.
+func FanPath(i int) string { return fanPaths.at(i) }

@@ -45,7 +45,27 @@ type Brief struct {
 	Currency  string            `json:"currency,omitzero" name:"currency" doc:"The currency of every price, as it should be printed."`
 	Stance    Fact[Stance]      `json:"stance,omitzero" name:"what may be altered" doc:"How far the plan may cut, drill or break what cannot be put back."`
 	CoversOff []string          `json:"covers_off,omitzero" name:"covers that may stay off" doc:"Names of the case's covers that may stay off."`
+	Travel    Travel            `json:"travel,omitzero" name:"when it travels" doc:"For a rig that is packed and carried."`
 	Screen    Screen            `json:"screen,omitzero" name:"screen" doc:"Where the picture is wanted."`
+}
+
+// Travel is how a rig is packed and carried.
+type Travel struct {
+	Length  Fact[units.Millimetre] `json:"bag_length_mm,omitzero" is:"0..3000" name:"bag, length inside" doc:"Of the bag or case it travels in."`
+	Width   Fact[units.Millimetre] `json:"bag_width_mm,omitzero" is:"0..3000" name:"bag, width inside" doc:"Of the bag or case it travels in."`
+	Depth   Fact[units.Millimetre] `json:"bag_depth_mm,omitzero" is:"0..3000" name:"bag, depth inside" doc:"Of the bag or case it travels in."`
+	Carries Fact[units.Gram]       `json:"carries_g,omitzero" is:"0..100000" name:"may weigh, at most" doc:"What somebody is ready to carry."`
+	Minutes Fact[float64]          `json:"set_up_min,omitzero" is:"0..1000" name:"minutes to set it up" doc:"From the closed bag to the picture, as timed."`
+	Pieces  []Piece                `json:"pieces,omitzero" name:"pieces it is packed in" doc:"Host, dock with card, supply, cables: as they lie in the bag."`
+}
+
+// Piece is one piece of a rig that travels, as it is packed.
+type Piece struct {
+	Name   string                 `json:"name" name:"name" doc:"The piece's name."`
+	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..3000" name:"length" doc:"As it is packed."`
+	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..3000" name:"width" doc:"As it is packed."`
+	Depth  Fact[units.Millimetre] `json:"depth_mm,omitzero" is:"0..3000" name:"depth" doc:"As it is packed."`
+	Mass   Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..100000" name:"mass" doc:"On a kitchen scale."`
 }
 
 // Work is one thing the rig must do.
@@ -362,6 +382,8 @@ type Supply struct {
 	Name    string           `json:"name" name:"name" doc:"The supply's name."`
 	Kind    Fact[SupplyKind] `json:"kind,omitzero" name:"form" doc:"All but a brick, USB-C and a converter board are ATX-style and must be switched on."`
 	InBay   Fact[bool]       `json:"in_bay,omitzero" else:"no" name:"goes into the host's bay" doc:"It takes the place of the host's own."`
+	WayUp   Fact[bool]       `json:"one_way_up,omitzero" else:"no" name:"runs one way up only" doc:"Its fan or its papers say so."`
+	Stands  Fact[bool]       `json:"stands_that_way,omitzero" name:"stands that way" when:"one_way_up=yes" doc:"As the rig stands."`
 	Rating  Fact[units.Watt] `json:"rating_w,omitzero" is:"0..5000" name:"rating" doc:"Rated output, from its label."`
 	Rails   []Rail           `json:"rails,omitzero" name:"rails" doc:"As printed on its label."`
 	All12V  Fact[units.Watt] `json:"combined_12v_w,omitzero" is:"0..5000" name:"12 V rails together" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What they may deliver together, from its label."`
@@ -419,6 +441,7 @@ type Lead struct {
 	To     []LeadEnd              `json:"to,omitzero" name:"load ends" doc:"What it feeds."`
 	Gauge  Fact[int]              `json:"gauge_awg,omitzero" is:"10..30" name:"gauge" doc:"Of its wires, as printed on them."`
 	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length" doc:"From plug to plug."`
+	Path   []Corner               `json:"path,omitzero" name:"way of the lead" doc:"Where it runs in the case, from plug to plug: its ends and every corner, in order."`
 	Wires  []Conductor            `json:"wires,omitzero" name:"wires" doc:"Which pin each wire joins with which, on a lead made by oneself. Left out: as its maker wired it."`
 	Fuse   Fact[units.Amp]        `json:"fuse_a,omitzero" is:"0..200" name:"fuse" doc:"In its supply wires, at the source."`
 	Ticked []string               `json:"meter_ticked,omitzero" name:"measured and right" doc:"Lines of its meter list that were measured and right."`
@@ -471,8 +494,16 @@ type Chamber struct {
 	Air     Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..5000" else:"not judged" name:"air its fans move" when:"open=no" doc:"What fans and vents of the case move together, by their papers less a third for grilles."`
 	Rise    Fact[units.Kelvin]            `json:"air_rise_k,omitzero" is:"1..60" else:"12 K" name:"air may warm by" when:"open=no" doc:"How much warmer the air may leave than it comes."`
 	Around  Fact[Surroundings]            `json:"stands_in,omitzero" else:"the open" name:"it stands" when:"open=no" doc:"Where the case stands: what warm air it takes in again."`
+	Fans    []Fan                         `json:"fans,omitzero" name:"fans" when:"open=no" doc:"Fans that are put into the case."`
 	Stand   Stand                         `json:"stand,omitzero" name:"how it stands" doc:"For a rig that could fall over."`
 	Covers  []Cover                       `json:"covers,omitzero" name:"covers" when:"open=no" doc:"Lids and swing-out parts, as boxes where they are when closed."`
+}
+
+// Fan is a fan that is put into the case.
+type Fan struct {
+	Name  string                 `json:"name" name:"name" doc:"The fan's name."`
+	Size  Fact[units.Millimetre] `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" name:"size" doc:"Its frame, edge to edge."`
+	Holes Fact[units.Millimetre] `json:"holes_apart_mm,omitzero" is:"20..200" name:"holes in the case, apart" doc:"From middle to middle along one edge, in the case."`
 }
 
 // Takes is the largest card that a case is said to take.
@@ -509,16 +540,29 @@ type Extent struct {
 type Opening struct {
 	Height Fact[Height] `json:"height,omitzero" name:"bracket it takes" doc:"The bracket it takes; none for no opening."`
 	Slots  Fact[int]    `json:"slots,omitzero" is:"0..8" name:"slots free for it" doc:"Slots in the row that are free for it."`
+	// Measured, where no stock bracket matches: for one that is made.
+	Wide Fact[units.Millimetre] `json:"width_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, width" doc:"Of the hole itself, for a bracket that is made."`
+	High Fact[units.Millimetre] `json:"height_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, height" doc:"Of the hole itself, for a bracket that is made."`
 }
 
 // Thing is a box in the chamber.
 type Thing struct {
-	Name  string `json:"name" name:"name" doc:"The thing's name."`
-	At    Place  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin."`
-	Size  Extent `json:"size,omitzero" name:"size" doc:"Its size."`
-	Out   bool   `json:"comes_out,omitzero" name:"comes out" doc:"A bay or a module that is taken out for the card."`
-	Loses string `json:"loses,omitzero" name:"what is lost with it" when:"comes_out=yes" doc:"The port, the drive, the fan that goes with it."`
-	Holds bool   `json:"holds_card,omitzero" name:"holds the card" doc:"The card is plugged into it or screwed to it: touching is meant."`
+	Name string `json:"name" name:"name" doc:"The thing's name."`
+	At   Place  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin."`
+	Size Extent `json:"size,omitzero" name:"size" doc:"Its size."`
+	// What is no box: a prism within it.
+	Along   Fact[Axis]     `json:"profile_axis,omitzero" else:"a box" name:"outline, seen along" doc:"For a thing that is no box: the axis it looks the same along."`
+	Profile []ProfilePoint `json:"profile,omitzero" else:"a box" name:"corners of its outline" doc:"From the nearest corner; its outline is the hull around them. Moving covers and cables are held against its box."`
+	Out     bool           `json:"comes_out,omitzero" name:"comes out" doc:"A bay or a module that is taken out for the card."`
+	Loses   string         `json:"loses,omitzero" name:"what is lost with it" when:"comes_out=yes" doc:"The port, the drive, the fan that goes with it."`
+	Holds   bool           `json:"holds_card,omitzero" name:"holds the card" doc:"The card is plugged into it or screwed to it: touching is meant."`
+}
+
+// ProfilePoint is a corner of a prism's outline, along the two axes after the one it is
+// seen along: y and z along x, z and x along y, x and y along z.
+type ProfilePoint struct {
+	U Fact[units.Millimetre] `json:"u_mm,omitzero" is:"0..3000" name:"along the next axis" doc:"From the thing's nearest corner."`
+	V Fact[units.Millimetre] `json:"v_mm,omitzero" is:"0..3000" name:"along the one after it" doc:"From the thing's nearest corner."`
 }
 
 // Cover is a lid or a part that swings out.
@@ -527,10 +571,19 @@ type Cover struct {
 	Kind   Fact[CoverKind]        `json:"kind,omitzero" name:"moves as" doc:"How it opens."`
 	At     Place                  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin when closed."`
 	Size   Extent                 `json:"size,omitzero" name:"size" doc:"Its size."`
+	Screw  Screw                  `json:"screw,omitzero" name:"its screws" doc:"What holds it."`
+	Switch Fact[bool]             `json:"intrusion_switch,omitzero" else:"no" name:"presses an intrusion switch" doc:"The host notices when it is off."`
 	Raised Fact[units.Millimetre] `json:"raised_mm,omitzero" is:"0..100" else:"not raised" name:"raised by" doc:"On stand-offs, so that a cable passes under it; its screws grow by as much."`
 	// What it does on its way, checked along all of it.
 	Hinge Hinge `json:"hinge,omitzero" name:"hinge" when:"kind=lid|swing" doc:"The line it turns about."`
 	Slide Slide `json:"slide,omitzero" name:"rail" when:"kind=slide" doc:"The rail it slides on."`
+}
+
+// Screw is what holds a cover: so many of one size.
+type Screw struct {
+	Thread Fact[Thread]           `json:"thread,omitzero" name:"thread" doc:"As on its papers, or held against a gauge."`
+	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"1..100" name:"length" doc:"Under its head."`
+	Count  Fact[int]              `json:"count,omitzero" is:"1..40" name:"how many" doc:"How many there are."`
 }
 
 // Hinge is the line a cover turns about: through a point, along an axis.

@@ -239,6 +239,7 @@ func (c *checker) names(r *Rig) {
 	c.unique(placesOf(r.Card.Plugs, "/card/plugs", func(p *CardPlug) string { return p.Name }))
 	c.unique(placesOf(r.Chamber.Things, "/chamber/things", func(t *Thing) string { return t.Name }))
 	c.unique(placesOf(r.Chamber.Covers, "/chamber/covers", func(v *Cover) string { return v.Name }))
+	c.unique(placesOf(r.Chamber.Fans, "/chamber/fans", func(f *Fan) string { return f.Name }))
 	c.unique(placesOf(r.Host.Inlets, "/host/inlets", func(i *Inlet) string { return i.Name }))
 	for i := range r.Supplies {
 		at := fmt.Sprintf("/supplies/%d", i)
