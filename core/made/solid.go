@@ -157,11 +157,8 @@ func Ring(name string, outer, inner, height units.Millimetre) *Solid {
 	return s
 }
 
-// ears cuts a simple loop, counter-clockwise, into triangles, an ear at a time.
-func ears(loop []Point) ([][3]int, error) { return earsOf(loop, steps(0, len(loop))) }
-
-// earsOf does so with a loop of corners that are told by their places; one may come
-// twice, where a cut goes there and back.
+// earsOf cuts a simple loop, counter-clockwise, into triangles, an ear at a time. Its
+// corners are told by their places; one may come twice, where a cut goes there and back.
 func earsOf(loop []Point, left []int) (triangles [][3]int, err error) {
 	left = slices.Clone(left)
 	for len(left) > 3 {
