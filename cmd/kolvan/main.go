@@ -18,6 +18,9 @@ type commands struct {
 	Assess      assessCommand      `cmd:"" help:"Print the verdict on rig files; - reads standard input."`
 	Ways        waysCommand        `cmd:"" help:"Look for whole ways from the slots of a host to a card, the best first."`
 	Read        readCommand        `cmd:"" help:"Print what a listing of the bus says of the link, and hold it against a plan."`
+	Steps       stepsCommand       `cmd:"" help:"Print the steps of assembly in order, and the way back."`
+	Rehearse    rehearseCommand    `cmd:"" help:"Play the power-on: what happens, and what one sees."`
+	Find        findCommand        `cmd:"" help:"From what is seen to what is broken: suspects, and the next test."`
 	Stats       statsCommand       `cmd:"" help:"Print the figures of tables that a wall meter wrote."`
 	Rules       rulesCommand       `cmd:"" help:"List every rule."`
 	Schema      schemaCommand      `cmd:"" help:"Print the JSON Schema of the rig file."`

@@ -108,3 +108,35 @@ func (n *Network) judgeDockSwitches(r *finding.Rule, i int, at string, out *find
 	}
 	out.Add(r, finding.Blocked, at, nil, "%s waits for the dock, but no lead carries its turn-on contact (PS_ON) there: that takes a main 24-pin or 20-pin plug, direct or extended.", s.Name)
 }
+
+// How a supply that feeds the card is switched on.
+type Switched int
+
+// The ways a supply comes on: with the host, by a switch or a plug of its own, or by a
+// board that follows the host.
+const (
+	WithHost Switched = iota
+	ByHand
+	Follows
+)
+
+// SwitchedBy tells how supply i comes on; feeds is false for one that does not feed the
+// card.
+func (n *Network) SwitchedBy(i int) (by Switched, feeds bool) {
+	switch s := &n.rig.Supplies[i]; {
+	case !n.Supplies[i].FeedsCard:
+		return 0, false
+	case n.feedsHost(i) || n.onAtHost(i):
+		return WithHost, true
+	case rig.Is(s.TurnOn, rig.TurnOnSwitch) && WaitsToBeSwitched(s):
+		return Follows, true
+	default:
+		return ByHand, true
+	}
+}
+
+// HoldsReset reports that what carries the card holds it in reset until its own power is
+// good; a slot of the host does not have to.
+func (n *Network) HoldsReset() bool {
+	return n.Slot.Stage < 0 || !rig.Is(n.rig.Route.Stages[n.Slot.Stage].Holds, false)
+}

@@ -193,6 +193,8 @@ const (
 	TurnOnHost   TurnOn     = "host-board"
 	TurnOnJumper TurnOn     = "jumper"
 	TurnOnSwitch TurnOn     = "switch-board"
+	SideUnder    Side       = "underside"
+	SideOutside  Side       = "outside"
 	TouchesSpare Touches    = "spare-cover"
 	TouchesCover Touches    = "cover"
 	TouchesCase  Touches    = "enclosure"

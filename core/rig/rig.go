@@ -27,6 +27,7 @@ type Rig struct {
 	Leads        []Lead            `json:"leads,omitzero" name:"leads" doc:"Every power lead. Left out: not known."`
 	Chamber      Chamber           `json:"chamber,omitzero" name:"room for the card" doc:"The case, or the room the card stands in."`
 	Alterations  []Alteration      `json:"alterations,omitzero" name:"alterations" doc:"What the plan cuts, drills or breaks."`
+	Build        Build             `json:"build,omitzero" name:"the build" doc:"How the build goes: what is at hand, done and tried."`
 	Acknowledged []Acknowledgement `json:"acknowledged,omitzero" name:"acknowledged" doc:"Findings somebody has read and answered for."`
 }
 
@@ -111,6 +112,7 @@ type Host struct {
 	Memory   Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"main memory" doc:"Main memory, GiB."`
 	Graphics Fact[Graphics]       `json:"graphics,omitzero" name:"own graphics" doc:"What the host draws with on its own."`
 	System   Fact[string]         `json:"system,omitzero" name:"operating system" doc:"The operating system."`
+	Locked   Fact[bool]           `json:"disk_encrypted,omitzero" else:"taken as yes" name:"its disk is encrypted" doc:"Encryption asks for its key when the firmware or the hardware changes."`
 	Needs    Fact[units.GB]       `json:"system_needs_gb,omitzero" is:"0..1000000" name:"room the system needs" doc:"On the drive it starts from."`
 	Panel    Fact[PanelState]     `json:"panel,omitzero" name:"own panel" doc:"Whether the host has a panel of its own, and whether it works."`
 	Copies   Fact[bool]           `json:"copies_frames,omitzero" name:"driver copies frames back" doc:"The system's drivers copy the card's frames back to the host's own panel."`
@@ -304,6 +306,7 @@ type Stage struct {
 	Bracket   Fact[Height]           `json:"bracket,omitzero" else:"none" name:"bracket fitted" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
 	Spare     Fact[Height]           `json:"bracket_spare,omitzero" else:"none" name:"second bracket in the box" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
 	MadeFor   Fact[[]string]         `json:"made_for,omitzero" name:"made for" doc:"The hosts it was made for, where it fits no other."`
+	Worked    Fact[bool]             `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
 	Plug      Joint                  `json:"plug,omitzero" name:"plug" doc:"The end toward the host."`
 	Socket    Joint                  `json:"socket,omitzero" name:"socket" doc:"The end toward the card."`
 	Inlets    []Inlet                `json:"inlets,omitzero" name:"power inlets" doc:"Where it takes power for the card's slot. Left out: it has none, or nobody looked."`
@@ -350,6 +353,7 @@ type Card struct {
 	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness" doc:"Over board and cooler."`
 	Mass      Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..20000" name:"mass" doc:"Mass, g."`
 	Intake    Fact[Intake]           `json:"intake,omitzero" else:"not judged" name:"its fans draw from" doc:"The side its fans draw air from."`
+	Worked    Fact[bool]             `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
 	Bracket   Bracket                `json:"bracket,omitzero" name:"bracket" doc:"Its bracket."`
 	Price
 }
@@ -395,8 +399,10 @@ type Supply struct {
 	Class   Fact[Class]      `json:"class,omitzero" name:"design" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"An older one, or a current one, which rides out longer spikes."`
 	Effic   Fact[Efficiency] `json:"efficiency,omitzero" name:"efficiency" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"The class on its label."`
 	Grouped Fact[bool]       `json:"group_regulated,omitzero" name:"rails regulated as a group" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"As older ones do."`
+	UpMS    Fact[float64]    `json:"up_ms,omitzero" is:"1..60000" else:"50 to 500 ms" name:"its 12 V is up after" doc:"From the moment it is switched on, as measured."`
 	TurnOn  Fact[TurnOn]     `json:"turn_on,omitzero" name:"switched on by" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What pulls its turn-on contact (PS_ON)."`
 	Board   SwitchBoard      `json:"switch_board,omitzero" name:"its switch-on board" doc:"What it costs, where a board switches the supply on."`
+	Worked  Fact[bool]       `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
 	Wall    Fact[units.Watt] `json:"wall_w,omitzero" is:"0..5000" name:"read at the wall" doc:"What a meter showed for it with everything under load."`
 	Price
 }
@@ -551,6 +557,7 @@ type Thing struct {
 	At   Place  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin."`
 	Size Extent `json:"size,omitzero" name:"size" doc:"Its size."`
 	// What is no box: a prism within it.
+	Under   []string       `json:"under,omitzero" name:"lies under" doc:"The covers and obstacles that must be off before it."`
 	Along   Fact[Axis]     `json:"profile_axis,omitzero" else:"a box" name:"outline, seen along" doc:"For a thing that is no box: the axis it looks the same along."`
 	Profile []ProfilePoint `json:"profile,omitzero" else:"a box" name:"corners of its outline" doc:"From the nearest corner; its outline is the hull around them. Moving covers and cables are held against its box."`
 	Out     bool           `json:"comes_out,omitzero" name:"comes out" doc:"A bay or a module that is taken out for the card."`
@@ -572,6 +579,10 @@ type Cover struct {
 	At     Place                  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin when closed."`
 	Size   Extent                 `json:"size,omitzero" name:"size" doc:"Its size."`
 	Screw  Screw                  `json:"screw,omitzero" name:"its screws" doc:"What holds it."`
+	Side   Fact[Side]             `json:"side,omitzero" else:"the top" name:"where it is" doc:"On which side of the host."`
+	Under  []string               `json:"under,omitzero" name:"lies under" doc:"The covers and obstacles that must be off before it."`
+	Tether Fact[bool]             `json:"tethered,omitzero" else:"no" name:"tied by a ribbon or lead" doc:"It does not lift away before that is parted."`
+	Cools  Fact[bool]             `json:"cools,omitzero" else:"no" name:"carries a fan" doc:"The host is not started without it."`
 	Switch Fact[bool]             `json:"intrusion_switch,omitzero" else:"no" name:"presses an intrusion switch" doc:"The host notices when it is off."`
 	Raised Fact[units.Millimetre] `json:"raised_mm,omitzero" is:"0..100" else:"not raised" name:"raised by" doc:"On stand-offs, so that a cable passes under it; its screws grow by as much."`
 	// What it does on its way, checked along all of it.
@@ -584,6 +595,7 @@ type Screw struct {
 	Thread Fact[Thread]           `json:"thread,omitzero" name:"thread" doc:"As on its papers, or held against a gauge."`
 	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"1..100" name:"length" doc:"Under its head."`
 	Count  Fact[int]              `json:"count,omitzero" is:"1..40" name:"how many" doc:"How many there are."`
+	Used   Fact[units.Millimetre] `json:"used_mm,omitzero" is:"1..100" else:"the same" name:"length put in its place" doc:"Where the cover stands on stand-offs."`
 }
 
 // Hinge is the line a cover turns about: through a point, along an axis.
@@ -605,6 +617,41 @@ type Alteration struct {
 	Touches   Fact[Touches] `json:"touches,omitzero" name:"to what" doc:"What it is done to."`
 	Permanent Fact[bool]    `json:"permanent,omitzero" else:"yes" name:"for good" doc:"It cannot be undone."`
 	Seal      Fact[bool]    `json:"breaks_seal,omitzero" else:"no" name:"breaks a seal" doc:"A maker's seal, which its warranty hangs on."`
+}
+
+// Build is how the evening of the build goes.
+type Build struct {
+	AtHand   []string   `json:"at_hand,omitzero" name:"at hand" doc:"Tools and consumables that lie ready, as the steps call them."`
+	TestCard Fact[bool] `json:"test_card,omitzero" else:"no" name:"a cheap test card is at hand" doc:"One that shares the good card's start mode and driver support: else it misleads."`
+	Order    []string   `json:"order,omitzero" set:"never" name:"own order" doc:"Steps by name, in the order a person wants; the others follow where they belong."`
+	Needs    []Need     `json:"needs,omitzero" name:"also needed" doc:"What must come before what, beside what Kolvan knows."`
+	Done     []DoneStep `json:"done,omitzero" set:"never" name:"done" doc:"The steps that are done."`
+	Tries    []Try      `json:"tries,omitzero" set:"never" name:"tries" doc:"What was tried, and what happened."`
+}
+
+// Need is a precondition that a person adds.
+type Need struct {
+	Step  string `json:"step" name:"step" doc:"By its name."`
+	After string `json:"after" name:"comes after" doc:"By its name."`
+}
+
+// DoneStep is a step that is done.
+type DoneStep struct {
+	Step    string        `json:"step" name:"step" doc:"By its name."`
+	When    string        `json:"when,omitzero" name:"when" doc:"RFC 3339."`
+	Minutes Fact[float64] `json:"minutes,omitzero" is:"0..10000" name:"took" doc:"Minutes it took."`
+	Line    string        `json:"line,omitzero" name:"note" doc:"What is worth remembering."`
+}
+
+// Try is one thing that was tried on the way to a fault.
+type Try struct {
+	Test     string        `json:"test,omitzero" name:"test" doc:"By its name; empty for a remark, which counts for nothing."`
+	Outcome  string        `json:"outcome,omitzero" name:"outcome" doc:"By its name."`
+	When     string        `json:"when,omitzero" name:"when" doc:"RFC 3339."`
+	Minutes  Fact[float64] `json:"minutes,omitzero" is:"0..10000" name:"took" doc:"Minutes it took."`
+	Together Fact[bool]    `json:"two_changes,omitzero" else:"no" name:"more than one thing was changed" doc:"Two changes at once part nothing."`
+	At       string        `json:"at,omitzero" name:"at that moment" doc:"For what comes and goes: what happened at that moment."`
+	Remark   string        `json:"remark,omitzero" name:"remark" doc:"In a person's words."`
 }
 
 // Acknowledgement is a person's answer to a finding.

@@ -1,0 +1,379 @@
+package bringup
+
+import (
+	"math/rand/v2"
+	"slices"
+	"strings"
+
+	"kolvan/core/finding"
+	"kolvan/core/units"
+)
+
+// state is how things stand: what faults and the plan's own troubles make of them, and the
+// throws of one evening.
+type state struct {
+	w *World
+
+	lanes                               string // "", half, one, none
+	loss                                float64
+	noDock12, noDock33, noPlug, noOn    bool
+	noSideband, hidden, dead, rests     bool
+	late, ownWork, manyErrors, lowVolts bool
+	starts, picture, driver, load       string // "" for well
+	gen1, capped                        bool
+	throws                              throws
+}
+
+// throws are the dice of one evening: the same before and after a change.
+type throws struct {
+	train              [7]float64
+	errors, idle, some float64
+	late, reseat       float64
+	pick               []float64 // one a fault
+}
+
+func throwAll(rng *rand.Rand, faults int) (t throws) {
+	for i := range t.train {
+		t.train[i] = rng.Float64()
+	}
+	t.errors, t.idle, t.some, t.late, t.reseat = rng.Float64(), rng.Float64(), rng.Float64(), rng.Float64(), rng.Float64()
+	t.pick = make([]float64, faults)
+	for i := range t.pick {
+		t.pick[i] = rng.Float64()
+	}
+	return t
+}
+
+// stand sets things up under faults, of which some are gone.
+func (w *World) stand(faults []*Fault, gone func(*Fault) bool, t throws) state {
+	s := state{w: w, throws: t}
+	for k, f := range faults {
+		if gone == nil || !gone(f) {
+			s.suffer(f, t.pick[k])
+		}
+	}
+	return s
+}
+
+// suffer lets a fault do what it does this time.
+func (s *state) suffer(f *Fault, pick float64) {
+	for what, ways := range f.Does {
+		way := ways[min(len(ways)-1, int(pick*float64(len(ways))))]
+		word, _ := way.(string)
+		if word == "ok" || word == "holds" {
+			continue
+		}
+		switch what {
+		case "lanes":
+			s.lanes = fewer(s.lanes, word)
+		case "loss_db":
+			loss, _ := way.(float64)
+			s.loss += loss
+		case "dock_12v":
+			s.noDock12 = true
+		case "dock_3v3":
+			s.noDock33 = true
+		case "plug":
+			s.noPlug = true
+		case "supply":
+			s.noOn = true
+		case "sideband":
+			s.noSideband = true
+		case "seen":
+			s.hidden = true
+		case "card":
+			s.dead = true
+		case "idle":
+			s.rests = true
+		case "order":
+			s.late = true
+		case "work":
+			s.ownWork = true
+		case "errors":
+			s.manyErrors = true
+		case "volts":
+			s.lowVolts = true
+		case "starts":
+			s.starts = word
+		case "picture":
+			s.picture = word
+		case "driver":
+			s.driver = word
+		case "load":
+			s.load = word
+		}
+	}
+}
+
+var laneOrder = []string{"none", "one", "half", ""}
+
+func fewer(a, b string) string {
+	return laneOrder[min(slices.Index(laneOrder, a), slices.Index(laneOrder, b))]
+}
+
+func (s *state) powered() bool { return !s.noOn && !s.noDock12 }
+
+// trained is the width and the generation the link comes up with; zero for no link.
+func (s *state) trained() (width, gen int) {
+	if !s.powered() || s.noDock33 || s.noPlug || s.noSideband || s.dead || s.late || s.lanes == "none" {
+		return 0, 0
+	}
+	width = s.w.width
+	switch s.lanes {
+	case "half":
+		width = max(1, width/2)
+	case "one":
+		width = 1
+	}
+	for g := s.w.gen; g >= 1; g-- {
+		if s.gen1 {
+			g = 1
+		}
+		if s.throws.train[g] < s.w.trains(g, s.loss) {
+			return width, g
+		}
+	}
+	return 0, 0
+}
+
+func (s *state) running() bool { return s.starts == "" || s.starts == "ok" }
+
+// seen reports a card that the system knows of; works, that its driver runs.
+func (s *state) seen() bool {
+	width, _ := s.trained()
+	return s.running() && width > 0 && !s.hidden
+}
+
+func (s *state) works() bool { return s.seen() && s.driver == "" }
+
+func (s *state) errors() bool {
+	_, gen := s.trained()
+	return s.manyErrors || gen > 0 && s.throws.errors > s.w.trains(gen, s.loss)+0.05
+}
+
+func (s *state) loaded() string {
+	switch {
+	case !s.works():
+		return "absent"
+	case s.capped && s.load == "trips", s.capped && s.load == "drops" && s.throws.some < 0.5:
+		return "holds"
+	case s.load != "":
+		return s.load
+	case s.errors() && s.throws.some < 0.3:
+		return "crashes"
+	default:
+		return "holds"
+	}
+}
+
+// asPlanned reports that all is as it was meant to be.
+func (s *state) asPlanned() bool {
+	width, gen := s.trained()
+	return s.works() && width == s.w.width && gen == s.w.gen && !s.errors() && s.loaded() == "holds" && s.picture == "" && !s.ownWork
+}
+
+// reads are what of the model can be looked at, and what it shows.
+var reads = map[string]func(*state) string{
+	"lamp": func(s *state) string { return choose(s.powered(), "on", "off") },
+	"fans": func(s *state) string {
+		switch {
+		case !s.powered() || s.noDock33:
+			return "none"
+		case s.noPlug || s.noSideband:
+			return "full"
+		default:
+			return "twitch"
+		}
+	},
+	"start": func(s *state) string {
+		switch s.starts {
+		case "refuses":
+			return "stops"
+		case "no-drive", "hangs":
+			return s.starts
+		default:
+			return "starts"
+		}
+	},
+	"device": func(s *state) string {
+		switch {
+		case !s.seen():
+			return "absent"
+		case s.driver != "":
+			return "marked"
+		default:
+			return "there"
+		}
+	},
+	"width": func(s *state) string {
+		width, _ := s.trained()
+		switch {
+		case !s.seen():
+			return "absent"
+		case width == s.w.width:
+			return "full"
+		case width > 1:
+			return "half"
+		default:
+			return "x1"
+		}
+	},
+	"idle-speed": func(s *state) string {
+		_, gen := s.trained()
+		switch {
+		case !s.seen():
+			return "absent"
+		case s.rests || gen < s.w.gen || s.throws.idle < 0.4:
+			return "lower"
+		default:
+			return "planned"
+		}
+	},
+	"speed": func(s *state) string {
+		_, gen := s.trained()
+		switch {
+		case !s.works():
+			return "absent"
+		case gen < s.w.gen:
+			return "lower"
+		default:
+			return "planned"
+		}
+	},
+	"errors": func(s *state) string {
+		if !s.works() {
+			return "absent"
+		}
+		return choose(s.errors(), "many", "none")
+	},
+	"screens": func(s *state) string {
+		own := s.w.has["own-graphics"]
+		switch {
+		case !s.running():
+			return "none"
+		case s.picture == "none":
+			return choose(own, "host-only", "none")
+		case !s.works() || s.picture == "own" || s.picture == "system-only" && s.throws.some < 0.5:
+			return choose(own, "host-only", "none")
+		default:
+			return "card"
+		}
+	},
+	"load": (*state).loaded,
+	"volts": func(s *state) string {
+		switch {
+		case !s.powered():
+			return "none"
+		case s.lowVolts:
+			return "low"
+		default:
+			return "good"
+		}
+	},
+	"use": func(s *state) string {
+		if !s.works() {
+			return "absent"
+		}
+		return choose(s.ownWork, "own", "card")
+	},
+	"pinned": func(s *state) string {
+		if !s.works() {
+			return "absent"
+		}
+		width, _ := s.trained()
+		return choose(width < s.w.width && s.throws.some < 0.5, "same", "faster")
+	},
+	"copy": func(s *state) string {
+		width, gen := s.trained()
+		if !s.works() {
+			return "absent"
+		}
+		return choose(width < s.w.width || gen < s.w.gen || s.errors(), "low", "planned")
+	},
+}
+
+func choose(when bool, yes, no string) string {
+	if when {
+		return yes
+	}
+	return no
+}
+
+// reseatCures is how often plugging in anew cures what it can (P).
+const reseatCures = 0.8
+
+// ofHost are the parts that stay behind when the chain goes to another host.
+var ofHost = []string{"slot", "host", "settings", "driver", "drive", "port", "screen"}
+
+// shows is what a test shows under faults, on one evening.
+func (w *World) shows(t *Test, faults []*Fault, dice throws) string {
+	switch t.Moves {
+	case "card":
+		return choose(slices.ContainsFunc(faults, func(f *Fault) bool { return f.Part == "card" }), "fails", "works")
+	case "chain":
+		stays := func(f *Fault) bool { return slices.Contains(ofHost, f.Part) }
+		s := w.stand(faults, stays, dice)
+		return choose(s.asPlanned(), "works", "fails")
+	case "slot":
+		elsewhere := func(f *Fault) bool { return f.Part != "slot" }
+		s := w.stand(faults, elsewhere, dice)
+		return reads["width"](&s)
+	}
+	before := w.stand(faults, nil, dice)
+	gone := func(f *Fault) bool {
+		return slices.Contains(t.Replaces, f.Part) || slices.Contains(t.Replaces, f.Name) || slices.Contains(t.Also, f.Name) ||
+			f.Reseats && slices.Contains(t.Changes, "reseat") && dice.reseat < reseatCures
+	}
+	after := w.stand(faults, gone, dice)
+	after.gen1, after.capped = slices.Contains(t.Changes, "gen1"), slices.Contains(t.Changes, "capped")
+	if t.Reads == "works" {
+		return choose(!before.asPlanned() && after.asPlanned(), "cured", "same")
+	}
+	return reads[t.Reads](&after)
+}
+
+// plansOwn are the troubles of the plan itself, as faults of its own making: what a
+// finding says cannot work does not.
+func (w *World) plansOwn() (faults []*Fault) {
+	for _, t := range []struct {
+		rule  string
+		level finding.Level
+		does  map[string][]any
+	}{
+		{"link.no-pcie", finding.Blocked, map[string][]any{"lanes": {"none"}}},
+		{"link.form-mismatch", finding.Blocked, map[string][]any{"lanes": {"none"}}},
+		{"link.module-length", finding.Blocked, map[string][]any{"lanes": {"none"}}},
+		{"link.sideband", finding.Blocked, map[string][]any{"sideband": {"off"}}},
+		{"gate.allow-list", finding.Blocked, map[string][]any{"starts": {"refuses"}}},
+		{"gate.disk-mode", finding.Risk, map[string][]any{"seen": {"hidden"}}},
+		{"gate.driver", finding.Risk, map[string][]any{"driver": {"marked"}}},
+		{"gate.address-space", finding.Risk, map[string][]any{"driver": {"no-room"}}},
+		{"gate.discrete-active", finding.Risk, map[string][]any{"picture": {"own"}}},
+		{"gate.legacy-start", finding.Risk, map[string][]any{"picture": {"system-only"}}},
+		{"boot.displaced", finding.Blocked, map[string][]any{"starts": {"no-drive"}}},
+		{"screen.path", finding.Blocked, map[string][]any{"picture": {"none"}}},
+		{"power.unfed", finding.Blocked, map[string][]any{"dock_12v": {"off"}}},
+		{"power.turn-on", finding.Blocked, map[string][]any{"supply": {"off"}}},
+		{"power.total", finding.Blocked, map[string][]any{"load": {"trips"}}},
+		{"power.rail", finding.Blocked, map[string][]any{"load": {"trips"}}},
+		{"power.spike", finding.Risk, map[string][]any{"load": {"trips", "holds"}}},
+		{"power.drop", finding.Risk, map[string][]any{"volts": {"low"}, "load": {"drops", "holds"}}},
+	} {
+		if !w.is(t.rule, t.level) {
+			continue
+		}
+		f := w.found[t.rule]
+		if t.rule == "power.unfed" && strings.HasPrefix(f.Where, "/card/plugs") {
+			t.does = map[string][]any{"plug": {"off"}}
+		}
+		faults = append(faults, &Fault{Name: t.rule, Says: f.Says, Part: "plan", Does: t.does})
+	}
+	return faults
+}
+
+// hot are the rules that say what burns in time.
+var hot = []string{"power.connector", "power.lead", "power.wire", "power.slot-limit", "power.card", "power.socket"}
+
+// burnsPerHour is the chance that a feed beyond what it may carry burns in an hour of use
+// (P): weak feeds often run for months first.
+const burnsPerHour units.Share = 0.001
