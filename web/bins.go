@@ -12,6 +12,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"kolvan/core/assess"
+	"kolvan/core/bringup"
 	"kolvan/core/link"
 	"kolvan/core/parts"
 	"kolvan/core/rig"
@@ -174,7 +175,7 @@ func (a *App) findOthers(c fiber.Ctx, query, kind string) (hits []hit, err error
 		hits = append(hits, hit{"rig", e.Name, "on the bench", fmt.Sprintf("/rigs/%d", e.ID)})
 	}
 	shown := 0
-	for _, rule := range assess.Rules() {
+	for _, rule := range append(assess.Rules(), bringup.Rules()...) {
 		if shown < mostOthers && containsAll(strings.ToLower(rule.Name+" "+rule.Title+" "+rule.Fires), words) {
 			shown++
 			hits = append(hits, hit{"rule", rule.Name, rule.Title + ": " + rule.Fires, ""})

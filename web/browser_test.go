@@ -411,12 +411,12 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.click(".found button", "Halden 8G Short")
 	p.page.MustWaitLoad()
 	pages := []string{"/", "/bins", "/bins/1", "/rigs/99/route"}
-	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "sheet"} {
+	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "sheet"} {
 		pages = append(pages, "/rigs/1/"+station)
 	}
 	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/reading")
 	narrow := len(pages)
-	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit")
+	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly", "/rigs/2/assembly?sel=/build/fault")
 	for i, path := range pages {
 		if i == narrow {
 			p.page.MustSetViewport(390, 844, 1, true)
@@ -438,7 +438,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 var views = map[string]string{
 	"bench": "/", "bins": "/bins", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
 	"power": "/rigs/1/power?sel=/leads/0", "power-field-kit": "/rigs/4/power", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
-	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4",
+	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly", "finder": "/rigs/2/assembly?sel=/build/fault",
 }
 
 // TestScreenshots makes docs/screenshots anew when KOLVAN_SCREENSHOTS is set.

@@ -69,6 +69,8 @@ type region struct {
 	Brief   []briefQuestion
 	Sizing  *form // how the supply is judged, in the power drawing
 	Sheet   *sheet
+
+	Assembly *assemblyView
 }
 
 func (a *App) station(c fiber.Ctx) error {
@@ -171,6 +173,10 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	if v.Station == "route" && v.Sel == waysSel {
 		v.Start = nil
 		return v, nil
+	}
+	if v.Station == "assembly" {
+		v.Start = nil
+		return v, a.assembly(c, v, l.rig, report)
 	}
 	return v, v.work(ctx, a, l.rig, report, bins)
 }

@@ -34,8 +34,9 @@ var templates embed.FS
 //go:embed static
 var assets embed.FS
 
-// maxBody bounds a request: a day of a wall meter's table, second by second.
-const maxBody = 8 << 20
+// maxBody bounds a request: a picture of 8 MiB in its form, or a day of a wall meter's
+// table, second by second.
+const maxBody = 9 << 20
 
 // App is Kolvan's interface over one data file.
 type App struct {
@@ -161,6 +162,11 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/rigs/:rig/made/:part.:ending", a.madePart)
 	a.Get("/rigs/:rig/parts", a.findParts)
 	a.Get("/rigs/:rig/cards", a.cardsBySlack)
+	a.Get("/rigs/:rig/ask", a.askOthers)
+	a.Get("/rigs/:rig/practice", a.practice)
+	a.Post("/rigs/:rig/picture", a.addPicture)
+	a.Get("/rigs/:rig/picture/:picture", a.picture)
+	a.Post("/rigs/:rig/picture/:picture/drop", a.dropPicture)
 	a.Post("/rigs/:rig/copy", a.copy)
 	a.Get("/rigs/:rig/as-it-lies", a.exportAsItLies(store.RigKind))
 	a.Post("/rigs/:rig/recover", a.recover("/"))

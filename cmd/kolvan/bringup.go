@@ -164,7 +164,7 @@ func worldOf(r *rig.Rig, ref *reference.Tables) *bringup.World {
 func writeRehearsal(w io.Writer, r *bringup.Rehearsal) error {
 	fmt.Fprintf(w, "Switched on: %s%s. It %s.\n", r.Order, map[bool]string{true: ", with the fault " + r.Fault}[r.Fault != ""], endWords(r))
 	for _, o := range r.Orders {
-		fmt.Fprintf(w, "  %-10s found %s, %.0f to %.0f ms to spare\n", o.Order, o.Found, *o.Spare[0], *o.Spare[1])
+		fmt.Fprintf(w, "  %-10s found %s%s\n", o.Order, o.Found, spareWords(o))
 	}
 	fmt.Fprintln(w)
 	t := tabwriter.NewWriter(w, 0, 0, 2, ' ', 0)
@@ -177,6 +177,13 @@ func writeRehearsal(w io.Writer, r *bringup.Rehearsal) error {
 	}
 	fmt.Fprintf(w, "\n%s\n", r.Says)
 	return writeFindings(w, r.Findings)
+}
+
+func spareWords(o bringup.Order) string {
+	if o.Spare[0] == nil {
+		return ": nothing switches its supply on"
+	}
+	return fmt.Sprintf(", %.0f to %.0f ms to spare", *o.Spare[0], *o.Spare[1])
 }
 
 func endWords(r *bringup.Rehearsal) string {

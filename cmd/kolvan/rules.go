@@ -7,6 +7,8 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
+	"kolvan/core/bringup"
+	"kolvan/core/finding"
 	"kolvan/core/rig"
 )
 
@@ -23,8 +25,8 @@ func (c *rulesCommand) Run() error {
 		_, err = io.WriteString(stdout, text)
 		return err
 	}
-	for _, r := range assess.Rules() {
-		example, err := assess.Example(r.Name)
+	for _, r := range allRules() {
+		example, err := exampleOf(r.Name)
 		if err != nil {
 			return err
 		}
@@ -38,13 +40,23 @@ func (c *rulesCommand) Run() error {
 	return nil
 }
 
+// allRules are those of the verdict, and those of the build.
+func allRules() []finding.Rule { return append(assess.Rules(), bringup.Rules()...) }
+
+func exampleOf(rule string) (string, error) {
+	if example := bringup.Example(rule); example != "" {
+		return example, nil
+	}
+	return assess.Example(rule)
+}
+
 // rulesMarkdown is docs/rules.md, made from the table of rules.
 func rulesMarkdown() (string, error) {
 	var b strings.Builder
 	b.WriteString("# Rules\n\nMade by `kolvan rules --markdown`; do not edit. Every rule may also be `unknown` when a fact it needs is missing.\n\n")
 	b.WriteString("| rule | station | level | fires when | says, for example |\n|---|---|---|---|---|\n")
-	for _, r := range assess.Rules() {
-		example, err := assess.Example(r.Name)
+	for _, r := range allRules() {
+		example, err := exampleOf(r.Name)
 		if err != nil {
 			return "", err
 		}

@@ -143,7 +143,7 @@ func leastTurns(steps []Step, done []bool, side Place) int {
 	return least
 }
 
-func said(findings []finding.Finding, rule string) (list []finding.Finding) {
+func of(findings []finding.Finding, rule string) (list []finding.Finding) {
 	for _, f := range findings {
 		if f.Rule == rule {
 			list = append(list, f)
@@ -154,7 +154,7 @@ func said(findings []finding.Finding, rule string) (list []finding.Finding) {
 
 // TestRulesOfTheBuild: each rule fires, and is quiet just short of that.
 func TestRulesOfTheBuild(t *testing.T) {
-	ref := tables(t)
+	ref, said := tables(t), map[string][]string{}
 	covered := func(r *rig.Rig) {
 		r.Chamber.Open = false
 		r.Route.Stages = r.Route.Stages[:1]
@@ -191,11 +191,15 @@ func TestRulesOfTheBuild(t *testing.T) {
 	} {
 		r := bench()
 		c.made(r)
-		list := said(EveningOf(r, ref).Findings(), c.rule)
+		list := of(EveningOf(r, ref).Findings(), c.rule)
 		assert.Equal(t, c.fires, len(list) > 0, "%s: %v of %v", c.rule, list, ids(EveningOf(r, ref).Steps))
 		if len(list) > 0 {
 			assert.Equal(t, c.level, list[0].Level, c.rule)
+			said[c.rule] = append(said[c.rule], list[0].Says)
 		}
+	}
+	for _, rule := range Rules() {
+		assert.Contains(t, said[rule.Name], Example(rule.Name), rule.Name)
 	}
 	r := bench()
 	covered(r)
@@ -400,7 +404,9 @@ func TestFinderIsQuicker(t *testing.T) {
 	ways := [3]func(seen []Seen, s *Search) string{
 		func(_ []Seen, s *Search) string { return s.Next.Test },
 		func(seen []Seen, _ *Search) string { return left(seen, func(a, b *Test) bool { return false }) },
-		func(seen []Seen, _ *Search) string { return left(seen, func(a, b *Test) bool { return a.Minutes < b.Minutes }) },
+		func(seen []Seen, _ *Search) string {
+			return left(seen, func(a, b *Test) bool { return a.Minutes < b.Minutes })
+		},
 	}
 	seeds := uint64(6)
 	if testing.Verbose() {

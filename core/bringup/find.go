@@ -69,14 +69,16 @@ const (
 
 // A Finder weighs the faults of one rig by what tests show.
 type Finder struct {
-	w      *World
-	cat    *Catalogue
-	tests  []*Test
-	hands  []string
-	hyps   []hypothesis
-	single int // so many of hyps are single faults
-	pairs  map[[2]int]hypothesis
-	seed   uint64
+	w     *World
+	cat   *Catalogue
+	tests []*Test
+	hands []string
+	// Tests that a person cannot do.
+	without []string
+	hyps    []hypothesis
+	single  int // so many of hyps are single faults
+	pairs   map[[2]int]hypothesis
+	seed    uint64
 }
 
 // hypothesis is one fault, or two.
@@ -145,6 +147,12 @@ func (f *Finder) chance(h *hypothesis, test, outcome int) float64 {
 func (f *Finder) test(name string) int {
 	return slices.IndexFunc(f.tests, func(t *Test) bool { return t.Name == name })
 }
+
+// Leave leaves tests out that a person cannot do.
+func (f *Finder) Leave(names ...string) { f.without = append(f.without, names...) }
+
+// Tests are those that mean something on this rig.
+func (f *Finder) Tests() []*Test { return f.tests }
 
 // Asked says which of the tests that were seen this rig cannot be given; nil for none.
 func (f *Finder) Asked(seen []Seen) error {
@@ -292,7 +300,7 @@ func (f *Finder) odd(seen []Seen) (list []string) {
 func (f *Finder) rank(seen []Seen, weights []float64) (near, far []Next) {
 	harmless := map[string]bool{}
 	for i, t := range f.tests {
-		if slices.ContainsFunc(seen, func(s Seen) bool { return s.Test == t.Name }) {
+		if slices.Contains(f.without, t.Name) || slices.ContainsFunc(seen, func(s Seen) bool { return s.Test == t.Name }) {
 			continue
 		}
 		bits, outcomes := f.tellsMost(weights, i)

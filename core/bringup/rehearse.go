@@ -160,7 +160,8 @@ func (p *player) switchOn(order string) {
 			by, name = how, p.w.Rig.Supplies[i].Name
 		}
 	}
-	hand := p.draw(p.w.ref.Takes("second_hand"))
+	// A hand may take a minute to the other switch, and most evenings a few seconds.
+	hand := moment{1000 + 4000*p.rng.Float64(), p.w.ref.Takes("second_hand")}
 	toReset := p.draw(p.w.ref.Takes("button_to_reset"))
 	switch {
 	case by == power.Follows:

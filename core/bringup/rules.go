@@ -43,6 +43,21 @@ var rules = finding.Table[*Evening]{
 		Fires: "how long the screen may stay dark after switching on, and why"}, Judge: judgeDark},
 }
 
+// examples are what the rules say in cases of their test, which holds them to it.
+var examples = map[string]string{
+	"build.live":          "Put card into its slot, straight down, and set its bracket screw. There is power at that step of the order. Switch off, pull the mains plugs and wait until no lamp is on.",
+	"build.cycle":         "No order works: off-outer, off-inner each need another of them done before. Look at what lies under what.",
+	"build.order":         "Card stands before seat-adapter, which it needs.",
+	"bringup.prove-first": "Tie the cables down within a hand's breadth of their plugs, and note what it took. That stands before the link is proven: what is wrong then is under it.",
+	"build.screw":         "The screws of lid are 11.9 mm long; on stand-offs of 6 mm they take 12 mm.",
+	"build.permanent":     "Notch: mark it by its template, cut it, and file its edges. That cannot be undone.",
+	"build.tool":          "Have at hand: a drive for the copy.",
+	"bringup.dark":        "The screen may stay dark for 11 s to 3 min: the firmware looks for devices and the system starts; the first start after mains was off, or after defaults, may take three minutes by itself.",
+}
+
+// Example is what a rule says in one of its cases.
+func Example(rule string) string { return examples[rule] }
+
 // Rules lists the rules of assembly and power-on.
 func Rules() []finding.Rule { return rules.Rules() }
 

@@ -38,7 +38,7 @@ const training units.Millisecond = 100
 // moments are the ranges a switching is made of, ms.
 type moments struct {
 	up, buttonToReset, goodToReset, resetToLook, hand Millis
-	holds                                             bool
+	holds, never                                      bool
 	by                                                power.Switched
 }
 
@@ -53,7 +53,8 @@ func OrdersOf(r *rig.Rig, ref *reference.Tables) []Order {
 		if !feeds {
 			continue
 		}
-		m := moments{ref.Takes("supply_up"), ref.Takes("button_to_reset"), ref.Takes("good_to_reset"), ref.Takes("reset_to_look"), ref.Takes("second_hand"), n.HoldsReset(), by}
+		never := rig.Is(r.Supplies[i].TurnOn, rig.TurnOnNone) && by == power.ByHand && power.WaitsToBeSwitched(&r.Supplies[i])
+		m := moments{ref.Takes("supply_up"), ref.Takes("button_to_reset"), ref.Takes("good_to_reset"), ref.Takes("reset_to_look"), ref.Takes("second_hand"), n.HoldsReset(), never, by}
 		if s := &r.Supplies[i]; s.UpMS.Known {
 			m.up = units.Exactly(units.Millisecond(s.UpMS.Value))
 		}
@@ -73,6 +74,9 @@ func OrdersOf(r *rig.Rig, ref *reference.Tables) []Order {
 			spare = spare.Most(m.spare(name))
 		}
 		orders[i] = orderOf(name, spare)
+		if slices.ContainsFunc(fed, func(m moments) bool { return m.never }) {
+			orders[i] = Order{Order: name, Found: "never"} // nothing ever switches it on
+		}
 	}
 	return orders
 }

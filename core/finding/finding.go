@@ -59,6 +59,8 @@ func StationOf(rule string) string {
 		return "power"
 	case "fit", "heat":
 		return "fit"
+	case "build", "bringup":
+		return "assembly"
 	case "brief", "work":
 		return "brief"
 	default:

@@ -38,7 +38,7 @@ Alpine.data('keys', () => ({
     else this.goal = null
   },
   // to is where g and a letter lead.
-  to: { b: 'Brief', s: 'Survey', r: 'Route', p: 'Power', f: 'Fit', h: 'Sheet' },
+  to: { b: 'Brief', s: 'Survey', r: 'Route', p: 'Power', f: 'Fit', a: 'Assembly', h: 'Sheet' },
   going: false,
   next(selector) {
     const all = [...document.querySelectorAll(selector)].filter((el) => el.getClientRects().length)
@@ -330,6 +330,62 @@ Alpine.data('drag', () => ({
     const values = { [a]: across, [d]: up === 'true' ? -down : down }
     // Sent from #state, so that it waits its turn and then takes the newest revision.
     htmx.ajax('POST', post, { source: document.getElementById('state'), target: '#rig', swap: 'morph:outerHTML', values }).finally(() => this.$el.removeAttribute('transform'))
+  },
+}))
+
+// scrubber moves along the timeline of the power-on: by hand, played, or by the clock.
+Alpine.data('scrubber', () => ({
+  timer: null,
+  destroy() {
+    clearInterval(this.timer)
+  },
+  // x is where a moment stands in the drawing, as the server draws it.
+  x(ms) {
+    const span = Number(this.$root.dataset.span)
+    return 176 + (872 - 30 - 176) * (Math.log1p(ms / 250) / Math.log1p(span / 250))
+  },
+  show(ms) {
+    const x = this.x(ms)
+    const line = this.$root.querySelector('[data-scrub]')
+    line.setAttribute('d', line.getAttribute('d').replace(/^M[\d.]+/, 'M' + x))
+    this.$root.querySelector('[data-moment]').textContent = ms < 60000 ? (ms / 1000).toFixed(1) + ' s' : (ms / 60000).toFixed(1) + ' min'
+    for (const row of this.$root.querySelectorAll('[data-ms]')) row.classList.toggle('past', Number(row.dataset.ms) <= ms)
+  },
+  // at is the moment of a share of the axis.
+  at(share) {
+    return 250 * Math.expm1(share * Math.log1p(Number(this.$root.dataset.span) / 250))
+  },
+  scrub(event) {
+    clearInterval(this.timer)
+    this.show(this.at(Number(event.target.value) / 1000))
+  },
+  play() {
+    clearInterval(this.timer)
+    const range = this.$root.querySelector('input[type=range]')
+    range.value = 0
+    this.timer = setInterval(() => {
+      range.value = Number(range.value) + 4
+      this.show(this.at(Number(range.value) / 1000))
+      if (Number(range.value) >= 1000) clearInterval(this.timer)
+    }, 40)
+  },
+  // clock counts from now, with the real time.
+  clock() {
+    clearInterval(this.timer)
+    const began = Date.now()
+    this.timer = setInterval(() => this.show(Date.now() - began), 200)
+  },
+}))
+
+// awake keeps the screen of a telephone awake, where the browser can.
+Alpine.data('awake', () => ({
+  init() {
+    this.$el.hidden = !('wakeLock' in navigator)
+  },
+  async keep() {
+    await navigator.wakeLock.request('screen')
+    this.$el.disabled = true
+    this.$el.textContent = 'the screen stays awake'
   },
 }))
 

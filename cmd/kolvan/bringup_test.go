@@ -1,0 +1,77 @@
+package main
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// TestBringUpCommands print their formats, hold to the same seed, and name what is wrong
+// with a call.
+func TestBringUpCommands(t *testing.T) {
+	bin := built(t)
+	ask := func(wantCode int, into any, args ...string) {
+		out, errs, code := kolvan(t, bin, "", args...)
+		require.Equal(t, wantCode, code, errs)
+		require.NoError(t, json.Unmarshal([]byte(out), into))
+	}
+	var steps struct {
+		Format      string
+		Steps, Back []struct {
+			ID, Do string
+			After  []string
+		}
+	}
+	ask(0, &steps, "steps", "--json", "../../demo/rigs/dome_shed_stacker.json")
+	assert.Equal(t, "kolvan-steps/1", steps.Format)
+	done := map[string]bool{}
+	for _, s := range steps.Steps {
+		for _, before := range s.After {
+			assert.True(t, done[before], "%s before %s", before, s.ID)
+		}
+		done[s.ID] = true
+	}
+	assert.NotEmpty(t, steps.Back)
+
+	type rehearsal struct {
+		Format, Order, End, Fault string
+		Events                    []struct{ Seen string }
+	}
+	var one, again, broken rehearsal
+	ask(0, &one, "rehearse", "--json", "--seed", "9", "../../demo/rigs/ticket_desk.json")
+	ask(0, &again, "rehearse", "--json", "--seed", "9", "../../demo/rigs/ticket_desk.json")
+	assert.Equal(t, one, again)
+	assert.Equal(t, "works as planned", one.End)
+	ask(1, &broken, "rehearse", "--json", "--fault", "card-dead", "--order", "together", "../../demo/rigs/ticket_desk.json")
+	assert.Equal(t, [3]string{"no link", "together", "card-dead"}, [3]string{broken.End, broken.Order, broken.Fault})
+
+	var found struct {
+		Format   string
+		Seen     map[string]string
+		Suspects []struct{ Weight float64 }
+		Next     struct{ Outcomes map[string]float64 }
+		Stop     any
+	}
+	ask(0, &found, "find", "--json", "--seen", "lamp=on", "--seen", "device=there", "../../demo/rigs/dome_shed_stacker.json")
+	assert.Equal(t, "kolvan-find/1", found.Format)
+	assert.Equal(t, map[string]string{"lamp": "on", "device": "there"}, found.Seen)
+	sum := 0.0
+	for _, p := range found.Next.Outcomes {
+		sum += p
+	}
+	assert.InDelta(t, 1, sum, 1e-6)
+	for wrong, says := range map[string][]string{
+		"accepted: lamp":      {"find", "--seen", "smell=bad", "../../demo/rigs/ticket_desk.json"},
+		"on, off":             {"find", "--seen", "lamp=green", "../../demo/rigs/ticket_desk.json"},
+		"means nothing":       {"find", "--seen", "lamp=on", "../../demo/rigs/projector_tower.json"},
+		"this rig cannot":     {"rehearse", "--fault", "dock-no-12v", "../../demo/rigs/projector_tower.json"},
+		"possible: together":  {"rehearse", "--order", "host-first", "../../demo/rigs/field_kit.json"},
+		"accepted: module-no": {"rehearse", "--fault", "gremlins", "../../demo/rigs/ticket_desk.json"},
+	} {
+		_, errs, code := kolvan(t, bin, "", says...)
+		assert.Equal(t, 2, code, says)
+		assert.Contains(t, errs, wrong, says)
+	}
+}

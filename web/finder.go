@@ -1,0 +1,222 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/assess"
+	"kolvan/core/bringup"
+	"kolvan/core/rig"
+)
+
+// faultView is the hunt for a fault: suspects as a drawing, the next test, the tries.
+type faultView struct {
+	Title    string
+	Height   float64
+	Suspects []suspectBar
+	Others   int
+	Next     *testView
+	Then     []string
+	Stop     string
+	PartedBy []string
+	Left     string
+	Odd      []string
+	Tries    []tryRow
+	Tests    []testOption
+	Skip     string // what is skipped, for the address of skipping one more
+	At       []tickBox
+}
+
+type suspectBar struct {
+	Says, Mend, Share string
+	Y, W              float64
+	First             bool
+}
+
+type testView struct {
+	Name, Do, Why, Caution string
+	Outcomes               []outcomeView
+	Skip                   string // the address that leaves it out
+}
+
+type outcomeView struct{ Value, Label, Chance string }
+
+type tryRow struct {
+	N                        int
+	When, Did, Saw, Says, At string
+}
+
+type testOption struct {
+	Name, Do string
+	Outcomes []string
+}
+
+const (
+	barTop, barPitch = 36.0, 56.0
+	mostSuspects     = 6
+	barWidth         = 330.0
+)
+
+// outcomeWords are outcomes as a person says them.
+var outcomeWords = map[string]string{
+	"on": "it is on", "off": "it is off", "twitch": "they turn once, then rest", "none": "none", "full": "full, and staying", "starts": "it starts", "stops": "it stops at a message", "no-drive": "no drive to start from", "hangs": "dark, for good",
+	"there": "it is there", "marked": "it is there, with a mark", "absent": "it is not there", "half": "half of the lanes", "x1": "x1", "planned": "as planned", "lower": "lower than planned", "many": "many", "card": "on the card", "host-only": "on the host only",
+	"holds": "it holds", "trips": "a click, all dark", "drops": "the card drops out", "crashes": "the use crashes", "good": "within 5 %", "low": "too low", "own": "the host's own", "faster": "the card is faster", "same": "no difference", "cured": "it works now", "works": "it works there", "fails": "it fails there too",
+}
+
+func outcomeWord(o string) string { return orText(outcomeWords[o], o) }
+
+// outcomeOf is an outcome of a test, said so that it fits what was looked at.
+func outcomeOf(t *bringup.Test, o string) string {
+	switch {
+	case t.Reads == "width" && o == "full" || t.Reads == "slot" && o == "full":
+		return "all lanes"
+	case t.Reads == "volts" && o == "none":
+		return "no voltage"
+	case t.Reads == "screens" && o == "none":
+		return "on no output"
+	case t.Reads == "fans" && o == "none":
+		return "they do not turn"
+	case t.Reads == "use" && o == "card":
+		return "the card"
+	case o == "same" && t.Reads == "works":
+		return "no change"
+	default:
+		return outcomeWord(o)
+	}
+}
+
+// faults weighs what may be broken by the rig's tries.
+func (a *App) suspects(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*faultView, error) {
+	cat, err := bringup.Load()
+	if err != nil {
+		return nil, err
+	}
+	skipped := strings.Fields(c.Query("skip"))
+	finder := bringup.NewFinder(a.worldOf(r, report), cat, 1)
+	finder.Leave(skipped...)
+	s := finder.Search(bringup.SeenOf(r, cat))
+	v := &faultView{Title: "What may be broken", Left: s.Left, Odd: s.Odd, Skip: strings.Join(skipped, " ")}
+	v.bars(s)
+	if s.Next != nil {
+		v.Next = v.testOf(cat, s.Next)
+	}
+	for i := range s.Then {
+		v.Then = append(v.Then, fmt.Sprintf("%s (%s)", strings.TrimSuffix(s.Then[i].Do, "."), minutesOf(s.Then[i].Minutes)))
+	}
+	if s.Stop != nil {
+		v.Stop = s.Stop.Says
+		for i := range s.Stop.PartedBy {
+			p := &s.Stop.PartedBy[i]
+			v.PartedBy = append(v.PartedBy, fmt.Sprintf("%s: %s", p.Needs, p.Do))
+		}
+	}
+	v.tries(r, cat)
+	for _, t := range finder.Tests() {
+		o := testOption{Name: t.Name, Do: t.Do}
+		for _, outcome := range t.Outcomes {
+			o.Outcomes = append(o.Outcomes, outcome)
+		}
+		v.Tests = append(v.Tests, o)
+		if t.Needs != "" && !slices.ContainsFunc(v.At, func(b tickBox) bool { return b.Name == t.Needs }) {
+			v.At = append(v.At, tickBox{t.Needs, slices.Contains(r.Build.AtHand, t.Needs)})
+		}
+	}
+	return v, nil
+}
+
+func (v *faultView) bars(s *bringup.Search) {
+	shown := s.Suspects[:min(mostSuspects, len(s.Suspects))]
+	rest := 1.0
+	for i := range shown {
+		f := &shown[i]
+		rest -= f.Weight
+		v.Suspects = append(v.Suspects, suspectBar{Says: f.Says, Mend: clip(f.Mend, 50) + " " + upperFirst(minutesOf(f.Minutes)), Share: fmt.Sprintf("%.0f %%", 100*f.Weight), Y: barTop + barPitch*float64(i), W: max(2, barWidth*f.Weight/max(shown[0].Weight, 0.01)), First: i == 0})
+	}
+	if others := len(s.Suspects) - len(shown); others > 0 {
+		v.Others = others
+		v.Suspects = append(v.Suspects, suspectBar{Says: fmt.Sprintf("%d others", others), Share: fmt.Sprintf("%.0f %%", 100*math.Max(0, rest)), Y: barTop + barPitch*float64(len(shown)), W: max(2, barWidth*min(1, rest/max(shown[0].Weight, 0.01)))})
+	}
+	v.Height = barTop + barPitch*float64(len(v.Suspects)) + 10
+	if len(shown) > 0 && shown[0].Weight > 0.5 {
+		v.Title = upperFirst(shown[0].Says)
+	}
+}
+
+func (v *faultView) testOf(cat *bringup.Catalogue, n *bringup.Next) *testView {
+	test := &cat.Tests[cat.Test(n.Test)]
+	t := &testView{Name: n.Test, Do: n.Do, Caution: n.Caution, Why: fmt.Sprintf("%s. Of all you can do now it tells most for its minutes (%s).", upperFirst(minutesOf(n.Minutes)), n.Why), Skip: strings.TrimSpace(v.Skip + " " + n.Test)}
+	if test.Harmless {
+		t.Why = upperFirst(minutesOf(n.Minutes)) + ", harmless. Of all you can do now it tells most for its minutes (" + n.Why + ")."
+	}
+	for _, o := range test.Outcomes {
+		t.Outcomes = append(t.Outcomes, outcomeView{o, outcomeOf(test, o), fmt.Sprintf("%.0f %%", 100*n.Outcomes[o])})
+	}
+	return t
+}
+
+// tries lists what was tried, the last one first.
+func (v *faultView) tries(r *rig.Rig, cat *bringup.Catalogue) {
+	for i := len(r.Build.Tries) - 1; i >= 0; i-- {
+		t := &r.Build.Tries[i]
+		row := tryRow{N: i, When: clockOf(t.When), Did: t.Remark, Saw: "", Says: "a remark, which counts for nothing", At: t.At}
+		if k := cat.Test(t.Test); k >= 0 {
+			row.Did, row.Saw, row.Says = cat.Tests[k].Do, outcomeOf(&cat.Tests[k], t.Outcome), ""
+			if t.Remark != "" {
+				row.Says = t.Remark
+			}
+		}
+		if rig.Is(t.Together, true) {
+			row.Says = "two changes at once: parts nothing"
+		}
+		v.Tries = append(v.Tries, row)
+	}
+}
+
+// clockOf is the hour and minute of a moment.
+func clockOf(when string) string {
+	if len(when) < len("2006-01-02T15:04") {
+		return ""
+	}
+	return when[11:16]
+}
+
+// addTry keeps a try: a test with its outcome, or a remark.
+func addTry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	cat, err := bringup.Load()
+	if err != nil {
+		return "", "", err
+	}
+	t := rig.Try{Test: c.FormValue("test"), Outcome: c.FormValue("outcome"), Remark: strings.TrimSpace(c.FormValue("remark")), At: strings.TrimSpace(c.FormValue("at")), When: now()}
+	if test, outcome, both := strings.Cut(t.Test, "="); both {
+		t.Test, t.Outcome = test, outcome
+	}
+	if c.FormValue("together") == "yes" {
+		t.Together = rig.Of(true)
+	}
+	if t.Test == "" && t.Remark == "" {
+		return "", "", &rig.FieldError{Path: "/build/tries/remark", Accepts: "what was done, or what happened"}
+	}
+	if t.Test != "" {
+		if err := cat.Check(t.Test, t.Outcome); err != nil {
+			return "", "", &rig.FieldError{Path: "/build/tries/test", Value: t.Test + "=" + t.Outcome, Accepts: "a test and one of its outcomes"}
+		}
+	}
+	r.Build.Tries = append(slices.Clone(r.Build.Tries), t)
+	return "tried: " + orText(t.Test, t.Remark), faultSel, nil
+}
+
+// dropTry forgets a try.
+func dropTry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	i, err := strconv.Atoi(c.FormValue("n"))
+	if err != nil || i < 0 || i >= len(r.Build.Tries) {
+		return "", "", fiber.NewError(fiber.StatusUnprocessableEntity, "n: the number of a try of this rig.")
+	}
+	r.Build.Tries = slices.Delete(slices.Clone(r.Build.Tries), i, i+1)
+	return "a try is forgotten", faultSel, nil
+}

@@ -1,0 +1,206 @@
+package web
+
+import (
+	"fmt"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/assess"
+	"kolvan/core/bringup"
+	"kolvan/core/rig"
+)
+
+// askView is the page to ask others with: the rig, what was tried, what that excludes, and
+// the one question.
+type askView struct {
+	Title string
+	Text  string
+	Back  string
+}
+
+// askOthers writes the page: names and prices stay out of it.
+func (a *App) askOthers(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	cat, err := bringup.Load()
+	if err != nil {
+		return err
+	}
+	report := assess.Rig(l.rig, a.ref)
+	finder := bringup.NewFinder(a.worldOf(l.rig, &report), cat, 1)
+	text := askText(l.rig, &report, cat, finder.Search(bringup.SeenOf(l.rig, cat)))
+	return a.page(c, "ask", fiber.Map{"Title": "Ask others", "Ask": askView{"Ask others", text, fmt.Sprintf("/rigs/%d/assembly?sel=%s", l.ID, faultSel)}})
+}
+
+// askText is plain text to paste anywhere.
+func askText(r *rig.Rig, report *assess.Report, cat *bringup.Catalogue, s *bringup.Search) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "A graphics card on a %s\n\nThe rig\n", orText(rig.Spoken(r.Host.Kind.Value), "small host"))
+	fmt.Fprintf(&b, "- slot: %s\n", slotText(r))
+	for i := range r.Route.Stages {
+		stage := &r.Route.Stages[i]
+		fmt.Fprintf(&b, "- %s: x%s, Gen %s\n", orText(rig.Spoken(stage.Kind.Value), "stage"), factText(stage.Lanes), factText(stage.Gen))
+	}
+	fmt.Fprintf(&b, "- card: %s lanes, Gen %s, %s\n", factText(r.Card.Lanes), factText(r.Card.Gen), orText(wattText(r), "board power not known"))
+	fmt.Fprintf(&b, "- planned: %s\n", linkWords(report))
+	if len(r.Build.Tries) > 0 {
+		fmt.Fprintf(&b, "\nTried\n")
+		for i := range r.Build.Tries {
+			t := &r.Build.Tries[i]
+			if k := cat.Test(t.Test); k >= 0 {
+				fmt.Fprintf(&b, "- %s %s.\n", cat.Tests[k].Do, upperFirst(outcomeOf(&cat.Tests[k], t.Outcome)))
+			}
+		}
+	}
+	fmt.Fprintf(&b, "\nThat leaves\n")
+	for i := range s.Suspects[:min(5, len(s.Suspects))] {
+		fmt.Fprintf(&b, "- %s (%.0f %%)\n", s.Suspects[i].Says, 100*s.Suspects[i].Weight)
+	}
+	var out []string
+	for i := range s.Suspects {
+		if s.Suspects[i].Weight < 0.005 && !strings.Contains(s.Suspects[i].Fault, "+") {
+			out = append(out, s.Suspects[i].Says)
+		}
+	}
+	if out != nil && len(s.Seen) > 0 {
+		fmt.Fprintf(&b, "\nAs good as excluded: %s.\n", strings.Join(out, "; "))
+	}
+	switch {
+	case s.Next != nil:
+		fmt.Fprintf(&b, "\nThe question: who has done this on a rig like it, and what did it show? %s (It can show: %s.)\n", s.Next.Do, strings.Join(outcomesOf(cat, s.Next.Test), "; "))
+	case s.Stop != nil:
+		fmt.Fprintf(&b, "\nThe question: %s Who can part them?\n", s.Stop.Says)
+	}
+	return b.String()
+}
+
+func outcomesOf(cat *bringup.Catalogue, test string) (list []string) {
+	t := &cat.Tests[cat.Test(test)]
+	for _, o := range t.Outcomes {
+		list = append(list, outcomeOf(t, o))
+	}
+	return list
+}
+
+func slotText(r *rig.Rig) string {
+	slot := r.Slot(r.Route.Slot)
+	if slot == nil {
+		return "not chosen"
+	}
+	return fmt.Sprintf("%s %s, x%s, Gen %s", rig.Spoken(slot.Form.Value), slot.Key.Value, factText(slot.Lanes), factText(slot.Gen))
+}
+
+func factText[T any](f rig.Fact[T]) string {
+	if !f.Known {
+		return "not known"
+	}
+	return fmt.Sprint(f.Value)
+}
+
+func wattText(r *rig.Rig) string {
+	if !r.Card.Power.Known {
+		return ""
+	}
+	return r.Card.Power.Value.String()
+}
+
+// practiceView is a hunt for a hidden fault: all of it stands in the address, nothing is
+// kept.
+type practiceView struct {
+	Rig     string
+	ID      int64
+	Seed    uint64
+	Done    []practiceTry
+	Tests   []practiceTest
+	Minutes string
+	Guesses []option
+	Address string
+	Over    bool
+	Right   bool
+	Was     string
+	Mend    string
+	Finder  []practiceTry
+	FinderM string
+	Another string
+}
+
+type practiceTry struct{ Do, Saw string }
+
+type practiceTest struct{ Name, Do, Minutes, Address string }
+
+// practice plays a fault drawn by seed and weight: the person chooses tests, and at the end
+// sees what the finder would have done.
+func (a *App) practice(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	cat, err := bringup.Load()
+	if err != nil {
+		return err
+	}
+	report := assess.Rig(l.rig, a.ref)
+	seed, err := strconv.ParseUint(c.Query("seed", "1"), 10, 32)
+	if err != nil {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("seed: %q is not accepted; accepted: a whole number.", c.Query("seed")))
+	}
+	p, any := bringup.NewFinder(a.worldOf(l.rig, &report), cat, 1).Practice(seed)
+	if !any {
+		return fiber.NewError(fiber.StatusNotFound, "This rig can have no fault yet: describe its route first.")
+	}
+	v := &practiceView{Rig: l.rig.Name, ID: l.ID, Seed: seed, Another: fmt.Sprintf("/rigs/%d/practice?seed=%d", l.ID, seed+1)}
+	var done []string
+	for _, name := range strings.Fields(c.Query("do")) {
+		if p.Has(name) && !slices.Contains(done, name) {
+			done = append(done, name)
+		}
+	}
+	minutes := 0.0
+	for _, name := range done {
+		t := &cat.Tests[cat.Test(name)]
+		minutes += t.Minutes
+		v.Done = append(v.Done, practiceTry{t.Do, outcomeOf(t, p.Shows(name))})
+	}
+	v.Minutes = minutesOf(minutes)
+	at := func(do []string, guess string) string {
+		q := url.Values{"seed": {strconv.FormatUint(seed, 10)}}
+		if do != nil {
+			q.Set("do", strings.Join(do, " "))
+		}
+		if guess != "" {
+			q.Set("guess", guess)
+		}
+		return fmt.Sprintf("/rigs/%d/practice?%s", l.ID, q.Encode())
+	}
+	v.Address = at(done, "")
+	for _, t := range p.Finder.Tests() {
+		if !slices.Contains(done, t.Name) {
+			v.Tests = append(v.Tests, practiceTest{t.Name, t.Do, minutesOf(t.Minutes), at(append(slices.Clone(done), t.Name), "")})
+		}
+	}
+	for _, f := range p.Faults() {
+		v.Guesses = append(v.Guesses, option{f.Name, f.Says, false})
+	}
+	if guess := c.Query("guess"); guess != "" {
+		v.end(p, cat, guess)
+	}
+	return a.page(c, "practice", fiber.Map{"Title": "Practice", "Practice": v, "Do": strings.Join(done, " ")})
+}
+
+// end shows what it was, and how the finder would have found it.
+func (v *practiceView) end(p *bringup.Practice, cat *bringup.Catalogue, guess string) {
+	v.Over, v.Right, v.Was, v.Mend = true, guess == p.Fault.Name, p.Fault.Says, p.Fault.Mend
+	minutes := 0.0
+	for _, s := range p.Solve() {
+		t := &cat.Tests[cat.Test(s.Test)]
+		minutes += t.Minutes
+		v.Finder = append(v.Finder, practiceTry{t.Do, outcomeOf(t, s.Outcome)})
+	}
+	v.FinderM = minutesOf(minutes)
+}
