@@ -143,7 +143,7 @@ func stepsOf(r *rig.Rig, ref *reference.Tables, chosen string) *stepsView {
 		turned = fmt.Sprintf("host turned over %d times", report.Turns)
 	}
 	v.Title = fmt.Sprintf("The evening of the build: %d steps, %s", len(report.Steps), turned)
-	v.Aside = fmt.Sprintf("%.0f to %.0f min left", report.Left[0], report.Left[1])
+	v.Aside = fmt.Sprintf("%.0f to %.0f min left%s", report.Left[0], report.Left[1], stopsWords(report))
 	if here < 0 {
 		v.Aside = "all done"
 	} else {
@@ -163,6 +163,20 @@ func stepsOf(r *rig.Rig, ref *reference.Tables, chosen string) *stepsView {
 		}
 	}
 	return v
+}
+
+// stopsWords names the steps after which it can be left for another day.
+func stopsWords(report *bringup.Report) string {
+	var at []string
+	for i := range report.Steps[:max(0, len(report.Steps)-1)] {
+		if slices.Contains(report.Stops, report.Steps[i].ID) {
+			at = append(at, strconv.Itoa(i+1))
+		}
+	}
+	if at == nil {
+		return ""
+	}
+	return "; stop well after " + strings.Join(at, ", ")
 }
 
 func (v *stepsView) dots(r *rig.Rig, report *bringup.Report, here int) {

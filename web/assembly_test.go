@@ -141,3 +141,99 @@ func TestEveningAtTheBench(t *testing.T) {
 	p.press(input.Enter)
 	p.sees(".kept", "tried:")
 }
+
+// TestBodyInTheDrawing: a prism is drawn by its outline, a way of a cable by its arcs, the
+// turned view has all that stands there, and what is typed into a dimension line is kept.
+func TestBodyInTheDrawing(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	set := func(path, value string) string {
+		status, page := c.post("/rigs/3/set", "rev", c.rev(3), "station", "fit", "path", path, "value", value)
+		require.Equal(t, http.StatusOK, status, page)
+		return page
+	}
+	_, page := c.get("/rigs/3/fit")
+	assert.Contains(t, page, "turned view")
+	assert.Contains(t, page, `aria-label="drive cage, turned view"`)
+	assert.NotContains(t, page, `class="fit-box thing "><path`)
+	set("/chamber/things/1/profile_axis", "z")
+	for i, corner := range [][2]string{{"0", "0"}, {"100", "0"}, {"50", "30"}} {
+		status, _ := c.post("/rigs/3/add", "rev", c.rev(3), "station", "fit", "path", "/chamber/things/1/profile")
+		require.Equal(t, http.StatusOK, status)
+		at := "/chamber/things/1/profile/" + string(rune('0'+i))
+		set(at+"/u_mm", corner[0])
+		page = set(at+"/v_mm", corner[1])
+	}
+	thing := page[strings.Index(page, "memory latches"):]
+	assert.Contains(t, page, "memory latches")
+	assert.Contains(t, thing, "<path d=\"M")
+	page = set("/chamber/card_at/x_mm", "-4")
+	assert.Contains(t, page, "The card meets the bracket&#39;s wall by 4\u00a0mm")
+	assert.Contains(t, page, `id="place-x_mm" name="value" value="-4"`)
+}
+
+// TestWhichCardGoesIn for a room that is not known, and with what must come out.
+func TestWhichCardGoesIn(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	_, page := c.get("/rigs/1/cards")
+	assert.Contains(t, page, "no card can be held against it", "it stands in the open")
+	_, page = c.get("/rigs/3/cards")
+	assert.Contains(t, page, "<b>Skua 20G</b>")
+	assert.Contains(t, page, "here now")
+	status, page := c.post("/rigs/3/set", "rev", c.rev(3), "station", "fit", "path", "/chamber/box/x_mm", "value", "280")
+	require.Equal(t, http.StatusOK, status, page)
+	_, page = c.get("/rigs/3/cards")
+	assert.Contains(t, page, "does not go in", "a wall does not come out")
+}
+
+// TestOrdersOfSwitching: each can be chosen, what none switches on is never found, and
+// another evening stands at another address.
+func TestOrdersOfSwitching(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	_, page := c.get("/rigs/2/assembly?sel=/build/power-on")
+	for _, says := range []string{"dock first, then host", "always found", "2.9\u00a0s to spare", "perhaps found", "seed=2", "Dark for"} {
+		assert.Contains(t, page, says)
+	}
+	_, one := c.get("/rigs/2/assembly?sel=/build/power-on&fault=driver-missing&seed=7")
+	assert.Contains(t, one, "· no picture</b>")
+	assert.Contains(t, one, "<option value=\"driver-missing\" selected>")
+	status, page := c.post("/rigs/2/set", "rev", c.rev(2), "station", "assembly", "sel", "/build/power-on", "path", "/sizing/switch_on", "value", "host-first")
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "Rehearsal: host first, then dock")
+	_, page = c.get("/rigs/1/assembly?sel=/build/power-on")
+	assert.Contains(t, page, "nothing switches its supply on")
+	_, page = c.get("/rigs/4/assembly?sel=/build/power-on")
+	assert.NotContains(t, page, "host first", "a brick for both leaves no choice")
+	_, none := c.get("/rigs/2/assembly?sel=/build/power-on&fault=gremlins&seed=x")
+	assert.Contains(t, none, "nothing broken")
+}
+
+// TestWhatIsMade beside the parts: longer screws, and what a rig that travels weighs.
+func TestWhatIsMade(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	set := func(path, value string) string {
+		status, page := c.post("/rigs/3/set", "rev", c.rev(3), "station", "fit", "path", path, "value", value)
+		require.Equal(t, http.StatusOK, status, page)
+		return page
+	}
+	set("/chamber/covers/1/raised_mm", "8")
+	set("/chamber/covers/1/screw/thread", "M3")
+	page := set("/chamber/covers/1/screw/length_mm", "5")
+	for _, says := range []string{"Screws, after stand-offs", "M3 × 5", "M3 × 14", "not told"} {
+		assert.Contains(t, page, says, "13 mm are needed, 14 are sold")
+	}
+	assert.Contains(t, set("/chamber/covers/1/screw/length_mm", "60"), "no such length is sold")
+	set("/chamber/opening/width_mm", "40")
+	page = set("/chamber/opening/height_mm", "90")
+	assert.Contains(t, page, "/rigs/3/made/bracket.3mf")
+	status, file := c.get("/rigs/3/made/bracket.dxf")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, file, "POLYLINE")
+	_, page = c.get("/rigs/4/fit")
+	for _, says := range []string{"of the bag", "2950 g", "12 min", "to set up"} {
+		assert.Contains(t, page, says)
+	}
+}

@@ -118,11 +118,7 @@ func (a *App) suspects(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*faultVi
 	}
 	v.tries(r, cat)
 	for _, t := range finder.Tests() {
-		o := testOption{Name: t.Name, Do: t.Do}
-		for _, outcome := range t.Outcomes {
-			o.Outcomes = append(o.Outcomes, outcome)
-		}
-		v.Tests = append(v.Tests, o)
+		v.Tests = append(v.Tests, testOption{Name: t.Name, Do: t.Do, Outcomes: t.Outcomes})
 		if t.Needs != "" && !slices.ContainsFunc(v.At, func(b tickBox) bool { return b.Name == t.Needs }) {
 			v.At = append(v.At, tickBox{t.Needs, slices.Contains(r.Build.AtHand, t.Needs)})
 		}

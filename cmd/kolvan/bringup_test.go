@@ -75,3 +75,27 @@ func TestBringUpCommands(t *testing.T) {
 		assert.Contains(t, errs, wrong, says)
 	}
 }
+
+// TestBringUpInWords: the same for a person, of several files and of one that is none.
+func TestBringUpInWords(t *testing.T) {
+	bin := built(t)
+	for _, c := range []struct {
+		code int
+		args []string
+		says []string
+	}{
+		{0, []string{"steps", "../../demo/rigs/field_kit.json"}, []string{"the host turned over", "right when:", "The way back", "bringup.dark"}},
+		{2, []string{"steps", "../../demo/rigs/ticket_desk.json", "no-such-file.json"}, []string{"Ticket-desk all-in-one"}},
+		{0, []string{"rehearse", "../../demo/rigs/ticket_desk.json"}, []string{"Switched on: dock-first. It works as planned.", "host-first found perhaps, -59300 to 2900 ms to spare", "The link runs x1 at Gen 2"}},
+		{1, []string{"rehearse", "../../demo/rigs/dome_shed_stacker.json"}, []string{"found never: nothing switches its supply on", "power.turn-on"}},
+		{0, []string{"find", "../../demo/rigs/ticket_desk.json"}, []string{"Next:", "then:", "13 min spent"}},
+		{0, []string{"find", "--at-hand", "a test card", "../../demo/rigs/ticket_desk.json"}, []string{"test card"}},
+		{0, []string{"rules"}, []string{"build.live", "bringup.prove-first", "assembly"}},
+	} {
+		out, errs, code := kolvan(t, bin, "", c.args...)
+		assert.Equal(t, c.code, code, "%v: %s", c.args, errs)
+		for _, says := range c.says {
+			assert.Contains(t, out, says, "%v", c.args)
+		}
+	}
+}

@@ -82,6 +82,40 @@ func TestOrderOfABuild(t *testing.T) {
 	assert.Less(t, slices.Index(back, "back-seat-adapter"), slices.Index(back, "back-leave-drive"), "the drive goes in where the adapter was")
 }
 
+// TestSittings: it can be left before anything is switched off, before the first start,
+// and once it is proven; the next sitting goes to the next of these.
+func TestSittings(t *testing.T) {
+	r := bench()
+	report := ReportOf(r, tables(t))
+	assert.Equal(t, []string{"fast-start-off", "home-drive", "prove-power", report.Steps[len(report.Steps)-1].ID}, report.Stops)
+	assert.Equal(t, report.Minutes, report.Left)
+	minutes := func(from, to string) (sum [2]float64) {
+		on := false
+		for i := range report.Steps {
+			on = on || report.Steps[i].ID == from
+			if on {
+				sum[0], sum[1] = sum[0]+report.Steps[i].Minutes[0], sum[1]+report.Steps[i].Minutes[1]
+			}
+			on = on && report.Steps[i].ID != to
+		}
+		return sum
+	}
+	assert.Equal(t, minutes("save-data", "fast-start-off"), report.Sitting)
+	for _, id := range []string{"save-data", "suspend-encryption", "photograph-firmware", "fetch-drivers", "fast-start-off", "power-off"} {
+		r.Build.Done = append(r.Build.Done, rig.DoneStep{Step: id})
+	}
+	after := ReportOf(r, tables(t))
+	assert.Equal(t, minutes(after.Steps[6].ID, "home-drive"), after.Sitting)
+	assert.Len(t, after.Done, 6)
+
+	r.Build.Done = append(r.Build.Done, rig.DoneStep{Step: "prove-link"})
+	assert.True(t, Done(r, "prove-link"))
+	r.Route.Readings = []rig.Reading{{Width: rig.Of(1), Gen: rig.Of(3), Load: rig.Of(rig.LoadState("idle"))}}
+	assert.True(t, Done(r, "prove-link"), "an idle reading contradicts nothing")
+	r.Route.Readings[0].Load = rig.Of(rig.LoadState("loaded"))
+	assert.False(t, Done(r, "prove-link"), "one lane under load opens it again")
+}
+
 // turnsBack counts the turns after the first start, to close up.
 func (s *Sequence) turnsBack() (n int) {
 	side, started := Place(""), false

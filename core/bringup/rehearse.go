@@ -154,10 +154,10 @@ func (p *player) switchOn(order string) {
 	zero := moment{}
 	host, dock := zero, zero
 	by := power.WithHost
-	name := "the supply"
+	name, up := "the supply", p.w.ref.Takes("supply_up")
 	for i := range p.w.Rig.Supplies {
 		if how, feeds := p.w.net.SwitchedBy(i); feeds {
-			by, name = how, p.w.Rig.Supplies[i].Name
+			by, name, up = how, p.w.Rig.Supplies[i].Name, upOf(&p.w.Rig.Supplies[i], p.w.ref)
 		}
 	}
 	// A hand may take a minute to the other switch, and most evenings a few seconds.
@@ -181,7 +181,6 @@ func (p *player) switchOn(order string) {
 		return
 	}
 	p.event(dock, "supply", true, name+" is switched on.", "Its fan twitches.", "Nothing: its switch, or what pulls its turn-on contact (PS_ON).", "")
-	up := p.w.ref.Takes("supply_up")
 	p.up = dock.after(p.draw(up))
 	if p.s.noDock12 {
 		p.event(p.up, "12 V", false, "The 12 V of "+name+" does not reach the card's slot.", p.lamp("No lamp on the dock; its supply runs.", "No fan of the card turns."), "", "power.unfed")
@@ -220,7 +219,7 @@ func (p *player) look() {
 		p.ends(NoStart, "The host stays dark.")
 		return
 	}
-	if ready := max(p.up.at, p.hostReset.at) + float64(training); p.s.powered() && ready > p.looks.at {
+	if ready := max(p.up.at, p.hostReset.at) + float64(training); p.s.powered() && (ready > p.looks.at || !p.w.net.HoldsReset() && p.up.at > p.hostReset.at) {
 		p.s.late = true
 	}
 	width, gen := p.s.trained()

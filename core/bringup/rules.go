@@ -181,6 +181,16 @@ func judgeDark(r *finding.Rule, e *Evening, out *finding.List) {
 	out.Add(r, finding.Note, "/card", finding.Numbers{{Name: "dark_low_s", Value: low}, {Name: "dark_high_s", Value: high}}, "The screen may stay dark for %.0f s to %.0f min: %s.", low, high/60, why)
 }
 
+// StopsWell reports a step after which one can leave it for another day: nothing is open,
+// or nothing is switched on that waits.
+func (s *Sequence) StopsWell(i int) bool {
+	if i+1 >= len(s.Steps) {
+		return true
+	}
+	this, next := &s.Steps[i], &s.Steps[i+1]
+	return this.tagged("prepare") && !next.tagged("prepare") || next.tagged("first-start") || this.ID == "prove-power"
+}
+
 // StepsFormat is the format word of a list of steps.
 const StepsFormat = "kolvan-steps/1"
 
@@ -192,6 +202,8 @@ type Report struct {
 	Turns    int               `json:"turns"`
 	Minutes  [2]float64        `json:"minutes"` // of all of them
 	Left     [2]float64        `json:"minutes_left"`
+	Sitting  [2]float64        `json:"minutes_next_sitting"` // to the next place to stop
+	Stops    []string          `json:"stop_well_after"`
 	Done     []string          `json:"done"`
 	Back     []Step            `json:"back"`
 	Findings []finding.Finding `json:"findings"`
@@ -201,10 +213,19 @@ type Report struct {
 // say.
 func ReportOf(r *rig.Rig, ref *reference.Tables) *Report {
 	e := EveningOf(r, ref)
-	report := &Report{Format: StepsFormat, Rig: r.Name, Steps: e.Steps, Turns: e.Turns, Done: []string{}, Back: e.Back(), Findings: e.Findings()}
+	report := &Report{Format: StepsFormat, Rig: r.Name, Steps: e.Steps, Turns: e.Turns, Done: []string{}, Stops: []string{}, Back: e.Back(), Findings: e.Findings()}
+	sitting := true
 	for i := range report.Steps {
 		s := &report.Steps[i]
 		done := Done(r, s.ID)
+		if !done && sitting {
+			report.Sitting[0] += s.Minutes[0]
+			report.Sitting[1] += s.Minutes[1]
+		}
+		if e.StopsWell(i) {
+			report.Stops = append(report.Stops, s.ID)
+			sitting = sitting && report.Sitting[1] == 0
+		}
 		for k := range s.Minutes {
 			report.Minutes[k] += s.Minutes[k]
 			if !done {

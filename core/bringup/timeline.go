@@ -54,10 +54,7 @@ func OrdersOf(r *rig.Rig, ref *reference.Tables) []Order {
 			continue
 		}
 		never := rig.Is(r.Supplies[i].TurnOn, rig.TurnOnNone) && by == power.ByHand && power.WaitsToBeSwitched(&r.Supplies[i])
-		m := moments{ref.Takes("supply_up"), ref.Takes("button_to_reset"), ref.Takes("good_to_reset"), ref.Takes("reset_to_look"), ref.Takes("second_hand"), n.HoldsReset(), never, by}
-		if s := &r.Supplies[i]; s.UpMS.Known {
-			m.up = units.Exactly(units.Millisecond(s.UpMS.Value))
-		}
+		m := moments{upOf(&r.Supplies[i], ref), ref.Takes("button_to_reset"), ref.Takes("good_to_reset"), ref.Takes("reset_to_look"), ref.Takes("second_hand"), n.HoldsReset(), never, by}
 		fed = append(fed, m)
 	}
 	if len(fed) == 0 {
@@ -79,6 +76,14 @@ func OrdersOf(r *rig.Rig, ref *reference.Tables) []Order {
 		}
 	}
 	return orders
+}
+
+// upOf is the time from a supply's switch to its 12 V, as told or as the standard has it.
+func upOf(s *rig.Supply, ref *reference.Tables) Millis {
+	if s.UpMS.Known {
+		return units.Exactly(units.Millisecond(s.UpMS.Value))
+	}
+	return ref.Takes("supply_up")
 }
 
 func orderOf(name string, spare Millis) Order {

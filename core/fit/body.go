@@ -39,7 +39,7 @@ func (c *Chamber) beforeFace() (room units.Millimetre, name, where string, any b
 // overlapsAcross reports a box that the card's shadow along an axis falls on.
 func (c *Chamber) overlapsAcross(box Box, axis int) bool {
 	for i := range box.Min {
-		if i != axis && (box.Min[i] >= c.Card.Max[i] || box.Max[i] <= c.Card.Min[i]) {
+		if i != axis && (box.Min[i] >= c.Card.Max[i]-touch || box.Max[i] <= c.Card.Min[i]+touch) {
 			return false
 		}
 	}

@@ -61,3 +61,45 @@ func TestScrewsGrowByTheirStandOffs(t *testing.T) {
 	}
 	assert.Equal(t, []fit.Longer{{Cover: 1, Was: 6, Needed: 12, Stock: 12}, {Cover: 2, Was: 6, Needed: 11, Stock: 12}, {Cover: 3, Was: 6, Needed: 66}}, fit.ScrewsOf(r))
 }
+
+// TestPiecesGoIntoABag any way round, one by one and by their room together.
+func TestPiecesGoIntoABag(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		at := func(name string) float64 { return rapid.Float64Range(10, 400).Draw(t, name) }
+		bag, piece := [3]float64{at("l"), at("w"), at("d")}, [3]float64{at("pl"), at("pw"), at("pd")}
+		travel := func(p [3]float64) *rig.Rig {
+			r := rig.New("travels")
+			r.Brief.Travel = rig.Travel{Length: mm(bag[0]), Width: mm(bag[1]), Depth: mm(bag[2]), Pieces: []rig.Piece{{Name: "dock", Length: mm(p[0]), Width: mm(p[1]), Depth: mm(p[2])}}}
+			return r
+		}
+		packed, travels := fit.Pack(travel(piece))
+		require.True(t, travels)
+		goes := false
+		for _, turn := range [][3]int{{0, 1, 2}, {0, 2, 1}, {1, 0, 2}, {1, 2, 0}, {2, 0, 1}, {2, 1, 0}} {
+			goes = goes || piece[turn[0]] <= bag[0] && piece[turn[1]] <= bag[1] && piece[turn[2]] <= bag[2]
+			again, _ := fit.Pack(travel([3]float64{piece[turn[0]], piece[turn[1]], piece[turn[2]]}))
+			require.Equal(t, packed.Large, again.Large, "however it is told")
+		}
+		require.Equal(t, goes, packed.Large < 0)
+		assert.InDelta(t, piece[0]*piece[1]*piece[2]/(bag[0]*bag[1]*bag[2]), packed.Share, 1e-9)
+	})
+	_, travels := fit.Pack(rig.New("stays"))
+	assert.False(t, travels)
+}
+
+// TestLeadsReachTogether: an extension adds its length, one of unknown length leaves the
+// reach open, and leads that feed each other in a ring are walked once.
+func TestLeadsReachTogether(t *testing.T) {
+	r := rig.New("leads")
+	lead := func(name, from string, long float64) rig.Lead {
+		return rig.Lead{Name: name, Length: mm(long), From: []rig.LeadEnd{{Part: from}}}
+	}
+	r.Leads = []rig.Lead{lead("a", "supply", 400), lead("b", "a", 150), lead("c", "b", 300)}
+	assert.Equal(t, units.Millimetre(850), fit.Reach(r, 0).Value)
+	assert.Equal(t, units.Millimetre(450), fit.Reach(r, 1).Value)
+	r.Leads[2].Length.Known = false
+	assert.False(t, fit.Reach(r, 0).Known)
+	r.Leads[2] = lead("c", "b", 300)
+	r.Leads[0].From[0].Part = "c"
+	assert.Equal(t, units.Millimetre(850), fit.Reach(r, 0).Value)
+}

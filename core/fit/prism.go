@@ -27,7 +27,7 @@ func ProfileOf(t *rig.Thing) (axis int, hull [][2]units.Millimetre, is bool) {
 		points[i] = [2]units.Millimetre{u.Value + p.U.Value, v.Value + p.V.Value}
 	}
 	hull = hullOf(points)
-	return axis, hull, len(hull) >= 3
+	return axis, hull, len(hull) >= 2
 }
 
 // hullOf is the hull around points, counter-clockwise, by going round from the left.

@@ -206,3 +206,32 @@ func TestExtrusionsOfAnyOutline(t *testing.T) {
 		assert.Error(t, err)
 	})
 }
+
+// TestCutLiesInItsCover: a template of an opening in a cover that is described shows the
+// cover's edge to lay it on, on a layer of its own, and the cut where it clears all.
+func TestCutLiesInItsCover(t *testing.T) {
+	r := rig.New("made")
+	r.Route.Stages = []rig.Stage{{Name: "cable", Shell: rig.Shell{Width: mm(30), Height: mm(12)}, Openings: []rig.Layer{{Name: "lid"}}}}
+	r.Chamber.Covers = []rig.Cover{{Name: "lid", At: rig.Place{X: mm(0), Y: mm(100), Z: mm(0)}, Size: rig.Extent{X: mm(200), Y: mm(2), Z: mm(90)}}}
+	only := func() made.Part {
+		list, err := made.For(r, coretest.Tables(t))
+		require.NoError(t, err)
+		require.Len(t, list, 1)
+		return list[0]
+	}
+	p := only()
+	low, high := p.Outline.Bounds()
+	assert.Equal(t, [2]units.Millimetre{200, 90}, [2]units.Millimetre{high.X - low.X, high.Y - low.Y}, "of the cover")
+	assert.Contains(t, p.Says, "100 mm along x and 45 mm along z")
+	var svg, dxf bytes.Buffer
+	require.NoError(t, p.Outline.WriteSVG(&svg))
+	require.NoError(t, p.Outline.WriteDXF(&dxf))
+	assert.Contains(t, svg.String(), `class="edge"`)
+	assert.Equal(t, 1, strings.Count(dxf.String(), "POLYLINE\n8\nEDGE"))
+	assert.Equal(t, 1, strings.Count(dxf.String(), "POLYLINE\n8\nCUT"))
+
+	r.Chamber.Things = []rig.Thing{{Name: "board", At: rig.Place{X: mm(0), Y: mm(90), Z: mm(0)}, Size: rig.Extent{X: mm(200), Y: mm(5), Z: mm(90)}}}
+	p = only()
+	assert.Contains(t, p.Says, "No place in lid is clear")
+	assert.Nil(t, p.Outline.Edge, "the bare opening is still there to cut by")
+}
