@@ -21,7 +21,8 @@ type commands struct {
 	Steps       stepsCommand       `cmd:"" help:"Print the steps of assembly in order, and the way back."`
 	Rehearse    rehearseCommand    `cmd:"" help:"Play the power-on: what happens, and what one sees."`
 	Find        findCommand        `cmd:"" help:"From what is seen to what is broken: suspects, and the next test."`
-	Stats       statsCommand       `cmd:"" help:"Print the figures of tables that a wall meter wrote."`
+	Stats       statsCommand       `cmd:"" help:"Print the figures of captures of frame times, and of tables that a wall meter wrote."`
+	Compare     compareCommand     `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
 	Rules       rulesCommand       `cmd:"" help:"List every rule."`
 	Schema      schemaCommand      `cmd:"" help:"Print the JSON Schema of the rig file."`
 	Instruments instrumentsCommand `cmd:"" help:"Run the simulated stand-ins for outside devices."`

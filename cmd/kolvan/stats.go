@@ -1,7 +1,7 @@
 package main
 
 import (
-	"bytes"
+	"bufio"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
@@ -9,29 +9,36 @@ import (
 	"io"
 	"os"
 	"text/tabwriter"
+	"time"
 
 	"kolvan/core/meter"
+	"kolvan/core/proof"
 	"kolvan/core/units"
 )
 
 const statsFormat = "kolvan-stats/1"
 
 type statsCommand struct {
-	Files  []string `arg:"" name:"file" help:"Tables of a wall meter, as CSV; - for standard input."`
-	Column string   `help:"The column with the power, where there are several."`
+	Files  []string `arg:"" name:"file" help:"Captures of frame times, or tables of a wall meter; - for standard input."`
+	Column string   `help:"The column with the frame times, the time stamps or the power, where it is not found."`
+	Unit   string   `help:"The unit of the times, where nothing declares it." enum:",ms,s,us,ns" default:""`
+	Seed   uint64   `help:"Of what is drawn for the intervals." default:"1"`
 	JSON   bool     `name:"json" help:"Print kolvan-stats/1; an array where several files are given."`
 }
 
-// stats is kolvan-stats/1.
+// stats is kolvan-stats/1; a series is one of frames, or of a meter.
 type stats struct {
-	Format string       `json:"format"`
-	File   string       `json:"file"`
-	SHA256 string       `json:"sha256"`
-	Column meter.Column `json:"column"`
-	Series []series     `json:"series"`
+	Format string `json:"format"`
+	File   string `json:"file"`
+	SHA256 string `json:"sha256"`
+	Column any    `json:"column"`
+	Series []any  `json:"series"`
+
+	capture *proof.Capture
 }
 
-type series struct {
+// meterSeries is the figures of a meter.
+type meterSeries struct {
 	Name string `json:"name"`
 	meter.Figures
 }
@@ -41,7 +48,7 @@ func (c *statsCommand) Run() error {
 	var wrong []error
 	var all []*stats
 	for _, name := range c.Files {
-		s, err := statsOf(name, c.Column)
+		s, err := statsOf(name, proof.Options{Column: c.Column, Unit: c.Unit, Progress: bytesRead()}, c.Seed)
 		if err != nil {
 			wrong = append(wrong, fmt.Errorf("%s: %w", shown(name), err))
 			continue
@@ -54,45 +61,115 @@ func (c *statsCommand) Run() error {
 	return errors.Join(wrong...)
 }
 
-func statsOf(name, column string) (*stats, error) {
-	raw, err := readAll(name, meter.MaxFile)
-	if err != nil {
-		return nil, err
+// bytesRead writes over one line of the terminal once reading takes longer than a second.
+func bytesRead() func(int64) {
+	began := time.Now()
+	at, err := os.Stderr.Stat()
+	terminal := err == nil && at.Mode()&os.ModeCharDevice != 0
+	return func(read int64) {
+		if terminal && time.Since(began) > time.Second {
+			fmt.Fprintf(os.Stderr, "\r%d MB", read>>20)
+		}
 	}
-	record, err := meter.Read(bytes.NewReader(raw), column)
-	if err != nil {
-		return nil, err
-	}
-	sum := sha256.Sum256(raw)
-	f := record.Figures()
-	for _, figure := range []*units.Watt{&f.Mean, &f.Peak, &f.Least} {
-		*figure = units.Round(*figure, units.ReportDigits)
-	}
-	f.Energy, f.Seconds, f.Missing = units.Round(f.Energy, units.ReportDigits), units.Round(f.Seconds, 9), units.Round(f.Missing, 9)
-	return &stats{statsFormat, name, hex.EncodeToString(sum[:]), record.Column, []series{{"meter", f}}}, nil
 }
 
-// readAll reads a file, or standard input, of at most so many bytes and one more.
-func readAll(name string, most int64) ([]byte, error) {
+// peeked is how much of a table tells whose it is.
+const peeked = 1 << 14
+
+// statsOf works out the figures of one table, in one pass over it.
+func statsOf(name string, o proof.Options, seed uint64) (*stats, error) {
+	from, err := open(name)
+	if err != nil {
+		return nil, err
+	}
+	defer from.Close()
+	sum := sha256.New()
+	text := bufio.NewReaderSize(io.TeeReader(from, sum), peeked)
+	start, _ := text.Peek(peeked)
+	s := &stats{Format: statsFormat, File: name}
+	if meter.Meters(start) {
+		err = s.meter(text, o.Column)
+	} else {
+		err = s.frames(text, o, seed)
+	}
+	if err != nil {
+		return nil, err
+	}
+	if _, err := io.Copy(io.Discard, text); err != nil { // what stands behind the last row
+		return nil, fmt.Errorf("reading the table: %w", err)
+	}
+	s.SHA256 = hex.EncodeToString(sum.Sum(nil))
+	return s, nil
+}
+
+func open(name string) (io.ReadCloser, error) {
 	if name == "-" {
-		return io.ReadAll(io.LimitReader(os.Stdin, most+1))
+		return io.NopCloser(os.Stdin), nil
 	}
 	file, err := os.Open(name)
 	if err != nil {
 		return nil, errors.New("it cannot be read: it is not there, or not for you")
 	}
-	defer file.Close()
-	return io.ReadAll(io.LimitReader(file, most+1))
+	return file, nil
+}
+
+func (s *stats) meter(from io.Reader, column string) error {
+	record, err := meter.Read(from, column)
+	if err != nil {
+		return err
+	}
+	f := record.Figures()
+	for _, figure := range []*units.Watt{&f.Mean, &f.Peak, &f.Least} {
+		*figure = units.Round(*figure, units.ReportDigits)
+	}
+	f.Energy, f.Seconds, f.Missing = units.Round(f.Energy, units.ReportDigits), units.Round(f.Seconds, 9), units.Round(f.Missing, 9)
+	s.Column, s.Series = record.Column, []any{meterSeries{"meter", f}}
+	return nil
+}
+
+func (s *stats) frames(from io.Reader, o proof.Options, seed uint64) error {
+	capture, err := proof.Read(from, o)
+	if err != nil {
+		return err
+	}
+	s.Column, s.capture = capture.Column, capture
+	for _, one := range capture.Series {
+		s.Series = append(s.Series, one.Stats(seed))
+	}
+	return nil
 }
 
 func (c *statsCommand) print(to io.Writer, all []*stats) error {
 	if c.JSON {
 		return printJSON(to, all, len(c.Files))
 	}
-	table := tabwriter.NewWriter(to, 0, 0, 2, ' ', tabwriter.AlignRight)
+	table := tabwriter.NewWriter(to, 0, 0, 2, ' ', 0)
 	for _, s := range all {
-		f := &s.Series[0].Figures
-		fmt.Fprintf(table, "%s\tmean %v\tpeak %v\t%v\tin %v\t%d gaps\t\n", s.File, f.Mean, f.Peak, f.Energy, f.Seconds, f.Gaps)
+		for _, one := range s.Series {
+			switch f := one.(type) {
+			case meterSeries:
+				fmt.Fprintf(table, "%s\tmean %v\tpeak %v\t%v\tin %v\t%d gaps\n", s.File, f.Mean, f.Peak, f.Energy, f.Seconds, f.Gaps)
+			case *proof.Stats:
+				fmt.Fprintf(table, "%s %s\t%d frames in %s s\t%s\tworst 1 %%: %s (99th percentile), %s (mean of slowest)\tworst 0.1 %%: %s, %s\t%d stalls\t%d dropped\n", s.File, f.Name, f.Frames, units.Trim(f.Seconds, 1),
+					hertz(&f.Average)+between(f, "average_hz"), hertz(f.Low1P99), hertz(f.Low1Mean), hertz(f.Low01P99), hertz(f.Low01Mean), f.Stalls, f.Dropped)
+			}
+		}
 	}
 	return table.Flush()
+}
+
+func hertz(v *float64) string {
+	if v == nil {
+		return "too few frames"
+	}
+	return units.Trim(*v, 1) + " Hz"
+}
+
+// between is the interval of a figure, in words.
+func between(f *proof.Stats, name string) string {
+	ends, any := f.Interval[name]
+	if !any {
+		return ""
+	}
+	return fmt.Sprintf(" (%s to %s)", units.Trim(ends[0], 1), units.Trim(ends[1], 1))
 }

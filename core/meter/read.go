@@ -221,3 +221,18 @@ func number(s string) (float64, bool) {
 	v, ok := plain(s)
 	return v * times, ok && !math.IsInf(v, 0)
 }
+
+// Meters reports a table of a meter by how it begins: its head names a power, or it has no
+// head and two columns.
+func Meters(start []byte) bool {
+	start = bytes.TrimPrefix(start, []byte("\ufeff"))
+	rows := csv.NewReader(bytes.NewReader(start))
+	rows.Comma, rows.Comment = parter(start), '#'
+	rows.FieldsPerRecord, rows.TrimLeadingSpace, rows.LazyQuotes = -1, true, true
+	t := &table{rows: rows}
+	first, err := t.next()
+	if err != nil || first == nil {
+		return false
+	}
+	return len(first) == 2 && t.bare(first) || columnOf(first, powerWords, powerUnits).index >= 0 && columnOf(first, timeWords, timeUnits).index >= 0
+}

@@ -1,0 +1,199 @@
+package proof
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"strings"
+)
+
+// ComparisonFormat is the format word of a comparison.
+const ComparisonFormat = "kolvan-comparison/1"
+
+// A Comparison holds runs against others: the first are what was, the second what is.
+type Comparison struct {
+	Format  string     `json:"format"`
+	Before  Side       `json:"before"`
+	After   Side       `json:"after"`
+	Figures []Compared `json:"figures"`
+	Differs []string   `json:"differs"` // in what the runs are unlike; then no per cent is given
+	Warned  []string   `json:"warned"`
+}
+
+// Side is the runs of one side.
+type Side struct {
+	Files   []string `json:"files"`
+	Runs    int      `json:"runs"`
+	Frames  int      `json:"frames"`
+	Seconds float64  `json:"seconds"`
+}
+
+// Compared is one figure on both sides. Change and ratio are null where the runs are
+// unlike.
+type Compared struct {
+	Name     string      `json:"name"`
+	Before   float64     `json:"before"`
+	After    float64     `json:"after"`
+	Change   *float64    `json:"change"`
+	Ratio    *float64    `json:"ratio"`
+	Interval *[2]float64 `json:"interval95"` // of the change
+	Says     string      `json:"says"`
+}
+
+// A Run is one series, with what is told of how it was made.
+type Run struct {
+	File string
+	*Series
+}
+
+// names of the figures that are compared, in their order; those in ms are better when
+// smaller.
+var compared = []string{"average_hz", "low1_p99_hz", "low1_mean_hz", "low01_p99_hz", "low01_mean_hz", "median_ms"}
+
+// Compare holds runs against others. A side of several runs gives the mean of their
+// figures, and of its average rate all its frames over all their seconds; intervals are by
+// drawing runs anew, of a single run its seconds.
+func Compare(before, after []Run, seed uint64) *Comparison {
+	c := &Comparison{Format: ComparisonFormat, Before: sideOf(before), After: sideOf(after), Figures: []Compared{}, Differs: unlike(before, after), Warned: []string{}}
+	a, b := figuresOfSide(before), figuresOfSide(after)
+	drawnA, drawnB := drawSide(before, seed), drawSide(after, seed+1)
+	fewest := min(least(before), least(after))
+	for _, name := range compared {
+		if strings.HasPrefix(name, "low") && fewest < fewFor1 {
+			c.Warned = append(c.Warned, fmt.Sprintf("%s: withheld, a run has %d frames; it takes %d", name, fewest, fewFor1))
+			continue
+		}
+		if strings.HasPrefix(name, "low01") && fewest < fewFor01 {
+			c.Warned = append(c.Warned, fmt.Sprintf("%s: a run has %d frames; below %d it is not to be trusted", name, fewest, fewFor01))
+		}
+		f := Compared{Name: name, Before: a[name], After: b[name]}
+		if len(c.Differs) == 0 {
+			f.compare(drawnA[name], drawnB[name])
+		} else {
+			f.Says = "the runs are unlike"
+		}
+		c.Figures = append(c.Figures, f)
+	}
+	return c
+}
+
+func least(runs []Run) int {
+	few := runs[0].Frames()
+	for _, r := range runs[1:] {
+		few = min(few, r.Frames())
+	}
+	return few
+}
+
+func sideOf(runs []Run) Side {
+	s := Side{Files: []string{}, Runs: len(runs)}
+	for _, r := range runs {
+		if !slices.Contains(s.Files, r.File) {
+			s.Files = append(s.Files, r.File)
+		}
+		s.Frames += r.Frames()
+		s.Seconds += r.Seconds()
+	}
+	return s
+}
+
+// unlike names what differs between runs that only compare when it agrees; of a bare
+// capture that is what ran.
+func unlike(before, after []Run) (list []string) {
+	name := func(runs []Run) string {
+		var names []string
+		for _, r := range runs {
+			base, _, _ := strings.Cut(r.Name, " pass ")
+			if base != "" && !slices.Contains(names, base) {
+				names = append(names, base)
+			}
+		}
+		return strings.Join(names, ", ")
+	}
+	if a, b := name(before), name(after); a != b && a != "" && b != "" {
+		list = append(list, fmt.Sprintf("process: %s against %s", a, b))
+	}
+	if list == nil {
+		list = []string{}
+	}
+	return list
+}
+
+// figuresOfSide are the means of the runs' figures, and the average rate of all frames.
+func figuresOfSide(runs []Run) map[string]float64 {
+	out := map[string]float64{}
+	frames, seconds := 0, 0.0
+	for _, r := range runs {
+		ranked := r.times.rank()
+		for name, v := range figuresOf(&ranked, 0) {
+			out[name] += v / float64(len(runs))
+		}
+		frames, seconds = frames+r.Frames(), seconds+r.Seconds()
+	}
+	out["average_hz"] = float64(frames) / seconds
+	return out
+}
+
+// drawSide draws a side's figures anew.
+func drawSide(runs []Run, seed uint64) resampled {
+	if len(runs) == 1 {
+		return runs[0].bootstrap(seed)
+	}
+	each := make([]map[string]float64, len(runs))
+	for i, r := range runs {
+		ranked := r.times.rank()
+		each[i] = figuresOf(&ranked, 0)
+	}
+	rng, out := rand.New(rand.NewPCG(seed, 0x72756e73)), resampled{}
+	for range draws {
+		sums, frames, seconds := map[string]float64{}, 0, 0.0
+		for range runs {
+			i := rng.IntN(len(runs))
+			for name, v := range each[i] {
+				sums[name] += v / float64(len(runs))
+			}
+			frames, seconds = frames+runs[i].Frames(), seconds+runs[i].Seconds()
+		}
+		sums["average_hz"] = float64(frames) / seconds
+		for name, v := range sums {
+			out[name] = append(out[name], v)
+		}
+	}
+	return out
+}
+
+// compare fills in change and ratio, with the interval of what was drawn on both sides.
+func (f *Compared) compare(before, after []float64) {
+	ratio := f.After / f.Before
+	change := ratio - 1
+	f.Ratio, f.Change = &ratio, &change
+	if before == nil || after == nil {
+		f.Says = "too short for an interval"
+		return
+	}
+	changes := make([]float64, min(len(before), len(after)))
+	for i := range changes {
+		changes[i] = after[i]/before[i] - 1
+	}
+	ends := middle95(changes)
+	f.Interval = &ends
+	better := change > 0
+	if strings.HasSuffix(f.Name, "_ms") {
+		better = !better
+	}
+	switch {
+	case ends[0] <= 0 && ends[1] >= 0:
+		f.Says = "no difference seen"
+	case better:
+		f.Says = "better"
+	default:
+		f.Says = "worse"
+	}
+}
+
+// Saved is the time saved when something takes so much less, and Speedup how many times as
+// fast it is: two figures that are never one.
+func Saved(before, after float64) float64 { return 1 - after/before }
+
+// Speedup is the old time over the new.
+func Speedup(before, after float64) float64 { return before / after }

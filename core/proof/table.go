@@ -1,0 +1,238 @@
+// Package proof is what a rig really does: captures of frame times read from tables of any
+// style, their figures with intervals, runs held side by side, and what the next change
+// would bring.
+package proof
+
+import (
+	"bufio"
+	"bytes"
+	"compress/gzip"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strconv"
+	"strings"
+
+	"golang.org/x/text/encoding/unicode"
+	"golang.org/x/text/transform"
+)
+
+// MaxTable bounds a table, after inflating.
+const MaxTable = 2 << 30
+
+// An Error is what is wrong with a table: what stands there, and what would be accepted.
+type Error struct {
+	Line        int // 0 for the whole table
+	What, Value string
+	Accepts     string
+}
+
+func (e *Error) Error() string {
+	at := ""
+	if e.Line > 0 {
+		at = fmt.Sprintf("line %d, ", e.Line)
+	}
+	return fmt.Sprintf("%s%s: %q is not accepted; accepted: %s", at, e.What, e.Value, e.Accepts)
+}
+
+// plainText is a table as UTF-8 without a mark: inflated, and turned from UTF-16.
+func plainText(from io.Reader) (io.Reader, error) {
+	r := bufio.NewReaderSize(from, 1<<16)
+	if magic, _ := r.Peek(2); len(magic) == 2 && magic[0] == 0x1f && magic[1] == 0x8b {
+		unpack, err := gzip.NewReader(r)
+		if err != nil {
+			return nil, &Error{0, "file", "gzip", "a gzip file that is whole: " + err.Error()}
+		}
+		r = bufio.NewReaderSize(unpack, 1<<16)
+	}
+	start, err := r.Peek(4)
+	if err != nil && !errors.Is(err, io.EOF) {
+		return nil, &Error{0, "file", "", "a file that can be read whole: " + err.Error()}
+	}
+	var turned io.Reader = r
+	switch {
+	case bytes.HasPrefix(start, []byte("\xff\xfe")), bytes.HasPrefix(start, []byte("\xfe\xff")):
+		turned = transform.NewReader(r, unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewDecoder())
+	case len(start) == 4 && start[1] == 0 && start[3] == 0:
+		turned = transform.NewReader(r, unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM).NewDecoder())
+	case len(start) == 4 && start[0] == 0 && start[2] == 0:
+		turned = transform.NewReader(r, unicode.UTF16(unicode.BigEndian, unicode.IgnoreBOM).NewDecoder())
+	case bytes.HasPrefix(start, []byte("\xef\xbb\xbf")):
+		_, _ = r.Discard(3)
+	}
+	return turned, nil
+}
+
+// rows are the lines of a table as fields. A line without quotes is parted where its sign
+// stands; one with quotes is read as CSV is.
+type rows struct {
+	lines *bufio.Reader
+	sign  byte
+	line  int
+	read  int64
+	long  []byte
+}
+
+// longestLine bounds a line: a table has none so long.
+const longestLine = 1 << 20
+
+// next is the next line that holds anything, without its end; nil at the end.
+func (r *rows) next() ([]byte, error) {
+	for {
+		text, err := r.lines.ReadSlice('\n')
+		r.long = r.long[:0]
+		for errors.Is(err, bufio.ErrBufferFull) && len(r.long) < longestLine {
+			r.long = append(r.long, text...)
+			text, err = r.lines.ReadSlice('\n')
+		}
+		if len(r.long) > 0 {
+			r.long = append(r.long, text...)
+			text = r.long
+		}
+		r.line++
+		r.read += int64(len(text))
+		switch {
+		case r.read > MaxTable:
+			return nil, &Error{r.line, "file", fmt.Sprintf("more than %d GiB", MaxTable>>30), fmt.Sprintf("%d GiB after inflating", MaxTable>>30)}
+		case err != nil && !errors.Is(err, io.EOF):
+			return nil, &Error{r.line, "file", "it ends here", "a file that can be read whole: " + err.Error()}
+		}
+		text = bytes.TrimRight(text, "\r\n")
+		if len(bytes.TrimSpace(text)) > 0 && text[0] != '#' {
+			return text, nil
+		}
+		if err != nil {
+			return nil, nil
+		}
+	}
+}
+
+// fields parts a line into what it holds, in the room of the ones before.
+func (r *rows) fields(line []byte, into [][]byte) [][]byte {
+	into = into[:0]
+	if r.sign == 0 {
+		return append(into, line)
+	}
+	if bytes.IndexByte(line, '"') >= 0 {
+		one := csv.NewReader(bytes.NewReader(line))
+		one.Comma, one.LazyQuotes, one.FieldsPerRecord = rune(r.sign), true, -1
+		if row, err := one.Read(); err == nil {
+			for _, field := range row {
+				into = append(into, []byte(field))
+			}
+			return into
+		}
+	}
+	for {
+		i := bytes.IndexByte(line, r.sign)
+		if i < 0 {
+			return append(into, line)
+		}
+		into = append(into, line[:i])
+		line = line[i+1:]
+	}
+}
+
+// signOf is the sign that parts the columns of a line; a comma counts last, since numbers
+// may have one. Zero for none.
+func signOf(line []byte) byte {
+	for _, sign := range []byte("\t;|,") {
+		if bytes.IndexByte(line, sign) >= 0 {
+			return sign
+		}
+	}
+	return 0
+}
+
+// number reads a number with a point or a comma; of spaces and quotes around it nothing is
+// said. False for what is none, or is beyond all bounds.
+func number(field []byte, comma bool) (float64, bool) {
+	field = bytes.Trim(field, " \t\"'\u00a0")
+	if len(field) == 0 || len(field) > 40 {
+		return 0, false
+	}
+	if v, plain := decimal(field, comma); plain {
+		return v, true
+	}
+	text := string(field)
+	if comma {
+		text = strings.Replace(text, ",", ".", 1)
+	}
+	v, err := strconv.ParseFloat(text, 64)
+	return v, err == nil && v == v && v < 1e300 && v > -1e300
+}
+
+// tens are the powers of ten that a float has exactly.
+var tens = [...]float64{1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15}
+
+// decimal reads digits with one point, exactly: what fits in 53 bits over a power of ten
+// that a float has is rounded once, as it should be.
+func decimal(field []byte, comma bool) (float64, bool) {
+	point := byte('.')
+	if comma {
+		point = ','
+	}
+	digits, after, seen := uint64(0), 0, false
+	for _, c := range field {
+		switch {
+		case c >= '0' && c <= '9':
+			digits = digits*10 + uint64(c-'0')
+			if seen {
+				after++
+			}
+			if digits >= 1<<53 || after >= len(tens) {
+				return 0, false
+			}
+		case c == point && !seen:
+			seen = true
+		default:
+			return 0, false
+		}
+	}
+	return float64(digits) / tens[after], len(field) > 1 || !seen
+}
+
+// named are a table's columns by their names, in small letters and without signs.
+func named(head [][]byte) []string {
+	names := make([]string, len(head))
+	for i, field := range head {
+		names[i] = strings.TrimSpace(strings.Trim(string(field), "\" \t\ufeff"))
+	}
+	return names
+}
+
+// parts of a name: its words, and the unit it ends with or has in brackets.
+func partsOf(name string) (words []string, unit string) {
+	var b strings.Builder
+	last := rune(0)
+	for _, c := range name {
+		if c >= 'A' && c <= 'Z' && last >= 'a' && last <= 'z' {
+			b.WriteByte(' ')
+		}
+		last = c
+		if strings.ContainsRune("_-.()[]{}/,:", c) {
+			c = ' '
+		}
+		b.WriteRune(c)
+	}
+	words = strings.Fields(strings.ToLower(b.String()))
+	for i, w := range words {
+		if _, is := toMillis[w]; is && (i > 0 || len(words) == 1 || w == "ms") {
+			unit = unitNames[toMillis[w]]
+			words = slices.DeleteFunc(slices.Delete(words, i, i+1), func(w string) bool { return w == "in" })
+			break
+		}
+	}
+	return words, unit
+}
+
+// toMillis turns units of time into milliseconds.
+var toMillis = map[string]float64{
+	"ms": 1, "msec": 1, "millisecond": 1, "milliseconds": 1, "millis": 1, "s": 1000, "sec": 1000, "secs": 1000, "second": 1000, "seconds": 1000,
+	"us": 1e-3, "µs": 1e-3, "usec": 1e-3, "microsecond": 1e-3, "microseconds": 1e-3, "ns": 1e-6, "nsec": 1e-6, "nanosecond": 1e-6, "nanoseconds": 1e-6,
+}
+
+// unitNames are what the units are called.
+var unitNames = map[float64]string{1: "ms", 1000: "s", 1e-3: "us", 1e-6: "ns"}
