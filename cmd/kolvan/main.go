@@ -23,6 +23,7 @@ type commands struct {
 	Find        findCommand        `cmd:"" help:"From what is seen to what is broken: suspects, and the next test."`
 	Stats       statsCommand       `cmd:"" help:"Print the figures of captures of frame times, and of tables that a wall meter wrote."`
 	Compare     compareCommand     `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
+	Forecast    forecastCommand    `cmd:"" help:"What is expected of each use, and what a change would bring."`
 	Rules       rulesCommand       `cmd:"" help:"List every rule."`
 	Schema      schemaCommand      `cmd:"" help:"Print the JSON Schema of the rig file."`
 	Instruments instrumentsCommand `cmd:"" help:"Run the simulated stand-ins for outside devices."`

@@ -15,6 +15,7 @@ import (
 	"kolvan/core/gate"
 	"kolvan/core/link"
 	"kolvan/core/power"
+	"kolvan/core/proof"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -71,7 +72,7 @@ type SupplyFigures struct {
 // Rules lists every rule of Kolvan, in the order of the work.
 func Rules() []finding.Rule {
 	var all []finding.Rule
-	for _, rules := range [][]finding.Rule{link.Rules(), gate.Rules(), power.Rules(), fit.Rules(), brief.Rules()} {
+	for _, rules := range [][]finding.Rule{link.Rules(), gate.Rules(), power.Rules(), fit.Rules(), brief.Rules(), proof.Rules()} {
 		all = append(all, rules...)
 	}
 	return all
@@ -198,6 +199,7 @@ func (d *desk) judge(r *rig.Rig, ref *reference.Tables, out *finding.List) Repor
 	report.Power.Judge(out)
 	report.Chamber.Judge(out)
 	brief.Judge(r, out)
+	proof.Judge(r, report.Link.NetEnds, out)
 	report.Findings = out.Findings
 	return report
 }

@@ -814,6 +814,21 @@ var ruleCases = []struct {
 		{"quiet", "no seal", set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false}]`)},
 		{"else quiet", "whether there is one", set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false,"breaks_seal":"unknown"}]`)},
 	}},
+	{"brief.matched", []ruleCase{
+		{"note", "80 MB a frame over 6.4 GB/s, a card that could 200 Hz", all(set("/brief/works/0/frame_mb", "80"), set("/brief/works/0/card_hz", "200"))},
+		{"risk", "120 MB a frame", all(set("/brief/works/0/frame_mb", "120"), set("/brief/works/0/card_hz", "200"))},
+		{"quiet", "40 MB a frame", all(set("/brief/works/0/frame_mb", "40"), set("/brief/works/0/card_hz", "200"))},
+		{"quiet", "a model that fills the card once", all(set("/brief/works/0/frame_mb", "120"), set("/brief/works/0/card_hz", "200"), set("/brief/works/0/fills_card_once", "true"))},
+		{"quiet", "a stream that is encoded there", all(set("/brief/works/0/frame_mb", "120"), set("/brief/works/0/card_hz", "200"), set("/brief/works/0/streams", "true"))},
+		{"else quiet", "what the card does elsewhere", set("/brief/works/0/frame_mb", "15")},
+	}},
+	{"work.gain", []ruleCase{
+		{"note", "20 Hz today, a card that does 100", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "20"), set("/brief/works/0/processor_hz", "90"))},
+		{"risk", "the processor may be what holds it back today", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "40"))},
+		{"risk", "99 Hz today", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "99"))},
+		{"quiet", "nothing is told of today", set("/brief/works/0/card_hz", "100")},
+		{"else quiet", "what the card does", set("/brief/works/0/today_hz", "20")},
+	}},
 	{"brief.budget", []ruleCase{
 		{"risk", "400 to buy, 399 there", set("/brief/budget", "399")},
 		{"quiet", "400 to buy, 400 there", set("/brief/budget", "400")},

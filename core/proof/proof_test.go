@@ -137,7 +137,7 @@ func TestWhatIsNoCapture(t *testing.T) {
 		"colour,taste\nred,sweet\n":     "--column NAME",
 		"frametime_ms\nall\nof\nthem\n": "at least one row",
 		lines("frametime", "0.5"):       "--unit ms or s",
-		lines("frametime", "500000"):   "--unit us or ns",
+		lines("frametime", "500000"):    "--unit us or ns",
 		lines("frametime", "1e12"):      "numbers that are frame times",
 		"\x1f\x8bnot really":            "gzip",
 	} {
@@ -198,7 +198,7 @@ func TestFiguresAreThoseOfTheReference(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		rng := rand.New(rand.NewPCG(rapid.Uint64().Draw(t, "seed"), 1))
 		s := &Series{}
-		all := make([]float64, rapid.IntRange(1, 4000).Draw(t, "frames"))
+		all := make([]float64, rapid.IntRange(1, 1500).Draw(t, "frames"))
 		for i := range all {
 			all[i] = math.Exp(rng.NormFloat64()*0.4 + 2.5)
 			s.Add(all[i])
@@ -244,11 +244,11 @@ func TestFiguresAreThoseOfTheReference(t *testing.T) {
 
 // TestIntervalsHoldTheTruth in about nineteen of twenty captures of a known rate.
 func TestIntervalsHoldTheTruth(t *testing.T) {
-	held, captures := 0, 120
+	held, captures := 0, 60
 	for seed := range captures {
 		rng := rand.New(rand.NewPCG(uint64(seed), 9))
 		s := &Series{}
-		for range 3000 {
+		for range 1200 {
 			s.Add(10 + 2*rng.NormFloat64())
 		}
 		ends := s.Stats(uint64(seed)).Interval["average_hz"]
@@ -256,7 +256,7 @@ func TestIntervalsHoldTheTruth(t *testing.T) {
 			held++
 		}
 	}
-	assert.InDelta(t, 0.95, float64(held)/float64(captures), 0.07)
+	assert.InDelta(t, 0.95, float64(held)/float64(captures), 0.1)
 }
 
 // TestComparisons: a run against itself shows no difference; one a quarter faster shows

@@ -1,0 +1,157 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+
+	jsonpatch "github.com/evanphx/json-patch/v5"
+
+	"kolvan/core/finding"
+	"kolvan/core/link"
+	"kolvan/core/proof"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+)
+
+type forecastCommand struct {
+	File      string `arg:"" name:"rig" help:"A rig file; - for standard input."`
+	Change    string `help:"A JSON Patch of the rig: a file, or the patch itself."`
+	Card      string `name:"card-ratio" help:"How many times as fast the card is with the change: 1.5 or 1.3,1.7." default:"1"`
+	Processor string `name:"processor-ratio" help:"How many times as fast the processor is with the change." default:"1"`
+	Pixels    string `name:"pixels-ratio" help:"How many times as many pixels there are with the change." default:"1"`
+	JSON      bool   `name:"json" help:"Print kolvan-forecast/1."`
+}
+
+// Run prints what is expected of each use, and what a change would bring.
+func (c *forecastCommand) Run() error {
+	ref, err := reference.Load()
+	if err != nil {
+		return err
+	}
+	ratios := proof.Same
+	for _, r := range []struct {
+		flag, text string
+		into       *[2]float64
+	}{{"--card-ratio", c.Card, &ratios.Card}, {"--processor-ratio", c.Processor, &ratios.Processor}, {"--pixels-ratio", c.Pixels, &ratios.Pixels}} {
+		if *r.into, err = ratioOf(r.text); err != nil {
+			return fmt.Errorf("%s: %w", r.flag, err)
+		}
+	}
+	now, err := readRig(c.File)
+	if err != nil {
+		return fmt.Errorf("%s: %w", c.File, err)
+	}
+	var then *rig.Rig
+	if c.Change != "" || ratios != proof.Same {
+		if then, err = c.changed(now); err != nil {
+			return err
+		}
+	}
+	plan, judged := link.For(now, ref), now
+	net := plan.NetEnds
+	if then != nil {
+		net, judged = link.For(then, ref).NetEnds, then
+	}
+	forecast := proof.Make(now, plan.NetEnds, then, net, ratios)
+	out := finding.List{}
+	proof.Judge(judged, net, &out)
+	forecast.Findings = append(forecast.Findings, out.Sorted()...)
+	for i := range forecast.Findings {
+		forecast.Findings[i].Clear = []finding.Change{}
+	}
+	if c.JSON {
+		return printJSON(stdout, []*proof.Forecast{forecast}, 1)
+	}
+	return writeForecast(stdout, forecast)
+}
+
+// ratioOf reads 1.5, or 1.3,1.7.
+func ratioOf(text string) (r [2]float64, err error) {
+	low, high, two := strings.Cut(text, ",")
+	if !two {
+		high = low
+	}
+	for i, part := range []string{low, high} {
+		if r[i], err = strconv.ParseFloat(strings.TrimSpace(part), 64); err != nil || r[i] <= 0 || r[i] > 1000 {
+			return r, fmt.Errorf("%q is not accepted; accepted: a ratio like 1.5, or a range like 1.3,1.7", text)
+		}
+	}
+	if r[0] > r[1] {
+		return r, fmt.Errorf("%q is not accepted; accepted: the lower end first", text)
+	}
+	return r, nil
+}
+
+// changed is the rig with the patch made.
+func (c *forecastCommand) changed(now *rig.Rig) (*rig.Rig, error) {
+	doc, err := rig.Encode(now)
+	if err != nil || c.Change == "" {
+		return now, err
+	}
+	text := []byte(c.Change)
+	if !strings.HasPrefix(strings.TrimSpace(c.Change), "[") {
+		if text, err = readAll(c.Change, rig.MaxFile); err != nil {
+			return nil, fmt.Errorf("--change %s: %w", shown(c.Change), err)
+		}
+	}
+	patch, err := jsonpatch.DecodePatch(text)
+	if err != nil {
+		return nil, errors.New("--change: it is not accepted; accepted: a JSON Patch (RFC 6902) of the rig file")
+	}
+	if doc, err = patch.Apply(doc); err != nil {
+		return nil, fmt.Errorf("--change: %w", err)
+	}
+	then, err := rig.Decode(doc)
+	if err != nil {
+		return nil, fmt.Errorf("--change: the rig with it: %w", err)
+	}
+	return then, nil
+}
+
+func writeForecast(w io.Writer, f *proof.Forecast) error {
+	if len(f.Uses) == 0 {
+		fmt.Fprintln(w, "The brief names no use: there is nothing to forecast.")
+	}
+	for i := range f.Uses {
+		u := &f.Uses[i]
+		fmt.Fprintf(w, "%s: %s\n", u.Use, expectedWords(&u.Now))
+		if u.Then != nil {
+			fmt.Fprintf(w, "  with the change: %s", expectedWords(u.Then))
+			if u.Change != nil {
+				fmt.Fprintf(w, "; %+.0f to %+.0f %%", 100*u.Change[0], 100*u.Change[1])
+			}
+			fmt.Fprintln(w)
+		}
+		if u.Enough != "" {
+			fmt.Fprintf(w, "  enough: %s\n", u.Enough)
+		}
+		for _, open := range u.Narrow {
+			fmt.Fprintf(w, "  would narrow it: %s\n", open)
+		}
+	}
+	return writeFindings(w, f.Findings)
+}
+
+func expectedWords(e *proof.Expected) string {
+	text := fmt.Sprintf("%.0f to %.0f %% of the card's own speed", 100*e.Share[0], 100*e.Share[1])
+	if e.Rate != nil {
+		text += fmt.Sprintf(", %.0f to %.0f Hz", e.Rate[0], e.Rate[1])
+	}
+	if e.Gain != nil {
+		text += fmt.Sprintf(", %.2f to %.2f times today's", e.Gain[0], e.Gain[1])
+	}
+	return text
+}
+
+// readAll reads a file of at most so many bytes.
+func readAll(name string, most int64) ([]byte, error) {
+	from, err := open(name)
+	if err != nil {
+		return nil, err
+	}
+	defer from.Close()
+	return io.ReadAll(io.LimitReader(from, most+1))
+}

@@ -1,0 +1,129 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// capture writes a capture of so many frames of about that many ms.
+func capture(t *testing.T, dir, name string, frames int, ms float64) string {
+	rng := rand.New(rand.NewPCG(uint64(frames), uint64(ms*100)))
+	var b strings.Builder
+	b.WriteString("program;frame time [ms]\n")
+	for range frames {
+		fmt.Fprintf(&b, "stack;%s\n", strings.ReplaceAll(fmt.Sprintf("%.4f", ms*(1+0.05*rng.NormFloat64())), ".", ","))
+	}
+	path := filepath.Join(dir, name)
+	require.NoError(t, os.WriteFile(path, []byte(b.String()), 0o600))
+	return path
+}
+
+// TestCapturesOnTheCommandLine: figures of a capture and of a meter beside each other, a
+// comparison, and what is wrong named.
+func TestCapturesOnTheCommandLine(t *testing.T) {
+	bin, dir := built(t), t.TempDir()
+	before, after := capture(t, dir, "before.csv", 4000, 20), capture(t, dir, "after.csv", 4000, 10)
+	wall := filepath.Join(dir, "wall.csv")
+	require.NoError(t, os.WriteFile(wall, []byte("time_s,power_w\n0,100\n1,100\n"), 0o600))
+	out, errs, code := kolvan(t, bin, "", "stats", "--json", before, wall)
+	require.Zero(t, code, errs)
+	var all []struct {
+		Column struct{ Name, Unit string }
+		Series []struct {
+			Name       string
+			Frames     int
+			Average    float64              `json:"average_hz"`
+			Mean       float64              `json:"mean_w"`
+			Low        *float64             `json:"low1_mean_hz"`
+			Interval95 map[string][]float64 `json:"interval95"`
+			Warned     []string
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &all))
+	frames := all[0].Series[0]
+	assert.Equal(t, "frame time [ms]", all[0].Column.Name)
+	assert.Equal(t, 4000, frames.Frames)
+	assert.InDelta(t, 50, frames.Average, 0.5)
+	assert.NotNil(t, frames.Low)
+	assert.Less(t, frames.Interval95["average_hz"][0], frames.Average)
+	assert.Equal(t, []string{"low01_p99_hz", "low01_mean_hz"}, frames.Warned)
+	assert.InDelta(t, 100, all[1].Series[0].Mean, 1e-9)
+
+	out, errs, code = kolvan(t, bin, "", "compare", "--json", before, "--with", after)
+	require.Zero(t, code, errs)
+	var compared struct {
+		Format  string
+		Figures []struct {
+			Name, Says string
+			Ratio      float64
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &compared))
+	assert.Equal(t, "kolvan-comparison/1", compared.Format)
+	assert.Equal(t, "average_hz", compared.Figures[0].Name)
+	assert.InDelta(t, 2, compared.Figures[0].Ratio, 0.02)
+	out, _, _ = kolvan(t, bin, "", "compare", before, "--with", before)
+	assert.Contains(t, out, "no difference seen")
+	for wrong, args := range map[string][]string{
+		"a meter's table":     {"compare", before, "--with", wall},
+		`no frames of "game"`: {"compare", before, "--with", after, "--series", "game"},
+		"not there":           {"compare", before, "--with", filepath.Join(dir, "none.csv")},
+		"--column NAME":       {"stats", "--column", "nothing", before},
+	} {
+		_, errs, code := kolvan(t, bin, "", args...)
+		assert.Equal(t, 2, code, args)
+		assert.Contains(t, errs, wrong)
+	}
+}
+
+// TestForecastOnTheCommandLine: each use as a range, a change by patch and by ratio, and
+// nothing done where the call is wrong.
+func TestForecastOnTheCommandLine(t *testing.T) {
+	bin, rig := built(t), "../../demo/rigs/dome_shed_stacker.json"
+	ask := func(args ...string) (f struct {
+		Format string
+		Uses   []struct {
+			Now    struct{ Share []float64 }
+			Then   *struct{ Share []float64 }
+			Change []float64
+			Narrow []string
+		}
+	}) {
+		out, errs, code := kolvan(t, bin, "", append([]string{"forecast", "--json", rig}, args...)...)
+		require.Zero(t, code, errs)
+		require.NoError(t, json.Unmarshal([]byte(out), &f))
+		return f
+	}
+	now := ask()
+	assert.Equal(t, "kolvan-forecast/1", now.Format)
+	require.Len(t, now.Uses, 2)
+	assert.Nil(t, now.Uses[0].Then)
+	assert.Len(t, now.Uses[0].Narrow, 4)
+	slower := ask("--change", `[{"op":"add","path":"/route/forced_generation","value":1}]`)
+	assert.Less(t, slower.Uses[0].Then.Share[0], slower.Uses[0].Now.Share[0])
+	assert.Less(t, slower.Uses[0].Change[0], 0.0)
+	assert.LessOrEqual(t, slower.Uses[0].Change[1], 1e-9, "no use gains by a slower link")
+	card := ask("--card-ratio", "1.5,2")
+	assert.GreaterOrEqual(t, card.Uses[0].Change[0], 0.0)
+	assert.LessOrEqual(t, card.Uses[0].Change[1], 1.0+1e-9)
+	out, _, _ := kolvan(t, bin, "", "forecast", rig, "--pixels-ratio", "4")
+	assert.Contains(t, out, "with the change:")
+	for wrong, args := range map[string][]string{
+		"JSON Patch":      {"--change", "[nonsense"},
+		"the lower end":   {"--card-ratio", "2,1"},
+		"a ratio like":    {"--card-ratio", "fast"},
+		"the rig with it": {"--change", `[{"op":"add","path":"/card/lanes","value":"many"}]`},
+	} {
+		_, errs, code := kolvan(t, bin, "", append([]string{"forecast", rig}, args...)...)
+		assert.Equal(t, 2, code, args)
+		assert.Contains(t, errs, wrong)
+	}
+}

@@ -1,0 +1,233 @@
+package proof
+
+import (
+	"math"
+
+	"kolvan/core/units"
+)
+
+// Terms are what a frame waits for, ms: the processor, the card, the link; and what holds
+// it up, if anything does.
+type Terms struct{ C, G, L, Cap float64 }
+
+// pixelsPower is how a card's time grows with the pixels (P); it lies between 0.6 and 1.
+const pixelsPower = 0.85
+
+// Frame is the time of a frame: the power mean of its terms without its n, so that a term
+// alone is itself, and no less than the cap.
+func (t Terms) Frame(p float64) float64 {
+	most := max(t.C, t.G, t.L)
+	if most == 0 {
+		return t.Cap
+	}
+	sum := 0.0
+	for _, term := range [...]float64{t.C, t.G, t.L} {
+		sum += math.Pow(term/most, p)
+	}
+	return max(t.Cap, most*math.Pow(sum, 1/p))
+}
+
+// Greatest is the name of the greatest term, and by how many times it is the next.
+func (t Terms) Greatest() (name string, times float64) {
+	terms := [...]struct {
+		name string
+		ms   float64
+	}{{"processor", t.C}, {"card", t.G}, {"link", t.L}}
+	best, next := 0, -1
+	for i := 1; i < len(terms); i++ {
+		if terms[i].ms > terms[best].ms {
+			best = i
+		}
+	}
+	for i := range terms {
+		if i != best && (next < 0 || terms[i].ms > terms[next].ms) {
+			next = i
+		}
+	}
+	return terms[best].name, terms[best].ms / max(terms[next].ms, 1e-9)
+}
+
+// A Point is one run as the fit sees it: its pixels against those of the first, the net
+// rate of its link, and the mean time of its frames with a deviation.
+type Point struct {
+	Pixels float64
+	Net    units.GigabytePerSecond
+	Frame  float64 // ms
+	Sigma  float64 // ms
+}
+
+// Fitted are the terms that runs allow, as ranges at the conditions of the first, and what
+// of them holds it back.
+type Fitted struct {
+	C, G, L  [2]float64 // ms
+	Pinch    string     // processor, card, link; empty where they cannot be parted
+	PartedBy string     // the run that would part them best
+	fits     []fit
+}
+
+// fit is one set of terms that explains the runs.
+type fit struct {
+	Terms
+	p, a, off float64
+}
+
+// The exponents that are tried: of the mean by which the terms overlap in part (between 2
+// and 6, usually 4), and of how a card's time grows with the pixels (P).
+var (
+	overlaps = [...]float64{2, 3, 4, 5, 6}
+	powers   = [...]float64{0.6, 0.7, 0.85, 1}
+)
+
+// fits well enough: within three deviations of every run.
+const enoughOff = 3.0
+
+// Fit finds all terms that explain runs: for every exponent, the frame's time to that power
+// is a sum of the processor's, of the card's by the pixels, and of the link's by the net
+// rate, none below zero. Which of the three there are is tried one by one, so that what the
+// runs leave open comes out as a range.
+func Fit(points []Point) Fitted {
+	var f Fitted
+	if len(points) == 0 {
+		return f
+	}
+	for _, p := range overlaps {
+		for _, a := range powers {
+			for mask := 1; mask < 8; mask++ {
+				if one, is := solve(points, p, a, mask); is {
+					f.fits = append(f.fits, one)
+				}
+			}
+		}
+	}
+	for i, one := range f.fits {
+		for k, v := range [...]float64{one.C, one.G, one.L} {
+			r := [...]*[2]float64{&f.C, &f.G, &f.L}[k]
+			if i == 0 {
+				*r = [2]float64{v, v}
+			}
+			r[0], r[1] = min(r[0], v), max(r[1], v)
+		}
+	}
+	f.name(points)
+	return f
+}
+
+// solve is the least squares of the terms of a mask; false where one comes out below zero,
+// or a run is not explained.
+func solve(points []Point, p, a float64, mask int) (fit, bool) {
+	var at [3]int
+	n := 0
+	for k := range 3 {
+		if mask>>k&1 == 1 {
+			at[n] = k
+			n++
+		}
+	}
+	if n > len(points) {
+		return fit{}, false
+	}
+	var m [3][4]float64
+	for _, run := range points {
+		x := features(run, points[0], p, a)
+		y := math.Pow(run.Frame, p)
+		weight := 1 / math.Pow(p*math.Pow(run.Frame, p-1)*run.Sigma, 2)
+		for i := range n {
+			for j := range n {
+				m[i][j] += weight * x[at[i]] * x[at[j]]
+			}
+			m[i][3] += weight * x[at[i]] * y
+		}
+	}
+	sol, regular := gauss(&m, n)
+	if !regular {
+		return fit{}, false
+	}
+	var terms [3]float64
+	for i := range n {
+		if sol[i] < 0 {
+			return fit{}, false
+		}
+		terms[at[i]] = math.Pow(sol[i], 1/p)
+	}
+	one := fit{Terms: Terms{C: terms[0], G: terms[1], L: terms[2]}, p: p, a: a}
+	for _, run := range points {
+		x := features(run, points[0], p, a)
+		sum := 0.0
+		for i := range n {
+			sum += sol[i] * x[at[i]]
+		}
+		one.off = max(one.off, math.Abs(math.Pow(sum, 1/p)-run.Frame)/run.Sigma)
+	}
+	return one, one.off <= enoughOff
+}
+
+// features are how the powers of the three terms weigh in a run, against the first.
+func features(run, first Point, p, a float64) [3]float64 {
+	return [3]float64{1, math.Pow(run.Pixels/first.Pixels, a*p), math.Pow(float64(first.Net/run.Net), p)}
+}
+
+// gauss solves a small system with pivots; false for one that has no single solution.
+func gauss(m *[3][4]float64, n int) (sol [3]float64, regular bool) {
+	scale := 0.0
+	for i := range n {
+		scale = max(scale, math.Abs(m[i][i]))
+	}
+	for i := range n {
+		best := i
+		for k := i + 1; k < n; k++ {
+			if math.Abs(m[k][i]) > math.Abs(m[best][i]) {
+				best = k
+			}
+		}
+		m[i], m[best] = m[best], m[i]
+		if math.Abs(m[i][i]) <= 1e-9*scale {
+			return sol, false
+		}
+		for k := i + 1; k < n; k++ {
+			by := m[k][i] / m[i][i]
+			for j := i; j < n; j++ {
+				m[k][j] -= by * m[i][j]
+			}
+			m[k][3] -= by * m[i][3]
+		}
+	}
+	for i := n - 1; i >= 0; i-- {
+		sol[i] = m[i][3]
+		for j := i + 1; j < n; j++ {
+			sol[i] -= m[i][j] * sol[j]
+		}
+		sol[i] /= m[i][i]
+	}
+	return sol, true
+}
+
+// clearly is by how many times the greatest term is the next before it is named.
+const clearly = 1.1
+
+// name says which term is the greatest in all fits; where they disagree, which run would
+// part them best.
+func (f *Fitted) name(points []Point) {
+	resolutions, rates := false, false
+	for _, run := range points {
+		resolutions = resolutions || math.Abs(run.Pixels/points[0].Pixels-1) > 0.2
+		rates = rates || math.Abs(float64(run.Net/points[0].Net)-1) > 0.2
+	}
+	same, first := len(f.fits) > 0, ""
+	for i := range f.fits {
+		name, times := f.fits[i].Greatest()
+		if first == "" {
+			first = name
+		}
+		same = same && name == first && times >= clearly
+	}
+	switch {
+	case same && (resolutions || rates):
+		f.Pinch = first
+	case !rates:
+		f.PartedBy = "a run with the link forced a generation down"
+	case !resolutions:
+		f.PartedBy = "a run at a second resolution"
+	default:
+		f.PartedBy = "a repeat of each run: they are not explained by one set of terms, or lie too close"
+	}
+}
