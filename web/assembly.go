@@ -46,6 +46,7 @@ type stepsView struct {
 	Back         []string
 	Stays        int // of the way back, what cannot be undone
 	Says         []builtFinding
+	Needs        []rig.Need
 }
 
 type stepLane struct {
@@ -151,6 +152,7 @@ func stepsOf(r *rig.Rig, ref *reference.Tables, chosen string) *stepsView {
 		v.Screws = drawnScrews(report)
 	}
 	v.tools(r, report)
+	v.Needs = r.Build.Needs
 	for i := range report.Back {
 		v.Back = append(v.Back, report.Back[i].Do)
 		if report.Back[i].Permanent {
@@ -309,6 +311,24 @@ func tickTool(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	}
 	r.Build.AtHand = append(slices.Clone(r.Build.AtHand), tool)
 	return tool + " is at hand", "", nil
+}
+
+// needStep says that a step comes after another, or takes that back.
+func (a *App) needStep(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	need := rig.Need{Step: c.FormValue("step"), After: c.FormValue("after")}
+	if i := slices.Index(r.Build.Needs, need); i >= 0 {
+		r.Build.Needs = slices.Delete(slices.Clone(r.Build.Needs), i, i+1)
+		return need.Step + " need not follow " + need.After, "", nil
+	}
+	steps := bringup.StepsOf(r, a.ref)
+	known := func(id string) bool {
+		return slices.ContainsFunc(steps, func(s bringup.Step) bool { return s.ID == id })
+	}
+	if !known(need.Step) || !known(need.After) || need.Step == need.After {
+		return "", "", &rig.FieldError{Path: "/build/needs", Value: need.Step + " after " + need.After, Accepts: "two steps of this rig"}
+	}
+	r.Build.Needs = append(slices.Clone(r.Build.Needs), need)
+	return need.Step + " comes after " + need.After, "", nil
 }
 
 // moveStep puts a step one earlier or later, whatever that breaks; "as it was" forgets the

@@ -38,6 +38,18 @@ func TestStepsOfTheBuild(t *testing.T) {
 	}
 	assert.Contains(t, page, "build.live", "the host is opened with power there")
 	assert.NotContains(t, do("step", "by", "none"), "build.live")
+	page = do("need", "step", "photograph-firmware", "after", "fetch-drivers")
+	assert.Contains(t, page, "photograph-firmware comes after fetch-drivers")
+	assert.Less(t, strings.Index(page, "assembly?sel=/build/step/fetch-drivers"), strings.Index(page, "assembly?sel=/build/step/photograph-firmware"))
+	page = do("need", "step", "fetch-drivers", "after", "photograph-firmware")
+	assert.Contains(t, page, "build.cycle", "each of them after the other")
+	do("need", "step", "fetch-drivers", "after", "photograph-firmware")
+	status, page = c.post("/rigs/3/need", "rev", c.rev(3), "station", "assembly", "step", "card", "after", "lunch")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "two steps of this rig")
+	assert.NotContains(t, do("hand", "tool", "a test card"), "not at hand")
+	_, page = c.get("/rigs/3/assembly")
+	assert.Contains(t, page, "Put the cheap test card in first")
 	_, page = c.get("/rigs/3/export")
 	assert.NotContains(t, page, `"order"`)
 }
@@ -236,4 +248,40 @@ func TestWhatIsMade(t *testing.T) {
 	for _, says := range []string{"of the bag", "2950 g", "12 min", "to set up"} {
 		assert.Contains(t, page, says)
 	}
+}
+
+// TestNewPagesOnATelephone: nothing stands beside the screen, what is pressed is large
+// enough for a thumb, and text in the drawings can be read.
+func TestNewPagesOnATelephone(t *testing.T) {
+	p := sitDown(t)
+	p.page.MustSetViewport(390, 844, 1, true)
+	for _, path := range []string{"/rigs/2/assembly", "/rigs/2/assembly?sel=/build/power-on", "/rigs/2/assembly?sel=/build/fault", "/rigs/2/practice?seed=4&do=lamp", "/rigs/2/ask", "/rigs/3/fit"} {
+		p.open(path)
+		assert.LessOrEqual(t, p.page.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, path)
+		small := p.page.MustEval(`() => [...document.querySelectorAll('main button, main a.button, main .hand, .outcomes *')].filter((el) => el.getClientRects().length && el.getBoundingClientRect().height < 40).map((el) => el.textContent.trim()).join(', ')`).String()
+		assert.Empty(t, small, "%s: too small for a thumb", path)
+		tiny := p.page.MustEval(`() => [...document.querySelectorAll('main svg text')].filter((el) => { const r = el.getBoundingClientRect(); return r.width && r.height < 8 }).map((el) => el.textContent).slice(0, 3).join(', ')`).String()
+		assert.Empty(t, tiny, "%s: too small to read", path)
+	}
+}
+
+// TestAssemblyByKeyboard: the drawing is walked and a step chosen in it, ticked with its
+// minutes, and taken back by undo; the outcomes of a test are reached the same way.
+func TestAssemblyByKeyboard(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/4/assembly")
+	p.tabTo(".dot", "12")
+	p.press(input.Enter)
+	p.sees(".step-at", "12 of ")
+	p.tabTo(".step-acts button", "done")
+	p.press(input.Enter)
+	p.sees(".kept", "is done")
+	p.press('z')
+	p.sees(".dot.done text", "10")
+	assert.False(t, p.page.MustEval(`() => [...document.querySelectorAll('.dot.done text')].some((el) => el.textContent === '12')`).Bool())
+	p.open("/rigs/4/assembly?sel=/build/fault")
+	p.tabTo(".outcomes button", "")
+	p.press(input.Enter)
+	p.sees(".kept", "tried:")
+	p.sees("#tries-title", "Tries")
 }

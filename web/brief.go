@@ -8,6 +8,7 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/brief"
 	"kolvan/core/finding"
+	"kolvan/core/proof"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -42,6 +43,8 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	uses.List = listIn(whole, "/brief/works")
 	altered := ask("altered", "What may be altered?", "How far the plan may cut, drill or break; and what it means to.", alteredEffects(r, report), "stance")
 	altered.List = listIn(whole, "/alterations")
+	carried := ask("travel", "Is it carried?", "The bag it travels in, the pieces as they are packed, and what somebody is ready to carry.", travelEffects(r), "travel/bag_length_mm", "travel/bag_width_mm", "travel/bag_depth_mm", "travel/carries_g", "travel/set_up_min")
+	carried.List = listIn(whole, "/brief/travel/pieces")
 	tags := ask("tags", "What is it to be found by?", "Tags, with commas between them; the bench finds a rig by its name and its tags.", nil)
 	for _, f := range formFor(r, r, "", v.Inches, v.Trouble).Fields {
 		if f.Path == "/tags" {
@@ -55,6 +58,7 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 		altered,
 		ask("covers", "Which covers may stay off?", "A cover that may stay off stands in nobody's way.", coverEffects(r), "covers_off"),
 		ask("energy", "What does a kilowatt-hour cost?", "For what an hour of work comes to at the wall.", energyEffects(r, report), "energy_price_kwh"),
+		carried,
 		tags,
 	}
 }
@@ -83,8 +87,36 @@ func useEffects(r *rig.Rig, report *assess.Report) (list []effect) {
 			list = append(list, effect{Says: fmt.Sprintf("%s has the %v it needs: the card has %v.", use.Name, use.Memory.Value, r.Card.Memory.Value)})
 		}
 	}
+	list = append(list, expectedEffects(r, report)...)
 	if fill := figureOf(report, "link.fill_s", printTime); fill != unknown {
 		list = append(list, effect{Says: "Filling the card's memory takes " + fill + " over this link."})
+	}
+	return list
+}
+
+// expectedEffects say how much of the card each use gets through the link: a range, while
+// little is told of the use.
+func expectedEffects(r *rig.Rig, report *assess.Report) (list []effect) {
+	net := report.Link.NetEnds
+	if net.High <= 0 || r.Card.Name == "" {
+		return nil
+	}
+	for i := range r.Brief.Works {
+		w := &r.Brief.Works[i]
+		e := proof.ExpectOf(r, w, net, proof.Same)
+		says := fmt.Sprintf("%s gets %.0f to %.0f %% of the card's own speed over this link.", w.Name, 100*e.Share[0], 100*e.Share[1])
+		if e.Rate != nil {
+			says = strings.TrimSuffix(says, ".") + fmt.Sprintf(": %.0f to %.0f Hz.", e.Rate[0], e.Rate[1])
+		}
+		list = append(list, effect{Says: says})
+	}
+	return list
+}
+
+// travelEffects: how full the bag is, and what is to be carried.
+func travelEffects(r *rig.Rig) (list []effect) {
+	for _, f := range packedFigures(r) {
+		list = append(list, effect{Says: upperFirst(f.Value + " " + f.Label + ".")})
 	}
 	return list
 }

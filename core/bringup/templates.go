@@ -2,6 +2,7 @@ package bringup
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"kolvan/core/fit"
@@ -467,7 +468,7 @@ func card(m *maker) {
 	if mass := m.r.Card.Mass; mass.Known && mass.Value > 800 {
 		cautions = append(cautions, fmt.Sprintf("It weighs %v: one hand under it until its screw and its support hold.", mass.Value))
 	}
-	if rig.Is(m.r.Build.TestCard, true) {
+	if rig.Is(m.r.Build.TestCard, true) || slices.Contains(m.r.Build.AtHand, "a test card") {
 		m.add(row{Step: Step{ID: "test-card", Do: "Put the cheap test card in first, start once, and see it in the device list; then off again.", Place: place, Parts: []string{"test card"}, Minutes: [2]float64{10, 25}, where: "/build/test_card", Cautions: []string{cautionOff},
 			RightWhen: "The test card is in the list.", Undo: ""}, tags: "tested", follows: "route under-card supplies homes", precedes: "card"})
 	}
