@@ -408,7 +408,7 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
 		v.Figures = fitFigures(r, report, v.Inches)
 	case "sheet":
-		v.Sheet = makeSheet(r, report, v.Inches)
+		v.Sheet = makeSheet(r, report, a.ref, v.Inches)
 	}
 }
 

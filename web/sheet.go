@@ -3,15 +3,22 @@ package web
 import (
 	"bytes"
 	"fmt"
+	css "html/template"
+	"io"
+	"io/fs"
+	"regexp"
+	"slices"
 	"strings"
 	"text/template"
 
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
+	"kolvan/core/bringup"
 	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/power"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -33,9 +40,89 @@ type sheet struct {
 	Settings []string
 	Cautions []string
 	Picture  *paperLanes
+
+	Orders [][]string // of switching, the one that is meant first
+	Steps  []sheetStep
+	Back   []string
+	Tries  [][]string
+	Alone  bool // in a file of its own, without the page around it
 }
 
-func makeSheet(r *rig.Rig, report *assess.Report, inches bool) *sheet {
+// sheetStep is one step of the build on paper.
+type sheetStep struct {
+	Do, With string
+	Mind     []string
+	Done     bool
+}
+
+// Parts of a sheet that can be left out.
+var sheetParts = []string{"costs", "power", "fit", "steps", "tries", "open", "settings"}
+
+// without leaves parts out.
+func (s *sheet) without(names []string) {
+	for _, name := range names {
+		switch name {
+		case "power":
+			s.Supplies, s.Leads, s.Plugs, s.Orders = nil, nil, nil, nil
+		case "fit":
+			s.Fit = nil
+		case "steps":
+			s.Steps, s.Back = nil, nil
+		case "tries":
+			s.Tries = nil
+		case "open":
+			s.Open = nil
+		case "settings":
+			s.Settings = nil
+		}
+	}
+}
+
+// build puts the evening on paper: the order of switching, the steps, the way back, and
+// what was tried.
+func (s *sheet) build(r *rig.Rig, ref *reference.Tables) {
+	orders := bringup.OrdersOf(r, ref)
+	meant := bringup.MeantOrder(r, orders)
+	slices.SortStableFunc(orders, func(a, b bringup.Order) int { return boolOrder(b.Order == meant) - boolOrder(a.Order == meant) })
+	for i := range orders {
+		o := orderOf(&orders[i], meant)
+		s.Orders = append(s.Orders, []string{o.Name, o.Found, o.Spare})
+	}
+	report := bringup.ReportOf(r, ref)
+	for i := range report.Steps {
+		step := &report.Steps[i]
+		with := strings.Join(step.Tools, ", ")
+		if len(step.Screws) > 0 {
+			with = strings.TrimPrefix(with+"; screws "+strings.Join(step.Screws, ", "), "; ")
+		}
+		s.Steps = append(s.Steps, sheetStep{Do: step.Do, With: with, Mind: step.Cautions, Done: bringup.Done(r, step.ID)})
+	}
+	for i := range report.Back {
+		s.Back = append(s.Back, report.Back[i].Do)
+	}
+	cat, err := bringup.Load()
+	if err != nil {
+		return // the catalogue is part of the program: its tests read it
+	}
+	var v faultView
+	v.tries(r, cat)
+	for i := len(v.Tries) - 1; i >= 0; i-- {
+		t := &v.Tries[i]
+		s.Tries = append(s.Tries, []string{t.When, t.Did, t.Saw, t.Says})
+	}
+}
+
+// fontFaces are what the style fetches: a page of its own has none.
+var fontFaces = regexp.MustCompile(`@font-face\s*\{[^}]*\}`)
+
+func boolOrder(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches bool) *sheet {
 	s := &sheet{Name: r.Name, Host: orText(r.Host.Name, "host not named"), Card: orText(r.Card.Name, "no card chosen"), Lanes: laneStatement(report)}
 	s.Verdict, _ = verdictWords(report)
 	for _, e := range report.Link.Elements {
@@ -54,7 +141,34 @@ func makeSheet(r *rig.Rig, report *assess.Report, inches bool) *sheet {
 		s.Works = append(s.Works, strings.TrimSuffix(w.Name+", "+w.Often, ", "))
 	}
 	s.Settings, s.Cautions, s.Picture = settings(r, report), cautions(r), drawPaper(report)
+	s.build(r, ref)
 	return s
+}
+
+// WriteSheet writes the sheet of a rig, as markdown or as one html page without scripts,
+// but for the parts that are left out.
+func WriteSheet(to io.Writer, r *rig.Rig, ref *reference.Tables, as string, without []string) error {
+	for _, name := range without {
+		if !slices.Contains(sheetParts, name) {
+			return fmt.Errorf("part %q is not accepted; accepted: %s", name, strings.Join(sheetParts, ", "))
+		}
+	}
+	report := assess.Rig(r, ref)
+	s := makeSheet(r, &report, ref, false)
+	s.without(without)
+	if as == "markdown" {
+		return sheetTemplate.Execute(to, s)
+	}
+	s.Alone = true
+	views, err := engine()
+	if err != nil {
+		return err
+	}
+	style, err := fs.ReadFile(assets, "static/app.css")
+	if err != nil {
+		return fmt.Errorf("the style of the sheet: %w", err)
+	}
+	return views.Render(to, "sheet_alone", map[string]any{"Title": r.Name, "Style": css.CSS(fontFaces.ReplaceAll(style, nil)), "Region": &region{Name: r.Name, Sheet: s}})
 }
 
 // laneStatement says in plain words what is wired, what limits, what the link
@@ -200,7 +314,7 @@ func markdownCell(s string) string {
 	return strings.NewReplacer("|", `\|`, "\n", " ", "*", `\*`, "_", `\_`, "<", `\<`, "#", `\#`, "[", `\[`).Replace(s)
 }
 
-var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"cell": markdownCell}).Parse(`# {{cell .Name}}
+var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"cell": markdownCell, "inc": func(i int) int { return i + 1 }}).Parse(`# {{cell .Name}}
 
 {{cell .Host}} with {{cell .Card}}. Verdict: {{.Verdict}}.
 {{range .Works}}
@@ -224,6 +338,13 @@ var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"
 |---|---|---|---|---|---|
 {{range .Leads}}|{{range .}} {{cell .}} |{{end}}
 {{end}}
+{{if .Orders}}
+## Switching on
+
+| order | the card is | to spare |
+|---|---|---|
+{{range .Orders}}|{{range .}} {{cell .}} |{{end}}
+{{end}}{{end}}
 ## Fit
 {{range .Fit}}
 - {{index . 0}}: {{cell (index . 1)}}{{end}}
@@ -238,6 +359,21 @@ Nothing.{{end}}
 - {{cell .}}{{else}}
 None beyond the usual.{{end}}
 
+{{if .Steps}}
+## Steps
+{{range $i, $s := .Steps}}
+{{inc $i}}. {{if .Done}}[done] {{end}}{{cell .Do}}{{if .With}} *With {{cell .With}}.*{{end}}{{range .Mind}} **{{cell .}}**{{end}}{{end}}
+
+## The way back
+{{range $i, $s := .Back}}
+{{inc $i}}. {{cell $s}}{{end}}
+{{end}}{{if .Tries}}
+## Tries
+
+| when | what was done | what happened | what it says |
+|---|---|---|---|
+{{range .Tries}}|{{range .}} {{cell .}} |{{end}}
+{{end}}{{end}}
 ## Cautions
 {{range .Cautions}}
 - {{.}}{{end}}
@@ -250,7 +386,7 @@ func (a *App) sheetMarkdown(c fiber.Ctx) error {
 	}
 	report := assess.Rig(l.rig, a.ref)
 	var b bytes.Buffer
-	if err := sheetTemplate.Execute(&b, makeSheet(l.rig, &report, inches(c))); err != nil {
+	if err := sheetTemplate.Execute(&b, makeSheet(l.rig, &report, a.ref, inches(c))); err != nil {
 		return fmt.Errorf("writing the sheet: %w", err)
 	}
 	c.Attachment(fileName(l.rig.Name) + ".md")

@@ -99,3 +99,35 @@ func TestBringUpInWords(t *testing.T) {
 		}
 	}
 }
+
+// TestSheetOnTheCommandLine: the same page as markdown and as one html file that fetches
+// and runs nothing, but for the parts that are left out.
+func TestSheetOnTheCommandLine(t *testing.T) {
+	bin, desk := built(t), "../../demo/rigs/ticket_desk.json"
+	headings := []string{"Lanes", "Power", "Switching on", "Fit", "Open", "Settings", "Steps", "The way back", "Tries", "Cautions"}
+	out, errs, code := kolvan(t, bin, "", "sheet", desk)
+	require.Zero(t, code, errs)
+	for _, h := range headings {
+		assert.Contains(t, out, "## "+h+"\n")
+	}
+	assert.Contains(t, out, "1. [done] Copy what is on the host's drives")
+	assert.Contains(t, out, "| 19:16 | Switch off; reseat")
+	page, errs, code := kolvan(t, bin, "", "sheet", "--as", "html", desk)
+	require.Zero(t, code, errs)
+	for _, h := range headings {
+		assert.Contains(t, page, "<h3>"+h+"</h3>")
+	}
+	for _, outside := range []string{"<script", "src=", "url(/", "url(http", "http-equiv", "@import", "href=\"/", "onload"} {
+		assert.NotContains(t, page, outside)
+	}
+	assert.Contains(t, page, "<svg", "pictures are in it")
+	short, _, code := kolvan(t, bin, "", "sheet", "--without", "steps,tries,power", desk)
+	require.Zero(t, code)
+	for _, h := range []string{"Steps", "Tries", "Switching on"} {
+		assert.NotContains(t, short, "## "+h)
+	}
+	assert.Contains(t, short, "## Fit")
+	_, errs, code = kolvan(t, bin, "", "sheet", "--without", "cats", desk)
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "costs, power, fit, steps, tries, open, settings")
+}

@@ -24,6 +24,7 @@ type commands struct {
 	Stats       statsCommand       `cmd:"" help:"Print the figures of captures of frame times, and of tables that a wall meter wrote."`
 	Compare     compareCommand     `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
 	Forecast    forecastCommand    `cmd:"" help:"What is expected of each use, and what a change would bring."`
+	Sheet       sheetCommand       `cmd:"" help:"Print the sheet for the workshop wall."`
 	Rules       rulesCommand       `cmd:"" help:"List every rule."`
 	Schema      schemaCommand      `cmd:"" help:"Print the JSON Schema of the rig file."`
 	Instruments instrumentsCommand `cmd:"" help:"Run the simulated stand-ins for outside devices."`

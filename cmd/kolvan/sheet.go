@@ -1,0 +1,33 @@
+package main
+
+import (
+	"bytes"
+	"fmt"
+
+	"kolvan/core/reference"
+	"kolvan/web"
+)
+
+type sheetCommand struct {
+	File    string   `arg:"" name:"file" help:"A rig file; - for standard input."`
+	As      string   `help:"markdown, or html: one page without scripts." enum:"markdown,html" default:"markdown"`
+	Without []string `help:"Parts to leave out: power, fit, steps, tries, open, settings."`
+}
+
+// Run prints the sheet for the workshop wall.
+func (c *sheetCommand) Run() error {
+	ref, err := reference.Load()
+	if err != nil {
+		return err
+	}
+	r, err := readRig(c.File)
+	if err != nil {
+		return fmt.Errorf("%s: %w", c.File, err)
+	}
+	var page bytes.Buffer
+	if err := web.WriteSheet(&page, r, ref, c.As, c.Without); err != nil {
+		return fmt.Errorf("the sheet: %w", err)
+	}
+	_, err = page.WriteTo(stdout)
+	return err
+}
