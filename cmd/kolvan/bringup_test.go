@@ -131,3 +131,14 @@ func TestSheetOnTheCommandLine(t *testing.T) {
 	assert.Equal(t, 2, code)
 	assert.Contains(t, errs, "costs, power, fit, steps, tries, open, settings")
 }
+
+// TestCompletion: a shell is told what can come next.
+func TestCompletion(t *testing.T) {
+	bin := built(t)
+	out, errs, code := kolvan(t, bin, "", "completion", "-c", "bash")
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, "complete -o default")
+	t.Setenv("COMP_LINE", "kolvan reh")
+	out, _, _ = kolvan(t, bin, "")
+	assert.Equal(t, "rehearse\n", out)
+}

@@ -8,32 +8,34 @@ import (
 	"os"
 
 	"github.com/alecthomas/kong"
+	completion "github.com/jotaen/kong-completion"
 )
 
 // commands is the command line. Every flag can be given as KOLVAN_… in the
 // environment too.
 type commands struct {
-	Demo        demoCommand        `cmd:"" help:"Start Kolvan with the demo data."`
-	Serve       serveCommand       `cmd:"" help:"Start Kolvan on your own data."`
-	Assess      assessCommand      `cmd:"" help:"Print the verdict on rig files; - reads standard input."`
-	Ways        waysCommand        `cmd:"" help:"Look for whole ways from the slots of a host to a card, the best first."`
-	Read        readCommand        `cmd:"" help:"Print what a listing of the bus says of the link, and hold it against a plan."`
-	Steps       stepsCommand       `cmd:"" help:"Print the steps of assembly in order, and the way back."`
-	Rehearse    rehearseCommand    `cmd:"" help:"Play the power-on: what happens, and what one sees."`
-	Find        findCommand        `cmd:"" help:"From what is seen to what is broken: suspects, and the next test."`
-	Stats       statsCommand       `cmd:"" help:"Print the figures of captures of frame times, and of tables that a wall meter wrote."`
-	Compare     compareCommand     `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
-	Forecast    forecastCommand    `cmd:"" help:"What is expected of each use, and what a change would bring."`
-	Sheet       sheetCommand       `cmd:"" help:"Print the sheet for the workshop wall."`
-	Rules       rulesCommand       `cmd:"" help:"List every rule."`
-	Schema      schemaCommand      `cmd:"" help:"Print the JSON Schema of the rig file."`
-	Instruments instrumentsCommand `cmd:"" help:"Run the simulated stand-ins for outside devices."`
-	Export      exportCommand      `cmd:"" help:"Write a rig of the data file to standard output."`
-	Import      importCommand      `cmd:"" help:"Put rig files on the bench."`
-	Backup      backupCommand      `cmd:"" help:"Copy the data file, safely while Kolvan runs."`
-	Restore     restoreCommand     `cmd:"" help:"Put a backup, or an export of all, in the place of the data file; what was there is kept beside it."`
-	Check       checkCommand       `cmd:"" help:"Look through the data file and say what is damaged."`
-	Version     versionCommand     `cmd:"" help:"Print the version."`
+	Demo        demoCommand           `cmd:"" help:"Start Kolvan with the demo data."`
+	Serve       serveCommand          `cmd:"" help:"Start Kolvan on your own data."`
+	Assess      assessCommand         `cmd:"" help:"Print the verdict on rig files; - reads standard input."`
+	Ways        waysCommand           `cmd:"" help:"Look for whole ways from the slots of a host to a card, the best first."`
+	Read        readCommand           `cmd:"" help:"Print what a listing of the bus says of the link, and hold it against a plan."`
+	Steps       stepsCommand          `cmd:"" help:"Print the steps of assembly in order, and the way back."`
+	Rehearse    rehearseCommand       `cmd:"" help:"Play the power-on: what happens, and what one sees."`
+	Find        findCommand           `cmd:"" help:"From what is seen to what is broken: suspects, and the next test."`
+	Stats       statsCommand          `cmd:"" help:"Print the figures of captures of frame times, and of tables that a wall meter wrote."`
+	Compare     compareCommand        `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
+	Forecast    forecastCommand       `cmd:"" help:"What is expected of each use, and what a change would bring."`
+	Sheet       sheetCommand          `cmd:"" help:"Print the sheet for the workshop wall."`
+	Rules       rulesCommand          `cmd:"" help:"List every rule."`
+	Schema      schemaCommand         `cmd:"" help:"Print the JSON Schema of the rig file."`
+	Instruments instrumentsCommand    `cmd:"" help:"Run the simulated stand-ins for outside devices."`
+	Export      exportCommand         `cmd:"" help:"Write a rig of the data file to standard output."`
+	Import      importCommand         `cmd:"" help:"Put rig files on the bench."`
+	Backup      backupCommand         `cmd:"" help:"Copy the data file, safely while Kolvan runs."`
+	Restore     restoreCommand        `cmd:"" help:"Put a backup, or an export of all, in the place of the data file; what was there is kept beside it."`
+	Check       checkCommand          `cmd:"" help:"Look through the data file and say what is damaged."`
+	Completion  completion.Completion `cmd:"" help:"Print what makes a shell complete kolvan's words."`
+	Version     versionCommand        `cmd:"" help:"Print the version."`
 }
 
 // The exit codes of assess.
@@ -66,6 +68,7 @@ func run(args []string) int {
 		fmt.Fprintln(stderr, "kolvan:", err)
 		return exitWrong
 	}
+	completion.Register(parser)
 	ctx, err := parser.Parse(args)
 	if err != nil {
 		fmt.Fprintln(stderr, "kolvan:", err)
