@@ -120,7 +120,6 @@ type practiceView struct {
 	Tests   []practiceTest
 	Minutes string
 	Guesses []option
-	Address string
 	Over    bool
 	Right   bool
 	Was     string
@@ -155,42 +154,35 @@ func (a *App) practice(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusNotFound, "This rig can have no fault yet: describe its route first.")
 	}
 	v := &practiceView{Rig: l.rig.Name, ID: l.ID, Seed: seed, Another: fmt.Sprintf("/rigs/%d/practice?seed=%d", l.ID, seed+1)}
-	var done []string
-	for _, name := range strings.Fields(c.Query("do")) {
-		if p.Has(name) && !slices.Contains(done, name) {
-			done = append(done, name)
-		}
+	done := v.play(p, cat, strings.Fields(c.Query("do")))
+	if guess := c.Query("guess"); guess != "" {
+		v.end(p, cat, guess)
 	}
+	return a.page(c, "practice", fiber.Map{"Title": "Practice", "Practice": v, "Do": strings.Join(done, " ")})
+}
+
+// play does the tests that were chosen, and lists those that are left.
+func (v *practiceView) play(p *bringup.Practice, cat *bringup.Catalogue, chosen []string) (done []string) {
 	minutes := 0.0
-	for _, name := range done {
+	for _, name := range chosen {
+		if !p.Has(name) || slices.Contains(done, name) {
+			continue
+		}
 		t := &cat.Tests[cat.Test(name)]
-		minutes += t.Minutes
+		done, minutes = append(done, name), minutes+t.Minutes
 		v.Done = append(v.Done, practiceTry{t.Do, outcomeOf(t, p.Shows(name))})
 	}
 	v.Minutes = minutesOf(minutes)
-	at := func(do []string, guess string) string {
-		q := url.Values{"seed": {strconv.FormatUint(seed, 10)}}
-		if do != nil {
-			q.Set("do", strings.Join(do, " "))
-		}
-		if guess != "" {
-			q.Set("guess", guess)
-		}
-		return fmt.Sprintf("/rigs/%d/practice?%s", l.ID, q.Encode())
-	}
-	v.Address = at(done, "")
 	for _, t := range p.Finder.Tests() {
 		if !slices.Contains(done, t.Name) {
-			v.Tests = append(v.Tests, practiceTest{t.Name, t.Do, minutesOf(t.Minutes), at(append(slices.Clone(done), t.Name), "")})
+			with := url.Values{"seed": {strconv.FormatUint(v.Seed, 10)}, "do": {strings.Join(append(slices.Clone(done), t.Name), " ")}}
+			v.Tests = append(v.Tests, practiceTest{t.Name, t.Do, minutesOf(t.Minutes), fmt.Sprintf("/rigs/%d/practice?%s", v.ID, with.Encode())})
 		}
 	}
 	for _, f := range p.Faults() {
 		v.Guesses = append(v.Guesses, option{f.Name, f.Says, false})
 	}
-	if guess := c.Query("guess"); guess != "" {
-		v.end(p, cat, guess)
-	}
-	return a.page(c, "practice", fiber.Map{"Title": "Practice", "Practice": v, "Do": strings.Join(done, " ")})
+	return done
 }
 
 // end shows what it was, and how the finder would have found it.

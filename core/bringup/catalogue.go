@@ -68,6 +68,13 @@ var theCatalogue = sync.OnceValues(func() (*Catalogue, error) {
 			return nil, fmt.Errorf("test %s reads %q, which the model does not show", c.Tests[i].Name, c.Tests[i].Reads)
 		}
 	}
+	for i := range c.Faults {
+		for what, ways := range c.Faults[i].Does {
+			if breaks[what] == nil || len(ways) == 0 {
+				return nil, fmt.Errorf("fault %s does %q, which the model does not know", c.Faults[i].Name, what)
+			}
+		}
+	}
 	return c, nil
 })
 

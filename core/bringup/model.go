@@ -63,46 +63,30 @@ func (s *state) suffer(f *Fault, pick float64) {
 		if word == "ok" || word == "holds" {
 			continue
 		}
-		switch what {
-		case "lanes":
-			s.lanes = fewer(s.lanes, word)
-		case "loss_db":
-			loss, _ := way.(float64)
-			s.loss += loss
-		case "dock_12v":
-			s.noDock12 = true
-		case "dock_3v3":
-			s.noDock33 = true
-		case "plug":
-			s.noPlug = true
-		case "supply":
-			s.noOn = true
-		case "sideband":
-			s.noSideband = true
-		case "seen":
-			s.hidden = true
-		case "card":
-			s.dead = true
-		case "idle":
-			s.rests = true
-		case "order":
-			s.late = true
-		case "work":
-			s.ownWork = true
-		case "errors":
-			s.manyErrors = true
-		case "volts":
-			s.lowVolts = true
-		case "starts":
-			s.starts = word
-		case "picture":
-			s.picture = word
-		case "driver":
-			s.driver = word
-		case "load":
-			s.load = word
-		}
+		breaks[what](s, way)
 	}
+}
+
+// breaks are what a fault can change, by the words of the catalogue.
+var breaks = map[string]func(*state, any){
+	"lanes":    func(s *state, way any) { s.lanes = fewer(s.lanes, way.(string)) },
+	"loss_db":  func(s *state, way any) { s.loss += way.(float64) },
+	"dock_12v": func(s *state, _ any) { s.noDock12 = true },
+	"dock_3v3": func(s *state, _ any) { s.noDock33 = true },
+	"plug":     func(s *state, _ any) { s.noPlug = true },
+	"supply":   func(s *state, _ any) { s.noOn = true },
+	"sideband": func(s *state, _ any) { s.noSideband = true },
+	"seen":     func(s *state, _ any) { s.hidden = true },
+	"card":     func(s *state, _ any) { s.dead = true },
+	"idle":     func(s *state, _ any) { s.rests = true },
+	"order":    func(s *state, _ any) { s.late = true },
+	"work":     func(s *state, _ any) { s.ownWork = true },
+	"errors":   func(s *state, _ any) { s.manyErrors = true },
+	"volts":    func(s *state, _ any) { s.lowVolts = true },
+	"starts":   func(s *state, way any) { s.starts = way.(string) },
+	"picture":  func(s *state, way any) { s.picture = way.(string) },
+	"driver":   func(s *state, way any) { s.driver = way.(string) },
+	"load":     func(s *state, way any) { s.load = way.(string) },
 }
 
 var laneOrder = []string{"none", "one", "half", ""}

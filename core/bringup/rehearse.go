@@ -149,12 +149,11 @@ func (p *player) event(m moment, track string, on bool, what, seen, otherwise, r
 	p.out.Events = append(p.out.Events, Event{At: units.Round(m.at, 6), Range: [2]float64{float64(m.all.Low), float64(m.all.High)}, Track: track, On: on, What: what, Seen: seen, Else: otherwise, Rule: rule})
 }
 
-// switchOn throws the switches.
-func (p *player) switchOn(order string) {
-	zero := moment{}
-	host, dock := zero, zero
+// switches are the moments at which host and card's supply are switched on, with the
+// supply's name and its time to 12 V.
+func (p *player) switches(order string) (host, dock moment, name string, up Millis) {
 	by := power.WithHost
-	name, up := "the supply", p.w.ref.Takes("supply_up")
+	name, up = "the supply", p.w.ref.Takes("supply_up")
 	for i := range p.w.Rig.Supplies {
 		if how, feeds := p.w.net.SwitchedBy(i); feeds {
 			by, name, up = how, p.w.Rig.Supplies[i].Name, upOf(&p.w.Rig.Supplies[i], p.w.ref)
@@ -166,15 +165,20 @@ func (p *player) switchOn(order string) {
 	switch {
 	case by == power.Follows:
 		good := p.draw(p.w.ref.Takes("good_to_reset"))
-		good.at = min(good.at, toReset.at)
-		dock = moment{toReset.at - good.at, units.Between(0, toReset.all.High)}
+		dock = moment{toReset.at - min(good.at, toReset.at), units.Between(0, toReset.all.High)}
 	case by == power.ByHand && order == DockFirst:
 		host = hand
 	case by == power.ByHand && order == HostFirst:
 		dock = hand
 	}
-	p.event(host, "host", true, "The host's button is pressed.", "The host's lamp comes on.", "Nothing: its mains plug, or its button.", "")
 	p.hostReset = host.after(toReset)
+	return host, dock, name, up
+}
+
+// switchOn throws the switches.
+func (p *player) switchOn(order string) {
+	host, dock, name, up := p.switches(order)
+	p.event(host, "host", true, "The host's button is pressed.", "The host's lamp comes on.", "Nothing: its mains plug, or its button.", "")
 	p.event(p.hostReset, "host reset", true, "The host's reset is released.", "Its fan runs up; it beeps once or not at all.", "", "")
 	if p.s.noOn {
 		p.event(dock, "supply", false, "Nothing pulls the turn-on contact (PS_ON) of "+name+".", p.lamp("No lamp on the dock, no fan turns.", "No fan of the card turns."), "", "power.turn-on")
@@ -188,20 +192,25 @@ func (p *player) switchOn(order string) {
 	}
 	p.event(p.up, "12 V", true, "12 V is there.", p.lamp("The lamp on the dock comes on, the card's fans twitch.", "The card's fans twitch."), p.lamp("No lamp: the dock's lead, at both ends.", "No twitch: its leads, at both ends."), "")
 	p.event(p.up.after(p.draw(units.Between[units.Millisecond](100, 500))), "power-good", true, "The supply says that its power is good.", "Nothing to be seen.", "", "")
-	release := p.hostReset
-	if p.w.net.HoldsReset() && p.up.at > release.at {
-		release = p.up
+	p.release()
+}
+
+// release lets the card out of reset, if it gets that far.
+func (p *player) release() {
+	at := p.hostReset
+	if p.w.net.HoldsReset() && p.up.at > at.at {
+		at = p.up
 	}
-	release.all = p.hostReset.all.Least(p.up.all)
+	at.all = p.hostReset.all.Least(p.up.all)
 	switch {
 	case p.s.noDock33:
-		p.event(release, "card reset", false, "3.3 V is missing: the card stays in reset.", "The lamp is on, no fan turns.", "", "")
+		p.event(at, "card reset", false, "3.3 V is missing: the card stays in reset.", "The lamp is on, no fan turns.", "", "")
 	case p.s.noSideband:
-		p.event(release, "card reset", false, "No clock or no reset reaches the card.", "Its fans run at full and stay there.", "", "link.sideband")
+		p.event(at, "card reset", false, "No clock or no reset reaches the card.", "Its fans run at full and stay there.", "", "link.sideband")
 	case p.s.noPlug:
-		p.event(release, "card reset", true, "The card waits for its plug.", "Its fans run at full; a lamp beside the plug, or a message.", "", "power.unfed")
+		p.event(at, "card reset", true, "The card waits for its plug.", "Its fans run at full; a lamp beside the plug, or a message.", "", "power.unfed")
 	default:
-		p.event(release, "card reset", true, "The card's reset is released.", "Its fans turn, and may then stand still while it is cool.", "Fans at full and staying: no reset, or a plug not fed.", "")
+		p.event(at, "card reset", true, "The card's reset is released.", "Its fans turn, and may then stand still while it is cool.", "Fans at full and staying: no reset, or a plug not fed.", "")
 	}
 }
 
@@ -322,7 +331,6 @@ func (p *player) load() {
 		return
 	}
 	p.now = p.now.after(moment{60_000, units.Exactly[units.Millisecond](60_000)})
-	width, gen := p.s.trained()
 	if p.s.errors() {
 		p.event(p.now, "load", true, "The link drops packets and sends them again.", "It stutters, or a use stops; errors are counted.", "", "link.margin")
 	}
@@ -351,6 +359,12 @@ func (p *player) load() {
 		}
 	}
 	p.event(p.now, "load", true, "Ten minutes at the worst draw.", "It holds.", "", "")
+	p.against()
+}
+
+// against holds what runs against what was planned.
+func (p *player) against() {
+	width, gen := p.s.trained()
 	switch {
 	case width < p.w.width || gen < p.w.gen:
 		p.ends(BelowPlan, fmt.Sprintf("It runs with x%d at Gen %d, where x%d at Gen %d is planned.", width, gen, p.w.width, p.w.gen))

@@ -123,53 +123,59 @@ func (w *World) Prior(f *Fault) float64 {
 		return 0
 	}
 	weight := f.Weight
-	times := func(by float64, when bool) {
-		if when {
-			weight *= by
+	for _, lean := range leanings[f.Name] {
+		if lean.when(w) {
+			weight *= lean.by
 		}
 	}
-	fw := &w.Rig.Host.Firmware
-	switch f.Name {
-	case "cable-too-long":
+	if f.Name == "cable-too-long" {
 		weight *= 0.3 + 10*(1-w.trains(w.gen, 0))
-	case "weak-12v", "trips-on-spike":
-		for _, rule := range []string{"power.spike", "power.drop", "power.wire", "power.connector", "power.lead", "power.headroom", "power.total"} {
-			times(2, w.is(rule, finding.Risk))
-		}
-	case "firmware-refuses":
-		times(3, !fw.AllowList.Known)
-		times(8, rig.Is(fw.AllowList, true))
-	case "driver-missing":
-		times(6, rig.Is(w.Rig.Card.Driver, "none"))
-		times(0.4, rig.Is(w.Rig.Card.Driver, "fine"))
-	case "driver-too-old":
-		times(6, rig.Is(w.Rig.Card.Driver, "too-old"))
-		times(0.4, rig.Is(w.Rig.Card.Driver, "fine"))
-	case "driver-too-new":
-		times(6, rig.Is(w.Rig.Card.Driver, "too-new"))
-		times(0.4, rig.Is(w.Rig.Card.Driver, "fine"))
-	case "driver-clash":
-		times(6, rig.Is(w.Rig.Card.Driver, "conflict"))
-	case "window-too-small":
-		times(0.2, rig.Is(fw.LargeWindow, true) || rig.Is(w.Rig.Card.Window, 0.25))
-		times(4, w.is("gate.address-space", finding.Risk))
-	case "disk-mode-hides":
-		times(0, rig.Is(fw.DiskMode, "plain"))
-		times(5, rig.Is(fw.DiskMode, "bundled"))
-	case "legacy-only":
-		times(5, w.is("gate.legacy-start", finding.Risk))
-	case "port-closed":
-		times(4, w.is("power.order", finding.Risk))
-	case "supply-not-on":
-		times(6, w.is("power.turn-on", finding.Risk))
-	case "dock-no-12v", "plug-not-fed":
-		times(6, w.is("power.unfed", finding.Blocked))
-	case "clock-or-reset-missing", "clkreq-open":
-		times(6, w.is("link.sideband", finding.Blocked))
-	case "slot-without-pcie":
-		times(8, w.is("link.no-pcie", finding.Blocked))
 	}
 	return weight * w.trust(f.Part)
+}
+
+// leaning is what makes a fault so many times as likely (P).
+type leaning struct {
+	by   float64
+	when func(*World) bool
+}
+
+func found(rule string, level finding.Level) func(*World) bool {
+	return func(w *World) bool { return w.is(rule, level) }
+}
+
+func driver(state rig.DriverState) func(*World) bool {
+	return func(w *World) bool { return rig.Is(w.Rig.Card.Driver, state) }
+}
+
+func disks(mode rig.DiskMode) func(*World) bool {
+	return func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.DiskMode, mode) }
+}
+
+var weakFeed = []leaning{{2, found("power.spike", finding.Risk)}, {2, found("power.drop", finding.Risk)}, {2, found("power.wire", finding.Risk)}, {2, found("power.connector", finding.Risk)},
+	{2, found("power.lead", finding.Risk)}, {2, found("power.headroom", finding.Risk)}, {2, found("power.total", finding.Risk)}}
+
+var leanings = map[string][]leaning{
+	"weak-12v":       weakFeed,
+	"trips-on-spike": weakFeed,
+	"firmware-refuses": {{3, func(w *World) bool { return !w.Rig.Host.Firmware.AllowList.Known }},
+		{8, func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.AllowList, true) }}},
+	"driver-missing": {{6, driver("none")}, {0.4, driver("fine")}},
+	"driver-too-old": {{6, driver("too-old")}, {0.4, driver("fine")}},
+	"driver-too-new": {{6, driver("too-new")}, {0.4, driver("fine")}},
+	"driver-clash":   {{6, driver("conflict")}},
+	"window-too-small": {{0.2, func(w *World) bool {
+		return rig.Is(w.Rig.Host.Firmware.LargeWindow, true) || rig.Is(w.Rig.Card.Window, 0.25)
+	}}, {4, found("gate.address-space", finding.Risk)}},
+	"disk-mode-hides":        {{0, disks("plain")}, {5, disks("bundled")}},
+	"legacy-only":            {{5, found("gate.legacy-start", finding.Risk)}},
+	"port-closed":            {{4, found("power.order", finding.Risk)}},
+	"supply-not-on":          {{6, found("power.turn-on", finding.Risk)}},
+	"dock-no-12v":            {{6, found("power.unfed", finding.Blocked)}},
+	"plug-not-fed":           {{6, found("power.unfed", finding.Blocked)}},
+	"clock-or-reset-missing": {{6, found("link.sideband", finding.Blocked)}},
+	"clkreq-open":            {{6, found("link.sideband", finding.Blocked)}},
+	"slot-without-pcie":      {{8, found("link.no-pcie", finding.Blocked)}},
 }
 
 // workedBefore lowers the suspicion of a part that worked in another rig (P).
