@@ -411,7 +411,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.click(".found button", "Halden 8G Short")
 	p.page.MustWaitLoad()
 	pages := []string{"/", "/bins", "/bins/1", "/rigs/99/route"}
-	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "sheet"} {
+	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "sheet"} {
 		pages = append(pages, "/rigs/1/"+station)
 	}
 	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/reading")

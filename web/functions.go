@@ -22,6 +22,7 @@ var functions = template.FuncMap{
 	"glue":      glue,
 	"dict":      dict,
 	"ink":       ink,
+	"times":     func(a, n int) float64 { return float64(a * n) },
 }
 
 // ink is the colour of a wire on paper.

@@ -34,9 +34,9 @@ var templates embed.FS
 //go:embed static
 var assets embed.FS
 
-// maxBody bounds a request: a picture of 8 MiB in its form, or a day of a wall meter's
-// table, second by second.
-const maxBody = 9 << 20
+// maxBody bounds a request: a capture of an hour of frames, a picture of 8 MiB in its form,
+// or a day of a wall meter's table, second by second.
+const maxBody = 48 << 20
 
 // App is Kolvan's interface over one data file.
 type App struct {

@@ -28,7 +28,7 @@ var stationKeys = []struct {
 	later      bool
 }{
 	{"brief", "Brief", false}, {"survey", "Survey", false}, {"route", "Route", false}, {"power", "Power", false}, {"fit", "Fit", false},
-	{"assembly", "Assembly", false}, {"proof", "Proof", true}, {"ledger", "Ledger", true}, {"sheet", "Sheet", false},
+	{"assembly", "Assembly", false}, {"proof", "Proof", false}, {"ledger", "Ledger", true}, {"sheet", "Sheet", false},
 }
 
 // stationOf is the station a finding belongs to: facts of the host are asked for
@@ -84,6 +84,8 @@ func stationFigure(key string, r *rig.Rig, report *assess.Report, open int, inch
 		return gapWords(r, f, inches)
 	case "assembly":
 		return assemblyFigure(r)
+	case "proof":
+		return proofFigure(r)
 	case "sheet":
 		return "draft"
 	default:

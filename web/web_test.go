@@ -127,14 +127,14 @@ func TestEveryPageOfEveryDemoRig(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
 	for id := 1; id <= 4; id++ {
-		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "sheet"} {
+		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "proof", "sheet"} {
 			status, page := c.get(fmt.Sprintf("/rigs/%d/%s", id, station))
 			assert.Equal(t, http.StatusOK, status)
 			assert.Contains(t, page, "Verdict: ")
 			assert.NotRegexp(t, `(?i)<script>|style="|onclick=`, page, "nothing inline")
 		}
 	}
-	for path, want := range map[string]int{"/rigs/1/proof": 404, "/rigs/99/route": 404, "/rigs/x/route": 404, "/nowhere": 404, "/bins": 200, "/static/app.js": 200} {
+	for path, want := range map[string]int{"/rigs/1/ledger": 404, "/rigs/99/route": 404, "/rigs/x/route": 404, "/nowhere": 404, "/bins": 200, "/static/app.js": 200} {
 		status, _ := c.get(path)
 		assert.Equal(t, want, status, path)
 	}

@@ -25,7 +25,7 @@ var notOurWords = regexp.MustCompile(`(?i)\b(tension|reckon\w*|board-type|turns?
 
 var (
 	tags      = regexp.MustCompile(`(?s)<(script|style|svg class="symbols").*?</(script|style|svg)>|<kbd>.*?</kbd>|<[^>]*>`)
-	ruleNames = regexp.MustCompile(`\b(link|gate|boot|net|screen|work|power|fit|heat|brief|build|bringup)\.[a-z0-9-]+\b`)
+	ruleNames = regexp.MustCompile(`\b(link|gate|boot|net|screen|work|power|fit|heat|brief|build|bringup|proof)\.[a-z0-9-]+\b`)
 	fences    = regexp.MustCompile("(?s)```.*?```|`[^`]*`")
 )
 
@@ -50,7 +50,7 @@ func TestPagesSayWhatTheTradeSays(t *testing.T) {
 	pages := []string{"/", "/bins", "/nowhere"}
 	for id, r := range rigs {
 		at := fmt.Sprintf("/rigs/%d/", id+1)
-		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "sheet", "meter", "parts"} {
+		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "sheet", "meter", "parts"} {
 			pages = append(pages, at+station)
 		}
 		for _, sel := range everyThing(r) {
@@ -66,7 +66,7 @@ func TestPagesSayWhatTheTradeSays(t *testing.T) {
 	_, sheet := c.get("/rigs/1/sheet.md")
 	checkWords(t, "the sheet", sheet)
 	c.post("/rigs", "name", "nothing in it yet")
-	for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "sheet"} {
+	for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "proof", "sheet"} {
 		_, body := c.get("/rigs/5/" + station)
 		checkWords(t, "an empty rig's "+station, saidBy(body))
 	}

@@ -129,6 +129,9 @@ func (s *stats) meter(from io.Reader, column string) error {
 
 func (s *stats) frames(from io.Reader, o proof.Options, seed uint64) error {
 	capture, err := proof.Read(from, o)
+	if wrong, is := errors.AsType[*proof.Error](err); is && wrong.Line == 0 && (wrong.What == "column" || wrong.What == "unit") {
+		return fmt.Errorf("%w: --%s", err, map[string]string{"column": "column NAME", "unit": "unit UNIT"}[wrong.What])
+	}
 	if err != nil {
 		return err
 	}

@@ -829,6 +829,25 @@ var ruleCases = []struct {
 		{"quiet", "nothing is told of today", set("/brief/works/0/card_hz", "100")},
 		{"else quiet", "what the card does", set("/brief/works/0/today_hz", "20")},
 	}},
+	{"proof.unlike", []ruleCase{
+		{"note", "two resolutions", set("/runs", `[{"name":"a","side":"before","average_hz":30,"width_px":1920,"height_px":1080},{"name":"b","side":"after","average_hz":60,"width_px":2560,"height_px":1440}]`)},
+		{"note", "one tells its cap", set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":60,"cap_hz":60}]`)},
+		{"quiet", "made alike", set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":60}]`)},
+		{"quiet", "of two uses", set("/runs", `[{"name":"a","side":"before","average_hz":30,"use":"one"},{"name":"b","side":"after","average_hz":60,"use":"two","cap_hz":60}]`)},
+		{"else quiet", "whether a cap held one up", set("/runs", `[{"name":"a","side":"before","average_hz":30,"frames":1000}]`)},
+	}},
+	{"proof.short", []ruleCase{
+		{"note", "999 frames", set("/runs", `[{"name":"a","side":"before","frames":999}]`)},
+		{"quiet", "1000 frames", set("/runs", `[{"name":"a","side":"before","frames":1000}]`)},
+		{"else quiet", "how many frames", set("/runs", `[{"name":"a","side":"before","average_hz":30}]`)},
+	}},
+	{"proof.unproven", []ruleCase{
+		{"note", "read at idle alone", set("/route/readings", `[{"width":4,"generation":4,"load":"idle"}]`)},
+		{"note", "a run with the card, no reading", set("/runs", `[{"name":"a","side":"after","average_hz":60}]`)},
+		{"quiet", "read under load", all(set("/runs", `[{"name":"a","side":"after","average_hz":60}]`), set("/route/readings", `[{"width":4,"generation":4,"load":"loaded"}]`))},
+		{"quiet", "a run from before the card", set("/runs", `[{"name":"a","side":"before","average_hz":60}]`)},
+		{"else note", "loaded or idle", set("/route/readings", `[{"width":4,"generation":4}]`)},
+	}},
 	{"brief.budget", []ruleCase{
 		{"risk", "400 to buy, 399 there", set("/brief/budget", "399")},
 		{"quiet", "400 to buy, 400 there", set("/brief/budget", "400")},

@@ -48,7 +48,7 @@ type Rule struct {
 }
 
 // Station is the step of the work where what the rule speaks of is worked on: brief,
-// survey, route, power or fit.
+// survey, route, power, fit, assembly or proof.
 func (r *Rule) Station() string { return StationOf(r.Name) }
 
 // StationOf is the station of a rule by its name.
@@ -61,6 +61,8 @@ func StationOf(rule string) string {
 		return "fit"
 	case "build", "bringup":
 		return "assembly"
+	case "proof":
+		return "proof"
 	case "brief", "work":
 		return "brief"
 	default:

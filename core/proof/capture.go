@@ -229,7 +229,7 @@ func (r *reader) findColumn(body [][]byte) error {
 		if what == "" {
 			what = strings.Join(r.out.Head, ", ")
 		}
-		return &Error{0, "column", what, "a column of frame times or of time stamps, by --column NAME"}
+		return &Error{0, "column", what, "a column of frame times or of time stamps, found by its head or named"}
 	}
 	values := r.values(body, best)
 	if !frames { // a column named time holds moments, unless it falls and can be durations
@@ -327,7 +327,7 @@ func (r *reader) unit(c Column, values []float64) error {
 		case 0:
 			return &Error{0, "column", c.Name, "numbers that are frame times or time stamps in ms, s, us or ns"}
 		default:
-			return &Error{0, "unit", c.Name, fmt.Sprintf("the unit its numbers are in, which nothing declares: --unit %s", strings.Join(can, " or "))}
+			return &Error{0, "unit", c.Name, fmt.Sprintf("the unit its numbers are in, which nothing declares: %s", strings.Join(can, " or "))}
 		}
 	}
 	times, known := toMillis[strings.ToLower(c.Unit)]

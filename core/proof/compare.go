@@ -177,7 +177,12 @@ func (f *Compared) compare(before, after []float64) {
 	}
 	ends := middle95(changes)
 	f.Interval = &ends
-	better := change > 0
+	f.judge()
+}
+
+// judge says whether the interval of the change holds nothing, and which way it goes.
+func (f *Compared) judge() {
+	ends, better := *f.Interval, *f.Change > 0
 	if strings.HasSuffix(f.Name, "_ms") {
 		better = !better
 	}

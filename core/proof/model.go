@@ -223,11 +223,13 @@ func (f *Fitted) name(points []Point) {
 	switch {
 	case same && (resolutions || rates):
 		f.Pinch = first
+	case len(f.fits) == 0:
+		f.PartedBy = "a repeat of each run: no one set of terms explains them"
 	case !rates:
 		f.PartedBy = "a run with the link forced a generation down"
 	case !resolutions:
 		f.PartedBy = "a run at a second resolution"
 	default:
-		f.PartedBy = "a repeat of each run: they are not explained by one set of terms, or lie too close"
+		f.PartedBy = "a repeat of each run: the terms lie too close"
 	}
 }

@@ -134,10 +134,10 @@ func TestWhatIsNoCapture(t *testing.T) {
 	lines := func(head, v string) string { return head + "\n" + strings.Repeat(v+"\n", 30) }
 	for text, says := range map[string]string{
 		"":                              "empty",
-		"colour,taste\nred,sweet\n":     "--column NAME",
+		"colour,taste\nred,sweet\n":     "found by its head or named",
 		"frametime_ms\nall\nof\nthem\n": "at least one row",
-		lines("frametime", "0.5"):       "--unit ms or s",
-		lines("frametime", "500000"):    "--unit us or ns",
+		lines("frametime", "0.5"):       "declares: ms or s",
+		lines("frametime", "500000"):    "declares: us or ns",
 		lines("frametime", "1e12"):      "numbers that are frame times",
 		"\x1f\x8bnot really":            "gzip",
 	} {

@@ -1,7 +1,9 @@
 package proof
 
 import (
+	"slices"
 	"strconv"
+	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -27,13 +29,26 @@ var rules = finding.Table[*Subject]{
 		Fires: "what a use is expected to gain over what the host does today, where both are told; a risk when that may be nothing"}, Judge: judgeGain},
 }
 
+// proofRules judge what was measured; they are asked only where something was.
+var proofRules = finding.Table[*rig.Rig]{
+	{Rule: finding.Rule{Name: "proof.unlike", Title: "Runs that differ", Levels: "note",
+		Fires: "runs from before the card and with it were not made alike: they are held side by side, without a per cent"}, Judge: judgeUnlike},
+	{Rule: finding.Rule{Name: "proof.short", Title: "Too few frames", Levels: "note",
+		Fires: "a run has under 1,000 frames: its slowest hundredth is not told"}, Judge: judgeShort},
+	{Rule: finding.Rule{Name: "proof.unproven", Title: "The plan says more than was shown", Levels: "note",
+		Fires: "the link was read, or runs were made with the card, and no reading under load tells both lanes and generation"}, Judge: judgeUnproven},
+}
+
 // Rules lists the rules of this package.
-func Rules() []finding.Rule { return rules.Rules() }
+func Rules() []finding.Rule { return slices.Concat(rules.Rules(), proofRules.Rules()) }
 
 // Judge adds what the rules say of a rig over a link of that net rate.
 func Judge(r *rig.Rig, net units.Range[units.GigabytePerSecond], out *finding.List) {
 	if len(r.Brief.Works) > 0 && net.High > 0 {
 		rules.Judge(&Subject{r, net}, out)
+	}
+	if len(r.Runs) > 0 || len(r.Route.Readings) > 0 {
+		proofRules.Judge(r, out)
 	}
 }
 
@@ -77,3 +92,41 @@ func judgeGain(r *finding.Rule, s *Subject, out *finding.List) {
 }
 
 func usePath(i int) string { return "/brief/works/" + strconv.Itoa(i) }
+
+func judgeUnlike(r *finding.Rule, s *rig.Rig, out *finding.List) {
+	for _, g := range GainsOf(s) {
+		if len(g.Differs) > 0 {
+			out.Add(r, finding.Note, "/runs", nil, "Runs of %s, before and with the card, differ in %s.", useName(g.Use), strings.Join(g.Differs, "; "))
+		}
+	}
+}
+
+// fewFrames: below this many a slowest hundredth is under ten frames.
+const fewFrames = 1000
+
+func judgeShort(r *finding.Rule, s *rig.Rig, out *finding.List) {
+	for i := range s.Runs {
+		if frames, told := s.Runs[i].Frames.Get(); told && frames < fewFrames {
+			out.Add(r, finding.Note, "/runs/"+strconv.Itoa(i), finding.Numbers{{Name: "frames", Value: float64(frames)}}, "Run %s has %d frames: too few for its slowest hundredth.", s.Runs[i].Name, frames)
+		}
+	}
+}
+
+func judgeUnproven(r *finding.Rule, s *rig.Rig, out *finding.List) {
+	shown := func(reading rig.Reading) bool {
+		return rig.Is(reading.Load, "loaded") && reading.Width.Known && reading.Gen.Known
+	}
+	with := func(run rig.Run) bool { return rig.Is(run.Side, "after") }
+	if slices.ContainsFunc(s.Route.Readings, shown) || len(s.Route.Readings) == 0 && !slices.ContainsFunc(s.Runs, with) {
+		return
+	}
+	out.Add(r, finding.Note, "/route", nil, "No reading under load shows the link as planned: at idle it proves its lanes alone.")
+}
+
+// useName is how a use is spoken of.
+func useName(use string) string {
+	if use == "" {
+		return "a use that is not named"
+	}
+	return use
+}

@@ -34,6 +34,9 @@ func (e *Error) Error() string {
 	if e.Line > 0 {
 		at = fmt.Sprintf("line %d, ", e.Line)
 	}
+	if e.Value == "" {
+		return fmt.Sprintf("%s%s: accepted: %s", at, e.What, e.Accepts)
+	}
 	return fmt.Sprintf("%s%s: %q is not accepted; accepted: %s", at, e.What, e.Value, e.Accepts)
 }
 

@@ -87,6 +87,8 @@ type (
 	PlugSide string
 	// Exit is how a cable leaves its host.
 	Exit string
+	// RunSide says where a run was made.
+	RunSide string
 	// Thread is the size of a screw.
 	Thread string
 	// Surroundings is where a case stands.
@@ -247,7 +249,8 @@ func (PlugSide) Choices() []string  { return []string{"top", "end"} }
 func (Exit) Choices() []string {
 	return []string{"opening", "raised-cover", "cover-off", "cut", "none"}
 }
-func (Thread) Choices() []string { return []string{"M2", "M2.5", "M3", "M3.5", "M4", "6-32"} }
+func (RunSide) Choices() []string { return []string{"before", "after", "elsewhere"} }
+func (Thread) Choices() []string  { return []string{"M2", "M2.5", "M3", "M3.5", "M4", "6-32"} }
 func (Surroundings) Choices() []string {
 	return []string{"open", "under-desk", "cupboard"}
 }

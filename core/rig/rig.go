@@ -28,6 +28,7 @@ type Rig struct {
 	Chamber      Chamber           `json:"chamber,omitzero" name:"room for the card" doc:"The case, or the room the card stands in."`
 	Alterations  []Alteration      `json:"alterations,omitzero" name:"alterations" doc:"What the plan cuts, drills or breaks."`
 	Build        Build             `json:"build,omitzero" name:"the build" doc:"How the build goes: what is at hand, done and tried."`
+	Runs         []Run             `json:"runs,omitzero" name:"runs" doc:"What was measured: before the card, with it, and elsewhere."`
 	Acknowledged []Acknowledgement `json:"acknowledged,omitzero" name:"acknowledged" doc:"Findings somebody has read and answered for."`
 }
 
@@ -659,6 +660,33 @@ type Try struct {
 	Together Fact[bool]    `json:"two_changes,omitzero" else:"no" name:"more than one thing was changed" doc:"Two changes at once part nothing."`
 	At       string        `json:"at,omitzero" name:"at that moment" doc:"For what comes and goes: what happened at that moment."`
 	Remark   string        `json:"remark,omitzero" name:"remark" doc:"In a person's words."`
+}
+
+// Run is one run of a use, measured: from a capture, or typed.
+type Run struct {
+	Name    string           `json:"name" name:"name" doc:"What tells it from the others."`
+	Side    Fact[RunSide]    `json:"side,omitzero" name:"made" doc:"Before the card, with it, or on another machine."`
+	Use     string           `json:"use,omitzero" name:"use" doc:"What was run: a use of the brief."`
+	When    string           `json:"when,omitzero" name:"when" doc:"RFC 3339."`
+	Width   Fact[int]        `json:"width_px,omitzero" is:"1..32768" name:"pixels across" doc:"Of what was drawn."`
+	Height  Fact[int]        `json:"height_px,omitzero" is:"1..32768" name:"pixels down" doc:"Of what was drawn."`
+	Gen     Fact[int]        `json:"generation,omitzero" is:"1..6" else:"as planned" name:"link held to generation" doc:"In the firmware, for this run."`
+	Preset  string           `json:"preset,omitzero" name:"settings" doc:"Preset, ray tracing, upscaling: runs compare when these agree."`
+	Made    Fact[bool]       `json:"frames_made_up,omitzero" else:"no" name:"frames are made up in between" doc:"Frame generation."`
+	Cap     Fact[float64]    `json:"cap_hz,omitzero" is:"1..10000" else:"none" name:"held to" doc:"By a cap, or by the screen."`
+	First   Fact[bool]       `json:"first,omitzero" else:"no" name:"first run after a start" doc:"It is left out where there are others."`
+	Average Fact[float64]    `json:"average_hz,omitzero" is:"0..100000" name:"average" doc:"Frames over seconds."`
+	Low1    Fact[float64]    `json:"low1_p99_hz,omitzero" is:"0..100000" name:"worst 1 %, 99th percentile" doc:"1000 over the 99th percentile of the frame times."`
+	Low1M   Fact[float64]    `json:"low1_mean_hz,omitzero" is:"0..100000" name:"worst 1 %, mean of slowest" doc:"1000 over the mean of the slowest hundredth."`
+	Least   Fact[float64]    `json:"average_least_hz,omitzero" is:"0..100000" name:"average, at least" doc:"Lower end of its 95 % interval."`
+	Most    Fact[float64]    `json:"average_most_hz,omitzero" is:"0..100000" name:"average, at most" doc:"Upper end of its 95 % interval."`
+	Frames  Fact[int]        `json:"frames,omitzero" is:"0..1000000000" name:"frames" doc:"How many there were."`
+	Dropped Fact[int]        `json:"dropped,omitzero" is:"0..1000000000" name:"rows dropped" doc:"Rows of the table that were no frame."`
+	Wall    Fact[units.Watt] `json:"wall_w,omitzero" is:"0..10000" name:"watts at the wall" doc:"Over the run."`
+	Curve   string           `json:"curve_ms,omitzero" set:"never" name:"frame times, sorted" doc:"At forty places from the quickest to the slowest, ms."`
+	Trace   string           `json:"trace_ms,omitzero" set:"never" name:"frame times, thinned" doc:"Eighty of them that keep the shape, ms."`
+	Sum     string           `json:"sha256,omitzero" set:"never" name:"of the file" doc:"Of the capture."`
+	Outcome string           `json:"outcome,omitzero" name:"outcome" doc:"Crashed after …, would not start, stutters: a result too."`
 }
 
 // Acknowledgement is a person's answer to a finding.

@@ -38,7 +38,7 @@ Alpine.data('keys', () => ({
     else this.goal = null
   },
   // to is where g and a letter lead.
-  to: { b: 'Brief', s: 'Survey', r: 'Route', p: 'Power', f: 'Fit', a: 'Assembly', h: 'Sheet' },
+  to: { b: 'Brief', s: 'Survey', r: 'Route', p: 'Power', f: 'Fit', a: 'Assembly', o: 'Proof', h: 'Sheet' },
   going: false,
   next(selector) {
     const all = [...document.querySelectorAll(selector)].filter((el) => el.getClientRects().length)
