@@ -416,7 +416,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	}
 	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/reading")
 	narrow := len(pages)
-	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly", "/rigs/2/assembly?sel=/build/fault")
+	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly", "/rigs/2/assembly?sel=/build/fault", "/rigs/2/proof")
 	for i, path := range pages {
 		if i == narrow {
 			p.page.MustSetViewport(390, 844, 1, true)
@@ -437,8 +437,8 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 // views are the main views, for docs/screenshots.
 var views = map[string]string{
 	"bench": "/", "bins": "/bins", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
-	"power": "/rigs/1/power?sel=/leads/0", "power-field-kit": "/rigs/4/power", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
-	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly", "finder": "/rigs/2/assembly?sel=/build/fault",
+	"power": "/rigs/1/power?sel=/leads/0", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
+	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly", "finder": "/rigs/2/assembly?sel=/build/fault", "proof": "/rigs/2/proof",
 }
 
 // TestScreenshots makes docs/screenshots anew when KOLVAN_SCREENSHOTS is set.

@@ -128,16 +128,14 @@ func (v *proofView) draw(r *rig.Rig) {
 		v.Empty, v.Height = "No capture is here yet. Drop one below: a table of frame times from any tool; or type what was read.", 150
 		return
 	}
+	most = 2 * roundUp(most/2)
 	y := func(ms float64) float64 { return runsTop + runsHigh*(1-min(1, ms/most)) }
 	for _, share := range []float64{0, 0.5, 1} {
 		v.Marks = append(v.Marks, timeMark{runsTop + runsHigh*(1-share), units.Trim(share*most, 1)})
 	}
 	for i := range r.Runs {
 		run := &r.Runs[i]
-		class := "after"
-		if !rig.Is(run.Side, "after") {
-			class = "before"
-		}
+		class := orText(string(run.Side.Value), "elsewhere")
 		for _, line := range []struct {
 			text       string
 			left, wide float64
@@ -154,6 +152,17 @@ func (v *proofView) draw(r *rig.Rig) {
 			*line.into = append(*line.into, runLine{Name: run.Name + ", " + orText(sideNames[run.Side.Value], "side not told"), Class: class, Path: path, Y: y(values[len(values)-1])})
 		}
 	}
+}
+
+// roundUp is the next round number: 1, 2, 3, 4, 5, 6, 8 or 10 times a power of ten.
+func roundUp(v float64) float64 {
+	unit := math.Pow(10, math.Floor(math.Log10(v)))
+	for _, n := range []float64{1, 2, 3, 4, 5, 6, 8} {
+		if n*unit >= v {
+			return n * unit
+		}
+	}
+	return 10 * unit
 }
 
 // gainOf puts what changed into words.

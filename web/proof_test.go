@@ -49,7 +49,11 @@ func captureOf(head string, ms float64) string {
 func TestRunsBeforeAndAfter(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
-	_, page := c.get("/rigs/1/proof")
+	_, page := c.get("/rigs/2/proof")
+	for _, says := range []string{"No run with the card yet.", "29.8", "on another machine", `class="run thick elsewhere"`} {
+		assert.Contains(t, page, says, "the demo's runs")
+	}
+	_, page = c.get("/rigs/1/proof")
 	assert.Contains(t, page, "No capture is here yet")
 	assert.Contains(t, page, "not proven")
 
@@ -62,7 +66,7 @@ func TestRunsBeforeAndAfter(t *testing.T) {
 	for _, says := range []string{"×3.94", "+294\u00a0%", "24.9 Hz", "98 Hz", "It cannot be told yet", "No reading under load shows the link as planned"} {
 		assert.Contains(t, saidBy(page), says)
 	}
-	assert.Equal(t, 4, strings.Count(page, `<path class="run`)-2, "both runs, over time and sorted")
+	assert.Equal(t, 4, strings.Count(page, `<path class="run`)-3, "both runs, over time and sorted")
 
 	c.post("/rigs/1/set", "rev", c.rev(1), "station", "proof", "path", "/runs/1/width_px", "value", "1280")
 	status, page = c.post("/rigs/1/set", "rev", c.rev(1), "station", "proof", "path", "/runs/1/height_px", "value", "720")

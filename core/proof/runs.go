@@ -22,16 +22,19 @@ const (
 // RunOf is a run of a capture's series, with what is kept of it.
 func RunOf(s *Series, sum string, when time.Time, seed uint64) rig.Run {
 	stats := s.Stats(seed)
-	r := rig.Run{Name: cmp.Or(s.Name, "run"), When: when.UTC().Format(time.RFC3339), Average: rig.Of(stats.Average), Frames: rig.Of(stats.Frames), Dropped: rig.Of(stats.Dropped), Sum: sum}
+	r := rig.Run{Name: cmp.Or(s.Name, "run"), When: when.UTC().Format(time.RFC3339), Average: hertz(stats.Average), Frames: rig.Of(stats.Frames), Dropped: rig.Of(stats.Dropped), Sum: sum}
 	if stats.Low1P99 != nil {
-		r.Low1, r.Low1M = rig.Of(*stats.Low1P99), rig.Of(*stats.Low1Mean)
+		r.Low1, r.Low1M = hertz(*stats.Low1P99), hertz(*stats.Low1Mean)
 	}
 	if ends, any := stats.Interval["average_hz"]; any {
-		r.Least, r.Most = rig.Of(ends[0]), rig.Of(ends[1])
+		r.Least, r.Most = hertz(ends[0]), hertz(ends[1])
 	}
 	r.Curve, r.Trace = s.curve(), s.trace()
 	return r
 }
+
+// hertz keeps a rate to a thousandth.
+func hertz(v float64) rig.Fact[float64] { return rig.Of(math.Round(1000*v) / 1000) }
 
 // curve is the frame times in order of size, the slowest close together.
 func (s *Series) curve() string {
