@@ -144,7 +144,35 @@ func (a *App) refused(c fiber.Ctx, err error) error {
 		return err
 	}
 	c.Status(fiber.StatusUnprocessableEntity)
-	return a.region(c, "", &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error()})
+	return a.region(c, "", &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error(), Values: formValues(c)})
+}
+
+// formValues is what a form sent by the names of its fields, without what every form sends;
+// a file is not among them.
+func formValues(c fiber.Ctx) map[string]string {
+	values := map[string]string{}
+	keep := func(name, value string) {
+		if name != "rev" && name != "station" && name != "sel" && name != "_csrf" {
+			values[name] = strings.ToValidUTF8(value, "�")
+		}
+	}
+	for name, value := range c.Request().PostArgs().All() {
+		keep(string(name), string(value))
+	}
+	if form, err := c.MultipartForm(); err == nil {
+		for name, list := range form.Value {
+			keep(name, list[0])
+		}
+	}
+	return values
+}
+
+// Kept is what was typed into a field of a form that was refused.
+func (v *region) Kept(name string) string {
+	if v.Trouble == nil {
+		return ""
+	}
+	return v.Trouble.Values[name]
 }
 
 // conflicted shows what was changed elsewhere, and lets the person choose.
@@ -160,13 +188,8 @@ func (a *App) conflicted(c fiber.Ctx, l *loaded) error {
 
 // conflictOf says what was changed between the page's revision and the one kept.
 func (a *App) conflictOf(c fiber.Ctx, h store.Head) (*trouble, error) {
-	t := &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Again: c.Path(), Values: map[string]string{},
+	t := &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Again: c.Path(), Values: formValues(c),
 		Says: "This was changed in another place meanwhile. Your change is not kept yet."}
-	for key, value := range c.Request().PostArgs().All() {
-		if k := string(key); k != "rev" && k != "station" && k != "sel" && k != "_csrf" {
-			t.Values[k] = string(value)
-		}
-	}
 	was, err := a.store.Revision(c.Context(), h.ID, a.shown(c))
 	if errors.Is(err, store.ErrNotFound) {
 		t.Says = "This page was made from another data file, before a backup was restored. Your change is not kept yet."

@@ -6,6 +6,8 @@ import (
 	"mime/multipart"
 	"net/http"
 	"net/http/httptest"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -120,4 +122,53 @@ func TestRunsThatAreTypedAndOnesThatAreWrong(t *testing.T) {
 	status, page = c.addRun(1, "", "average", "60")
 	assert.Equal(t, http.StatusUnprocessableEntity, status, "a list holds sixty-four")
 	assert.Contains(t, saidBy(page), "at most 64 entries")
+}
+
+// TestProofByHand: captures are chosen, held together, taken back and brought again; what
+// was refused stays as it was typed.
+func TestProofByHand(t *testing.T) {
+	p := sitDown(t)
+	capture := func(name string, ms float64) string {
+		path := filepath.Join(t.TempDir(), name)
+		require.NoError(t, os.WriteFile(path, []byte(captureOf("frame_time_ms", ms)), 0o600))
+		return path
+	}
+	p.open("/rigs/3/route")
+	p.press('g', 'o')
+	p.sees(".mat-empty", "No capture is here yet")
+
+	p.find("input[name=average]").MustInput("rather quick")
+	p.click("button", "^add the run$")
+	p.sees("[role=alert]", "rather quick")
+	assert.Equal(t, "rather quick", p.find("input[name=average]").MustProperty("value").String(), "what was typed is still there")
+	p.fill("input[name=average]", "")
+
+	add := func(path, side, size string) {
+		p.find("input[name=capture]").MustSetFiles(path)
+		p.choose("select[name=side]", side)
+		p.find("input[name=size]").MustSelectAllText().MustInput(size)
+		p.click("button", "^add the run$")
+	}
+	add(capture("own graphics.csv", 40), "before the card", "1920 x 1080")
+	p.sees("th", "own graphics")
+	add(capture("evening.csv", 12), "with the card", "1920 x 1080")
+	p.sees(".gain td", "×3.3")
+	p.sees("nav", "×3.3")
+	add(capture("evening, held down.csv", 24), "with the card", "1920 x 1080")
+	p.sees(".gain h2", "1920 by 1080")
+	assert.Len(t, p.exported().Runs, 3)
+
+	p.click("button", "^undo$")
+	assert.Len(t, p.exported().Runs, 2)
+	p.click("button", "^redo$")
+	p.click("th a", "held down")
+	p.page.MustWaitLoad()
+	p.sees("h2", "evening, held down")
+	p.fill("#f-runs-2-generation", "1")
+	p.page.MustReload().MustWaitLoad()
+	p.settle()
+	assert.Equal(t, 1, p.exported().Runs[2].Gen.Value, "kept, and read anew")
+	p.sees(".gain td", "×3.3")
+	p.click("button", "^remove evening$")
+	p.sees(".caution", "They differ in link held to generation: as planned against 1")
 }

@@ -1,6 +1,8 @@
 package assess_test
 
 import (
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -101,3 +103,35 @@ func TestOneMoreLeadEndsNoDanger(t *testing.T) {
 }
 
 func TestMain(m *testing.M) { coretest.Seeded(m) }
+
+// TestWhatWasMeasuredChangesNoPhysics: runs are held against each other and against the plan;
+// whatever they say, nothing else of the verdict moves, and none of it is more than a note.
+func TestWhatWasMeasuredChangesNoPhysics(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(rt *rapid.T) {
+		r := anyCase(rt, t)
+		r.Runs = nil
+		without := assess.Rig(r, ref)
+		for i := range rapid.IntRange(1, 6).Draw(rt, "runs") {
+			run := rig.Run{Name: strconv.Itoa(i), Use: rapid.SampledFrom([]string{"", "stacking"}).Draw(rt, "use")}
+			if rapid.Bool().Draw(rt, "told") {
+				run.Side = rig.Of(rapid.SampledFrom([]rig.RunSide{"before", "after", "elsewhere"}).Draw(rt, "side"))
+				run.Average, run.Frames = rig.Of(rapid.Float64Range(0, 1000).Draw(rt, "hz")), rig.Of(rapid.IntRange(0, 5000).Draw(rt, "frames"))
+			}
+			if rapid.Bool().Draw(rt, "sized") {
+				run.Width, run.Cap, run.Gen = rig.Of(rapid.IntRange(1, 4).Draw(rt, "width")), rig.Of(60.0), rig.Of(rapid.IntRange(1, 6).Draw(rt, "gen"))
+			}
+			r.Runs = append(r.Runs, run)
+		}
+		with := assess.Rig(r, ref)
+		physics := slices.DeleteFunc(slices.Clone(with.Findings), func(f finding.Finding) bool { return strings.HasPrefix(f.Rule, "proof.") })
+		before := slices.DeleteFunc(slices.Clone(without.Findings), func(f finding.Finding) bool { return strings.HasPrefix(f.Rule, "proof.") })
+		require.Equal(rt, len(before), len(physics))
+		for i := range physics {
+			require.Equal(rt, [3]any{before[i].Rule, before[i].Level, before[i].Says}, [3]any{physics[i].Rule, physics[i].Level, physics[i].Says})
+		}
+		for _, f := range with.Findings {
+			require.True(rt, !strings.HasPrefix(f.Rule, "proof.") || f.Level == finding.Note, f.Rule)
+		}
+	})
+}
