@@ -34,7 +34,7 @@ func ink(class string) string {
 	return "#ffffff"
 }
 
-var unitAfter = regexp.MustCompile(`(\d) (%|(?:W|V|A|mm|in|s|GB/s|GiB)\b)`)
+var unitAfter = regexp.MustCompile(`(\d) (%|(?:W|V|A|Hz|mm|in|s|GB/s|GiB)\b)`)
 
 // glue keeps the figures of a text and their units on one line.
 func glue(text string) string { return unitAfter.ReplaceAllString(text, "$1\u00a0$2") }

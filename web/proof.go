@@ -93,10 +93,7 @@ func (a *App) proofOf(r *rig.Rig, report *assess.Report) *proofView {
 	}
 	v.Expected = expectedEffects(r, report)
 	v.found(r, report)
-	for i := range r.Runs {
-		run := &r.Runs[i]
-		v.Runs = append(v.Runs, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: hertzWords(run.Average), Lows: hertzWords(run.Low1) + ", " + hertzWords(run.Low1M), When: strings.Replace(run.When, "T", " ", 1), Sel: fmt.Sprintf("/runs/%d", i)})
-	}
+	v.Runs = runRows(r)
 	for _, w := range r.Brief.Works {
 		v.Uses = append(v.Uses, option{Value: w.Name, Label: w.Name})
 	}
@@ -104,6 +101,15 @@ func (a *App) proofOf(r *rig.Rig, report *assess.Report) *proofView {
 		v.Sides = append(v.Sides, option{Value: side, Label: sideNames[rig.RunSide(side)]})
 	}
 	return v
+}
+
+// runRows are the runs of a rig in words.
+func runRows(r *rig.Rig) (rows []runRow) {
+	for i := range r.Runs {
+		run := &r.Runs[i]
+		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: hertzWords(run.Average), Lows: hertzWords(run.Low1) + ", " + hertzWords(run.Low1M), When: strings.Replace(run.When, "T", " ", 1), Sel: fmt.Sprintf("/runs/%d", i)})
+	}
+	return rows
 }
 
 var sideNames = map[rig.RunSide]string{"before": "before the card", "after": "with the card", "elsewhere": "on another machine"}

@@ -65,10 +65,13 @@ func TestRunsBeforeAndAfter(t *testing.T) {
 	assert.NotContains(t, page, "No capture is here yet")
 	status, page = c.addRun(1, captureOf("frame_time_ms", 10), "side", "after", "use", "live stacking")
 	require.Equal(t, http.StatusOK, status)
-	for _, says := range []string{"×3.94", "+294\u00a0%", "24.9 Hz", "98 Hz", "It cannot be told yet", "No reading under load shows the link as planned"} {
+	for _, says := range []string{"×3.94", "+294\u00a0%", "24.9\u00a0Hz", "98\u00a0Hz", "It cannot be told yet", "No reading under load shows the link as planned"} {
 		assert.Contains(t, saidBy(page), says)
 	}
 	assert.Equal(t, 4, strings.Count(page, `<path class="run`)-3, "both runs, over time and sorted")
+
+	_, sheet := c.get("/rigs/1/sheet.md")
+	assert.Contains(t, sheet, "| live stacking: average | 24.9 Hz | 98 Hz | +294 % (294 to 294) | ×3.94 |")
 
 	c.post("/rigs/1/set", "rev", c.rev(1), "station", "proof", "path", "/runs/1/width_px", "value", "1280")
 	status, page = c.post("/rigs/1/set", "rev", c.rev(1), "station", "proof", "path", "/runs/1/height_px", "value", "720")
@@ -106,7 +109,7 @@ func TestRunsThatAreTypedAndOnesThatAreWrong(t *testing.T) {
 
 	status, page := c.addRun(1, "", "average", "31.5", "side", "before", "name", "read off the screen")
 	require.Equal(t, http.StatusOK, status)
-	assert.Contains(t, saidBy(page), "31.5 Hz")
+	assert.Contains(t, saidBy(page), "31.5\u00a0Hz")
 	assert.Contains(t, saidBy(page), "read off the screen")
 	_, page = c.addRun(1, "", "average", "60", "side", "before", "name", "read off the screen", "size", "1920 × 1080")
 	assert.Contains(t, saidBy(page), "read off the screen 2")

@@ -18,6 +18,7 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/power"
+	"kolvan/core/proof"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -45,7 +46,9 @@ type sheet struct {
 	Steps  []sheetStep
 	Back   []string
 	Tries  [][]string
-	Alone  bool // in a file of its own, without the page around it
+	Runs   [][4]string // run, made, average, worst 1 %
+	Gains  [][5]string // figure of a use, before, after, change, ratio
+	Alone  bool        // in a file of its own, without the page around it
 }
 
 // sheetStep is one step of the build on paper.
@@ -56,7 +59,7 @@ type sheetStep struct {
 }
 
 // Parts of a sheet that can be left out.
-var sheetParts = []string{"costs", "power", "fit", "steps", "tries", "open", "settings"}
+var sheetParts = []string{"costs", "power", "fit", "steps", "tries", "runs", "open", "settings"}
 
 // without leaves parts out.
 func (s *sheet) without(names []string) {
@@ -70,6 +73,8 @@ func (s *sheet) without(names []string) {
 			s.Steps, s.Back = nil, nil
 		case "tries":
 			s.Tries = nil
+		case "runs":
+			s.Runs, s.Gains = nil, nil
 		case "open":
 			s.Open = nil
 		case "settings":
@@ -112,6 +117,20 @@ func (s *sheet) build(r *rig.Rig, ref *reference.Tables) {
 	}
 }
 
+// measured puts runs on paper, and what changed between those made alike.
+func (s *sheet) measured(r *rig.Rig) {
+	for _, run := range runRows(r) {
+		s.Runs = append(s.Runs, [4]string{run.Name, run.Side, run.Average, run.Lows})
+	}
+	for _, g := range proof.GainsOf(r) {
+		v := gainOf(r, &g)
+		for _, row := range v.Rows {
+			row[0] = v.Use + ": " + row[0]
+			s.Gains = append(s.Gains, row)
+		}
+	}
+}
+
 // fontFaces are what the style fetches: a page of its own has none.
 var fontFaces = regexp.MustCompile(`@font-face\s*\{[^}]*\}`)
 
@@ -142,6 +161,7 @@ func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches 
 	}
 	s.Settings, s.Cautions, s.Picture = settings(r, report), cautions(r), drawPaper(report)
 	s.build(r, ref)
+	s.measured(r)
 	return s
 }
 
@@ -373,6 +393,16 @@ None beyond the usual.{{end}}
 | when | what was done | what happened | what it says |
 |---|---|---|---|
 {{range .Tries}}|{{range .}} {{cell .}} |{{end}}
+{{end}}{{end}}{{if .Runs}}
+## Measured
+
+| run | made | average | worst 1 %: 99th percentile, mean of slowest |
+|---|---|---|---|
+{{range .Runs}}|{{range .}} {{cell .}} |{{end}}
+{{end}}{{end}}{{if .Gains}}
+| | before | after | change, 95 % sure between | ratio |
+|---|---|---|---|---|
+{{range .Gains}}|{{range .}} {{cell .}} |{{end}}
 {{end}}{{end}}
 ## Cautions
 {{range .Cautions}}

@@ -104,7 +104,7 @@ func TestBringUpInWords(t *testing.T) {
 // and runs nothing, but for the parts that are left out.
 func TestSheetOnTheCommandLine(t *testing.T) {
 	bin, desk := built(t), "../../demo/rigs/ticket_desk.json"
-	headings := []string{"Lanes", "Power", "Switching on", "Fit", "Open", "Settings", "Steps", "The way back", "Tries", "Cautions"}
+	headings := []string{"Lanes", "Power", "Switching on", "Fit", "Open", "Settings", "Steps", "The way back", "Tries", "Measured", "Cautions"}
 	out, errs, code := kolvan(t, bin, "", "sheet", desk)
 	require.Zero(t, code, errs)
 	for _, h := range headings {
@@ -112,6 +112,7 @@ func TestSheetOnTheCommandLine(t *testing.T) {
 	}
 	assert.Contains(t, out, "1. [done] Copy what is on the host's drives")
 	assert.Contains(t, out, "| 19:16 | Switch off; reseat")
+	assert.Contains(t, out, "| own graphics | before the card | 29.8 Hz | 26.7 Hz, 14.5 Hz |")
 	page, errs, code := kolvan(t, bin, "", "sheet", "--as", "html", desk)
 	require.Zero(t, code, errs)
 	for _, h := range headings {
@@ -121,15 +122,15 @@ func TestSheetOnTheCommandLine(t *testing.T) {
 		assert.NotContains(t, page, outside)
 	}
 	assert.Contains(t, page, "<svg", "pictures are in it")
-	short, _, code := kolvan(t, bin, "", "sheet", "--without", "steps,tries,power", desk)
+	short, _, code := kolvan(t, bin, "", "sheet", "--without", "steps,tries,power,runs", desk)
 	require.Zero(t, code)
-	for _, h := range []string{"Steps", "Tries", "Switching on"} {
+	for _, h := range []string{"Steps", "Tries", "Switching on", "Measured"} {
 		assert.NotContains(t, short, "## "+h)
 	}
 	assert.Contains(t, short, "## Fit")
 	_, errs, code = kolvan(t, bin, "", "sheet", "--without", "cats", desk)
 	assert.Equal(t, 2, code)
-	assert.Contains(t, errs, "costs, power, fit, steps, tries, open, settings")
+	assert.Contains(t, errs, "costs, power, fit, steps, tries, runs, open, settings")
 }
 
 // TestCompletion: a shell is told what can come next.

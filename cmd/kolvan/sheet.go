@@ -11,7 +11,7 @@ import (
 type sheetCommand struct {
 	File    string   `arg:"" name:"file" help:"A rig file; - for standard input."`
 	As      string   `help:"markdown, or html: one page without scripts." enum:"markdown,html" default:"markdown"`
-	Without []string `help:"Parts to leave out: power, fit, steps, tries, open, settings."`
+	Without []string `help:"Parts to leave out: power, fit, steps, tries, runs, open, settings."`
 }
 
 // Run prints the sheet for the workshop wall.
