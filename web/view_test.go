@@ -367,7 +367,8 @@ func TestStationsShowTheirWorstAndTheirFigure(t *testing.T) {
 	assert.Equal(t, station{Key: "route", Label: "Route", Figure: "x4 Gen 3", Level: "blocked"}, byKey["route"])
 	assert.Equal(t, station{Key: "power", Label: "Power", Figure: "29.3 %", Level: "danger", Here: true}, byKey["power"])
 	assert.Equal(t, "104 kr left", byKey["brief"].Figure)
-	assert.True(t, byKey["proof"].Later)
+	assert.Equal(t, "not proven", byKey["proof"].Figure)
+	assert.True(t, byKey["ledger"].Later)
 }
 
 func TestUnknownFactsOfTheHostBelongToTheSurvey(t *testing.T) {
