@@ -112,7 +112,7 @@ func (a *App) assembly(c fiber.Ctx, v *region, r *rig.Rig, report *assess.Report
 		v.Assembly.PowerOn, err = a.powerOn(c, r, report)
 	case v.Sel == faultSel:
 		v.Assembly.Part = "fault"
-		v.Assembly.Fault, err = a.suspects(c, r, report)
+		v.Assembly.Fault, err = a.suspects(c, v.ID, r, report)
 	default:
 		v.Assembly.Steps = stepsOf(r, a.ref, strings.TrimPrefix(v.Sel, stepSel))
 		if s := v.Assembly.Steps.Here; s != nil {

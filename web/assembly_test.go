@@ -2,10 +2,12 @@ package web_test
 
 import (
 	"bytes"
+	"fmt"
 	"image"
 	"image/jpeg"
 	"image/png"
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -124,6 +126,42 @@ func TestHuntForAFault(t *testing.T) {
 	assert.Contains(t, page, "What the finder would have done")
 	status, _ = c.get("/rigs/1/practice?seed=no")
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
+}
+
+// TestTriesTravelWithTheirParts: what was tried in another rig with parts that are one's own
+// stands beside the tries, and where they worked there they are suspected less.
+func TestTriesTravelWithTheirParts(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	file := func(name, owned string) string {
+		return `{"format":"kolvan-rig/1","name":"` + name + `","host":{"kind":"mini-pc","slots":[{"name":"a","form":"m2","key":"M","lanes":4,"generation":4}]},` +
+			`"route":{"slot":"a","stages":[{"name":"Otter cable","kind":"cable","lanes":4,"generation":4,"owned":` + owned + `,"plug":{"form":"m2","key":"M","lanes":4},"socket":{"form":"card","lanes":16}}]},"card":{"name":"Skua","lanes":16,"generation":4}}`
+	}
+	c.upload("/import", "files", map[string]string{"a.json": file("shelf box", "true")})
+	c.upload("/import", "files", map[string]string{"b.json": file("hall box", "true")})
+	c.upload("/import", "files", map[string]string{"c.json": file("their box", "false")})
+	hunt := func(id int) string {
+		_, page := c.get(fmt.Sprintf("/rigs/%d/assembly?sel=/build/fault", id))
+		return saidBy(page)
+	}
+	suspicion := func() string { return regexp.MustCompile(`(?s)What may be broken.*?\bTries\b`).FindString(hunt(5)) }
+	before := suspicion()
+	require.Contains(t, before, "%")
+	assert.NotContains(t, hunt(5), "Tried elsewhere")
+
+	do := func(id int, act string, pairs ...string) {
+		status, page := c.post(fmt.Sprintf("/rigs/%d/%s", id, act), append([]string{"rev", c.rev(id), "station", "assembly"}, pairs...)...)
+		require.Equal(t, http.StatusOK, status, page)
+	}
+	do(7, "try", "test", "device=absent")
+	assert.NotContains(t, hunt(5), "Tried elsewhere", "another's part of the same name is another part")
+	do(6, "try", "test", "device=absent")
+	assert.Contains(t, hunt(5), "Tried elsewhere, with the same parts")
+	assert.Contains(t, hunt(5), "hall box")
+	assert.Equal(t, before, suspicion(), "what failed elsewhere is told, and weighs nothing here")
+	do(6, "patch", "patch", `[{"op":"add","path":"/route/readings","value":[{"width":4,"generation":4,"load":"loaded"}]}]`)
+	assert.NotEqual(t, before, suspicion(), "it worked there")
+	assert.Contains(t, hunt(5), "it works there")
 }
 
 // TestEveningAtTheBench by keyboard and by hand, on a telephone too.

@@ -16,20 +16,21 @@ import (
 
 // faultView is the hunt for a fault: suspects as a drawing, the next test, the tries.
 type faultView struct {
-	Title    string
-	Height   float64
-	Suspects []suspectBar
-	Others   int
-	Next     *testView
-	Then     []string
-	Stop     string
-	PartedBy []string
-	Left     string
-	Odd      []string
-	Tries    []tryRow
-	Tests    []testOption
-	Skip     string // what is skipped, for the address of skipping one more
-	At       []tickBox
+	Title     string
+	Height    float64
+	Suspects  []suspectBar
+	Others    int
+	Next      *testView
+	Then      []string
+	Stop      string
+	PartedBy  []string
+	Left      string
+	Odd       []string
+	Tries     []tryRow
+	Elsewhere []elsewhereRow
+	Tests     []testOption
+	Skip      string // what is skipped, for the address of skipping one more
+	At        []tickBox
 }
 
 type suspectBar struct {
@@ -92,16 +93,20 @@ func outcomeOf(t *bringup.Test, o string) string {
 }
 
 // faults weighs what may be broken by the rig's tries.
-func (a *App) suspects(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*faultView, error) {
+func (a *App) suspects(c fiber.Ctx, id int64, r *rig.Rig, report *assess.Report) (*faultView, error) {
 	cat, err := bringup.Load()
 	if err != nil {
 		return nil, err
 	}
 	skipped := strings.Fields(c.Query("skip"))
+	r, elsewhere, err := a.elsewhere(c.Context(), r, id, cat)
+	if err != nil {
+		return nil, err
+	}
 	finder := bringup.NewFinder(a.worldOf(r, report), cat, 1)
 	finder.Leave(skipped...)
 	s := finder.Search(bringup.SeenOf(r, cat))
-	v := &faultView{Title: "What may be broken", Left: s.Left, Odd: s.Odd, Skip: strings.Join(skipped, " ")}
+	v := &faultView{Title: "What may be broken", Left: s.Left, Odd: s.Odd, Elsewhere: elsewhere, Skip: strings.Join(skipped, " ")}
 	v.bars(s)
 	if s.Next != nil {
 		v.Next = v.testOf(cat, s.Next)

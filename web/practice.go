@@ -33,7 +33,11 @@ func (a *App) askOthers(c fiber.Ctx) error {
 		return err
 	}
 	report := assess.Rig(l.rig, a.ref)
-	finder := bringup.NewFinder(a.worldOf(l.rig, &report), cat, 1)
+	told, _, err := a.elsewhere(c.Context(), l.rig, l.ID, cat)
+	if err != nil {
+		return err
+	}
+	finder := bringup.NewFinder(a.worldOf(told, &report), cat, 1)
 	text := askText(l.rig, &report, cat, finder.Search(bringup.SeenOf(l.rig, cat)))
 	return a.page(c, "ask", fiber.Map{"Title": "Ask others", "Ask": askView{"Ask others", text, fmt.Sprintf("/rigs/%d/assembly?sel=%s", l.ID, faultSel)}})
 }
