@@ -127,3 +127,36 @@ func TestForecastOnTheCommandLine(t *testing.T) {
 		assert.Contains(t, errs, wrong)
 	}
 }
+
+// TestPlayedFramesAreRead: what the frame source writes is what stats reads, in every style;
+// a cap holds, the seed decides, and a wrong call writes nothing.
+func TestPlayedFramesAreRead(t *testing.T) {
+	bin := built(t)
+	play := func(args ...string) string {
+		out, errs, code := kolvan(t, bin, "", append([]string{"instruments", "--seconds", "20", "--processor-ms", "20", "--card-ms", "5", "--link-ms", "1", "--play"}, args...)...)
+		require.Zero(t, code, errs)
+		return out
+	}
+	for _, style := range []string{"times", "stamps", "passes"} {
+		out, errs, code := kolvan(t, bin, play(style), "stats", "--json", "-")
+		require.Zero(t, code, errs)
+		var told []struct {
+			Series []struct {
+				Average float64 `json:"average_hz"`
+				Dropped int     `json:"dropped"`
+			} `json:"series"`
+		}
+		require.NoError(t, json.Unmarshal([]byte(strings.TrimSpace("["+strings.Trim(strings.TrimSpace(out), "[]")+"]")), &told), out)
+		assert.InDelta(t, 49.5, told[0].Series[0].Average, 0.8, style)
+		assert.Zero(t, told[0].Series[0].Dropped, style)
+	}
+	assert.Equal(t, play("times", "--seed", "4"), play("times", "--seed", "4"))
+	assert.NotEqual(t, play("times", "--seed", "4"), play("times", "--seed", "5"))
+	assert.Contains(t, play("times", "--cap-hz", "25"), ",40.000\n")
+	for _, wrong := range [][]string{{"--play", "pie"}, {"--play", "times", "--seconds", "0"}, {"--play", "times", "--card-ms", "-4", "--processor-ms", "0", "--link-ms", "0"}} {
+		out, errs, code := kolvan(t, bin, "", append([]string{"instruments"}, wrong...)...)
+		assert.NotZero(t, code, wrong)
+		assert.Empty(t, out, wrong)
+		assert.NotEmpty(t, errs, wrong)
+	}
+}
