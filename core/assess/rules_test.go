@@ -738,6 +738,13 @@ var ruleCases = []struct {
 		{"unknown", "how high its centre of mass is", set("/chamber/stand", `{"base_mm":100}`)},
 		{"unknown", "what it weighs, with a pull", set("/chamber/stand", `{"base_mm":200,"centre_mm":200,"pull_n":5,"pull_at_mm":300}`)},
 	}},
+	{"fit.caddy", []ruleCase{
+		{"risk", "its caddy is told to be missing", set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay","caddy":false}]`)},
+		{"risk", "the host's caddy was found broken", all(set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay"}]`), set("/host/condition", `[{"name":"Drive caddy and screws","state":"broken"}]`))},
+		{"quiet", "another one was got for it", all(set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay","caddy":true}]`), set("/host/condition", `[{"name":"drive caddy","state":"missing"}]`))},
+		{"else quiet", "how the caddy was found", set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay"}]`)},
+		{"quiet", "it goes on USB", all(set("/route/displaced", `[{"occupant":"data drive","home":"usb"}]`), set("/host/condition", `[{"name":"drive caddy","state":"missing"}]`))},
+	}},
 	{"heat.case", []ruleCase{
 		{"risk", "25 m3/h for 120 W: 30", set("/chamber/airflow_m3_h", "25")},
 		{"quiet", "30 m3/h", set("/chamber/airflow_m3_h", "30")},

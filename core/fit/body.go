@@ -73,6 +73,19 @@ func Tips(base, height units.Millimetre, mass units.Gram, pull units.Newton, at 
 	return units.Degree(degrees(math.Atan2(w*half-f*float64(at), w*float64(height)+f*half)))
 }
 
+// BaseFor is how wide a base must be for a rig to tip at that angle and not before; false
+// where a pull turns over any: the same law as Tips, solved for its base.
+func BaseFor(angle units.Degree, height units.Millimetre, mass units.Gram, pull units.Newton, at units.Millimetre) (units.Millimetre, bool) {
+	tan, w, f := math.Tan(float64(angle)*math.Pi/180), float64(mass)*earth, float64(pull)
+	if f == 0 {
+		return 2 * height * units.Millimetre(tan), true
+	}
+	if w <= f*tan {
+		return 0, false
+	}
+	return units.Millimetre(2 * (w*float64(height)*tan + f*float64(at)) / (w - f*tan)), true
+}
+
 func judgeTip(r *finding.Rule, c *Chamber, out *finding.List) {
 	s := &c.rig.Chamber.Stand
 	if *s == (rig.Stand{}) {

@@ -59,7 +59,8 @@ func TestLaidIsTheLengthOfItsPieces(t *testing.T) {
 	})
 }
 
-// TestTips: by hand; and a pull toward the edge never makes it stand more firmly.
+// TestTips: by hand; and a pull toward the edge never makes it stand more firmly;
+// what a base is made for is what it holds.
 func TestTips(t *testing.T) {
 	assert.InDelta(t, 26.565, float64(Tips(200, 200, 2000, 0, 0)), 0.001)
 	assert.InDelta(t, 5.962, float64(Tips(200, 200, 2000, 5, 300)), 0.001)
@@ -68,6 +69,9 @@ func TestTips(t *testing.T) {
 		base, height, at := units.Millimetre(size.Draw(t, "base")), units.Millimetre(size.Draw(t, "height")), units.Millimetre(size.Draw(t, "at"))
 		mass, pull := units.Gram(size.Draw(t, "mass")*10), units.Newton(force.Draw(t, "pull"))
 		assert.LessOrEqual(t, float64(Tips(base, height, mass, pull+1, at)), float64(Tips(base, height, mass, pull, at)))
+		if wide, stands := BaseFor(20, height, mass, pull, at); stands {
+			assert.InDelta(t, 20, float64(Tips(wide, height, mass, pull, at)), 1e-6, "a base made for an angle tips at it")
+		}
 	})
 }
 

@@ -1,7 +1,9 @@
 package fit
 
 import (
+	"fmt"
 	"strconv"
+	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -113,6 +115,36 @@ func judgeDisplaced(r *finding.Rule, c *Chamber, out *finding.List) {
 			out.Add(r, finding.Note, rig.ThingPath(i), nil, "%s comes out for the card, and with it %s.", t.Name, t.Loses)
 		}
 	}
+}
+
+// judgeCaddy asks of a drive that moves into a bay what holds it there: what is told of
+// it counts, else how the host's caddy was found.
+func judgeCaddy(r *finding.Rule, c *Chamber, out *finding.List) {
+	for i := range c.rig.Route.Displaced {
+		d := &c.rig.Route.Displaced[i]
+		if !rig.Is(d.Home, rig.HomeBay) {
+			continue
+		}
+		at := "/route/displaced/" + strconv.Itoa(i) + "/caddy"
+		there, told := d.Caddy.Get()
+		if !told {
+			at, there = caddyFound(&c.rig.Host)
+		}
+		if !there {
+			out.Add(r, finding.Risk, at, nil, "Nothing holds %s in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; a loose drive tears at its connector.", d.Occupant)
+		}
+	}
+}
+
+// caddyFound is where the host's condition tells of its caddy, and whether it would hold.
+func caddyFound(h *rig.Host) (at string, holds bool) {
+	for i := range h.Checks {
+		state := h.Checks[i].State
+		if strings.Contains(strings.ToLower(h.Checks[i].Name), "caddy") && (rig.Is(state, "missing") || rig.Is(state, "broken")) {
+			return fmt.Sprintf("/host/condition/%d", i), false
+		}
+	}
+	return "", true
 }
 
 // EntersBay reports a supply's form that a bay of another takes: its own, or a

@@ -24,6 +24,8 @@ var rules = finding.Table[*Chamber]{
 		Fires: "a supply that goes into the host's bay is of a form the bay does not take; a risk when one that runs one way up only does not stand that way"}, Judge: judgeSupply},
 	{Rule: finding.Rule{Name: "fit.displaced", Title: "Something comes out", Levels: "note", Notes: true,
 		Fires: "a bay or a module comes out for the card; says what is lost with it"}, Judge: judgeDisplaced},
+	{Rule: finding.Rule{Name: "fit.caddy", Title: "Nothing holds the drive in its bay", Levels: "risk",
+		Fires: "a drive moves into a bay whose caddy is missing or broken, as told of it or found on the host"}, Judge: judgeCaddy},
 	{Rule: finding.Rule{Name: "fit.exit", Title: "No way out for the cable", Levels: "blocked",
 		Fires: "no way for the cable from the slot to the outside: none there is, a cover that the brief does not let stay off, a cut in what may not be altered"}, Judge: judgeExit},
 	{Rule: finding.Rule{Name: "fit.gap", Title: "Cover not raised enough", Levels: "risk",

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -20,7 +21,7 @@ const (
 
 // bracketOf is a bracket for an opening that no stock bracket matches; nil while its
 // opening is not measured, or where that is too small for one.
-func bracketOf(r *rig.Rig) (*Part, error) {
+func bracketOf(r *rig.Rig, _ *reference.Tables) (*Part, error) {
 	o := &r.Chamber.Opening
 	wide, high := o.Wide.Value, o.High.Value
 	if !o.Wide.Known || !o.High.Known || wide <= 2*window+2 || high <= 2*window+2 {

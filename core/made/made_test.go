@@ -29,24 +29,26 @@ func parts(t *testing.T) map[string]made.Part {
 	r.Route.Stages = []rig.Stage{{Name: "cable", Shell: rig.Shell{Width: mm(30), Height: mm(12)}, Openings: []rig.Layer{{Name: "cover & <frame>"}}}}
 	r.Chamber.Covers = []rig.Cover{{Name: "lid", Raised: mm(8)}}
 	r.Chamber.Opening = rig.Opening{Wide: mm(40), High: mm(90)}
-	r.Chamber.Stand = rig.Stand{Base: mm(60), Height: mm(150)}
+	r.Chamber.Stand = rig.Stand{Base: mm(60), Height: mm(150), Edge: mm(70), Lifted: mm(25), Mass: rig.Of[units.Gram](4000), Pull: rig.Of[units.Newton](3), PullAt: mm(100)}
 	list, err := made.For(r, coretest.Tables(t))
 	require.NoError(t, err)
 	byKey := map[string]made.Part{}
 	for _, p := range list {
 		byKey[p.Key] = p
 	}
-	require.Len(t, byKey, 4)
+	require.Len(t, byKey, 5)
 	return byKey
 }
 
 // TestSolidsAreClosed, right side out, and hold what their measures say.
 func TestSolidsAreClosed(t *testing.T) {
 	all := parts(t)
-	wide := 2 * 156 * math.Tan(20*math.Pi/180)
+	tan, weighs := math.Tan(20*math.Pi/180), 4*9.81
+	base := func(floor float64) float64 { return 2 * (weighs*(150+floor)*tan + 3*(100+floor)) / (weighs - 3*tan) }
 	for key, volume := range map[string]float64{
 		"stand-off-1": 64 / 2 * math.Sin(2*math.Pi/64) * (3.5*3.5 - 1.7*1.7) * 8, // of a ring of 64 sides
-		"foot":        (wide*6 + 2*6*30) * 120,
+		"foot":        (base(6)*6 + 2*6*30) * 120,
+		"cradle":      (base(31)*6 + (71+2*6)*25 + 2*6*30) * 40,
 		"bracket":     (60*110 + 40*14 - 32*82 - 32/2*math.Sin(2*math.Pi/32)*(4*1.7*1.7+2*2)) * 3,
 	} {
 		s := all[key].Solid
@@ -152,6 +154,29 @@ func TestOutlinesMeasureRight(t *testing.T) {
 	assert.True(t, closed)
 	assert.Equal(t, []float64{-15.5, 15.5, 15.5, -15.5}, xs)
 	assert.Equal(t, "EOF", lines[len(lines)-1])
+}
+
+// TestWhatHoldsAHostUp: lying, it wants props where there is to be room beneath it; on
+// its side a cradle, whose width asks for what a pull of cables hangs on, and which no
+// width makes good where the pull turns it over anyhow.
+func TestWhatHoldsAHostUp(t *testing.T) {
+	only := func(s rig.Stand) made.Part {
+		r := rig.New("made")
+		r.Chamber.Stand = s
+		list, err := made.For(r, coretest.Tables(t))
+		require.NoError(t, err)
+		require.Len(t, list, 1)
+		return list[0]
+	}
+	prop := only(rig.Stand{Lifted: mm(20)})
+	require.NoError(t, prop.Solid.Fault())
+	assert.InEpsilon(t, (25*20.0+6*28)*40, prop.Solid.Volume(), 1e-9)
+	upright := rig.Stand{Edge: mm(40), Height: mm(120), Pull: rig.Of[units.Newton](20)}
+	assert.Contains(t, only(upright).Says, "tell both")
+	upright.Mass, upright.PullAt = rig.Of[units.Gram](700), mm(150)
+	assert.Nil(t, only(upright).Solid, "7 N of weight against 20 N of pull")
+	upright.Mass.Value = 3000
+	assert.NotNil(t, only(upright).Solid)
 }
 
 // TestPlatesWithHoles: whatever round holes a plate has, it is closed and as heavy as what

@@ -2,7 +2,6 @@ package made
 
 import (
 	"fmt"
-	"math"
 	"slices"
 
 	"kolvan/core/fit"
@@ -29,6 +28,9 @@ const (
 	footWall  units.Millimetre = 30
 	footLong  units.Millimetre = 120
 	footSlack units.Millimetre = 1
+	propDeep  units.Millimetre = 25
+	propLip   units.Millimetre = 8
+	propLong  units.Millimetre = 40
 )
 
 // steady is the tip angle a foot is made for, five degrees over what is warned of.
@@ -37,8 +39,8 @@ const steady = 5
 // For lists what could be made for a rig, as far as its facts tell.
 func For(r *rig.Rig, ref *reference.Tables) ([]Part, error) {
 	parts := append(templates(r), standOffs(r)...)
-	for _, make := range []func() (*Part, error){func() (*Part, error) { return bracketOf(r) }, func() (*Part, error) { return footOf(r, ref) }} {
-		part, err := make()
+	for _, make := range []func(*rig.Rig, *reference.Tables) (*Part, error){bracketOf, footOf, cradleOf, propOf} {
+		part, err := make(r, ref)
 		if err != nil {
 			return nil, err
 		}
@@ -123,17 +125,66 @@ func footOf(r *rig.Rig, ref *reference.Tables) (*Part, error) {
 	if !s.Base.Known || !s.Height.Known || s.Base.Value <= 0 {
 		return nil, nil
 	}
+	return channel("foot", s, ref, s.Base.Value, 0)
+}
+
+// cradleOf holds a host that runs on its side, with the room beneath it that a cable or
+// a fan wants.
+func cradleOf(r *rig.Rig, ref *reference.Tables) (*Part, error) {
+	s := &r.Chamber.Stand
+	if !s.Edge.Known || !s.Height.Known {
+		return nil, nil
+	}
+	return channel("cradle", s, ref, s.Edge.Value, s.Lifted.Value)
+}
+
+// channel is what a thing of some thickness stands in, lifted by as much: a floor, two
+// walls, and feet as wide as keep it from tipping, a told pull of its cables counted.
+func channel(name string, s *rig.Stand, ref *reference.Tables, thick, lifted units.Millimetre) (*Part, error) {
+	if s.Pull.Value > 0 && (!s.Mass.Known || !s.PullAt.Known) {
+		return &Part{Key: name, Name: name, Says: "How wide it must be hangs on what stands in it weighs, and on how high its cables pull: tell both."}, nil
+	}
+	floor := footThick + lifted
 	angle := float64(ref.TipLeast) + steady
-	wide := 2 * (s.Height.Value + footThick) * units.Millimetre(math.Tan(angle*math.Pi/180))
-	slot := s.Base.Value + footSlack
+	wide, stands := fit.BaseFor(units.Degree(angle), s.Height.Value+floor, s.Mass.Value, s.Pull.Value, s.PullAt.Value+floor)
+	if !stands {
+		return &Part{Key: name, Name: name, Says: "No base is wide enough against that pull: tie the cables down first."}, nil
+	}
+	slot := thick + footSlack
 	wide = max(wide, slot+2*footThick+2)
-	left, right, up := -slot/2, slot/2, footThick+footWall
+	left, right, up := -slot/2, slot/2, floor+footWall
 	loop := []Point{{-wide / 2, 0}, {wide / 2, 0}, {wide / 2, footThick}, {right + footThick, footThick}, {right + footThick, up}, {right, up},
-		{right, footThick}, {left, footThick}, {left, up}, {left - footThick, up}, {left - footThick, footThick}, {-wide / 2, footThick}}
-	solid, err := Extrude("foot", loop, footLong)
+		{right, floor}, {left, floor}, {left, up}, {left - footThick, up}, {left - footThick, footThick}, {-wide / 2, footThick}}
+	long := footLong
+	pull := "without cables that pull"
+	if s.Pull.Value > 0 {
+		pull = fmt.Sprintf("against a pull of %v", s.Pull.Value)
+	}
+	says := fmt.Sprintf("%.0f mm wide, for a tip angle of %.0f° %s; %v long, print two for a long rig.", float64(wide), angle, pull, long)
+	if lifted > 0 {
+		long = propLong
+		says = fmt.Sprintf("%.0f mm wide, for a tip angle of %.0f° %s; print two, and set them apart: they leave %v of room between them, under the host. Keep its vents off the walls.", float64(wide), angle, pull, lifted)
+	}
+	solid, err := Extrude(name, loop, long)
 	if err != nil {
 		return nil, err
 	}
-	return &Part{Key: "foot", Name: "foot", Solid: solid, Outline: &Outline{Name: "foot, from the end", Loops: [][]Point{loop}},
-		Says: fmt.Sprintf("%.0f mm wide, for a tip angle of %.0f° without cables that pull; %v long, print two for a long rig.", float64(wide), angle, footLong)}, nil
+	return &Part{Key: name, Name: name, Solid: solid, Outline: &Outline{Name: name + ", from the end", Loops: [][]Point{loop}}, Says: says}, nil
+}
+
+// propOf is one of the four props under a host that lies with room beneath it: a step it
+// rests on, and a lip it cannot slide over.
+func propOf(r *rig.Rig, _ *reference.Tables) (*Part, error) {
+	s := &r.Chamber.Stand
+	if s.Edge.Known || s.Lifted.Value <= 0 {
+		return nil, nil
+	}
+	up := s.Lifted.Value
+	loop := []Point{{0, 0}, {propDeep + footThick, 0}, {propDeep + footThick, up + propLip}, {propDeep, up + propLip}, {propDeep, up}, {0, up}}
+	solid, err := Extrude("prop", loop, propLong)
+	if err != nil {
+		return nil, err
+	}
+	return &Part{Key: "prop", Name: "prop", Solid: solid, Outline: &Outline{Name: "prop, from the end", Loops: [][]Point{loop}},
+		Says: fmt.Sprintf("Print four, one for every corner: the host rests on the step, %v up, and the lip keeps it from sliding. Keep its vents clear.", up)}, nil
 }

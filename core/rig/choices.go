@@ -167,6 +167,7 @@ const (
 
 	HomeSlot Home = "slot"
 	HomeUSB  Home = "usb"
+	HomeBay  Home = "sata-bay"
 	HomeNone Home = "none"
 
 	Adapter StageKind = "adapter"

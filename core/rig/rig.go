@@ -285,6 +285,7 @@ type Displaced struct {
 	Capacity Fact[units.GB]                `json:"capacity_gb,omitzero" else:"as before" name:"holds there" when:"home=slot|sata-bay|usb|memory-card" doc:"What its stand-in holds, where the drive itself does not move."`
 	USB      Fact[units.GigabitPerSecond]  `json:"usb_gbit_s,omitzero" is:"0.48|5|10|20|40" name:"class of the USB port" when:"home=usb" doc:"Class of the port its enclosure is plugged into, Gb/s."`
 	Method   Fact[Carryover]               `json:"carried_over,omitzero" name:"the system is" when:"home=slot|sata-bay|usb|memory-card" doc:"Cloned, or installed afresh."`
+	Caddy    Fact[bool]                    `json:"caddy,omitzero" else:"as the host's condition says" name:"a caddy for it is there" when:"home=sata-bay" doc:"The frame, with its screws, that holds a drive in its bay."`
 }
 
 // Stage is one adapter, cable, dock or riser of the route.
@@ -534,6 +535,8 @@ type Stand struct {
 	Mass   Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..100000" name:"mass of all that stands" doc:"Dock, card and supply, as far as they stand together."`
 	Pull   Fact[units.Newton]     `json:"pull_n,omitzero" is:"0..200" else:"none" name:"pull of its cables" doc:"Sideways, toward the edge it would tip about."`
 	PullAt Fact[units.Millimetre] `json:"pull_at_mm,omitzero" is:"0..2000" name:"height of that pull" doc:"Above the base."`
+	Edge   Fact[units.Millimetre] `json:"on_edge_mm,omitzero" is:"10..400" else:"it lies" name:"run on its side, thickness" doc:"Of a host that stands on its narrow side: for a cradle that is made."`
+	Lifted Fact[units.Millimetre] `json:"lifted_mm,omitzero" is:"0..200" else:"none" name:"room wanted beneath" doc:"For a cable that leaves there, or for a fan: a cradle or props hold it up."`
 }
 
 // Place is a point of the chamber.
