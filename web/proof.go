@@ -223,15 +223,8 @@ func enoughWords(r *rig.Rig, g *proof.Gain) string {
 }
 
 // terms draws what a frame waits for, as far as the runs with the card tell.
-func (v *proofView) terms(runs []rig.Run, r *rig.Rig, ref *reference.Tables) {
-	net := func(gen int) units.Range[units.GigabytePerSecond] {
-		held := *r
-		if gen > 0 {
-			held.Route.ForcedGen = rig.Of(gen)
-		}
-		return link.For(&held, ref).NetEnds
-	}
-	f := proof.TermsOf(runs, net)
+func (v *proofView) terms(runs []*rig.Run, r *rig.Rig, ref *reference.Tables) {
+	f := proof.TermsOf(runs, link.HeldTo(r, ref))
 	v.Pinch = "It cannot be told from these runs. What would tell it: " + f.PartedBy + "."
 	if f.PartedBy == "" {
 		v.Pinch = "It cannot be told yet: no run with the card tells its resolution, over a link that is known, without a cap."

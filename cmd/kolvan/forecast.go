@@ -22,6 +22,7 @@ type forecastCommand struct {
 	Card      string `name:"card-ratio" help:"How many times as fast the card is with the change: 1.5 or 1.3,1.7." default:"1"`
 	Processor string `name:"processor-ratio" help:"How many times as fast the processor is with the change." default:"1"`
 	Pixels    string `name:"pixels-ratio" help:"How many times as many pixels there are with the change." default:"1"`
+	Log       string `help:"A log, kolvan-log/1: its runs count as the rig's."`
 	JSON      bool   `name:"json" help:"Print kolvan-forecast/1."`
 }
 
@@ -44,6 +45,17 @@ func (c *forecastCommand) Run() error {
 	if err != nil {
 		return fmt.Errorf("%s: %w", c.File, err)
 	}
+	if c.Log != "" {
+		text, err := readAll(c.Log, rig.MaxFile)
+		if err != nil {
+			return fmt.Errorf("--log %s: %w", shown(c.Log), err)
+		}
+		runs, err := proof.RunsOfLog(text)
+		if err != nil {
+			return fmt.Errorf("--log %s: %w", shown(c.Log), err)
+		}
+		now.Runs = runs
+	}
 	var then *rig.Rig
 	if c.Change != "" || ratios != proof.Same {
 		if then, err = c.changed(now); err != nil {
@@ -55,7 +67,7 @@ func (c *forecastCommand) Run() error {
 	if then != nil {
 		net, judged = link.For(then, ref).NetEnds, then
 	}
-	forecast := proof.Make(now, plan.NetEnds, then, net, ratios)
+	forecast := proof.Make(now, proof.Link{Net: plan.NetEnds, At: link.HeldTo(now, ref)}, then, net, ratios)
 	out := finding.List{}
 	proof.Judge(judged, net, &out)
 	forecast.Findings = append(forecast.Findings, out.Sorted()...)
@@ -117,7 +129,7 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 	}
 	for i := range f.Uses {
 		u := &f.Uses[i]
-		fmt.Fprintf(w, "%s: %s\n", u.Use, expectedWords(&u.Now))
+		fmt.Fprintf(w, "%s: %s%s\n", u.Use, expectedWords(&u.Now), map[string]string{"runs": ", as its runs show"}[u.From])
 		if u.Then != nil {
 			fmt.Fprintf(w, "  with the change: %s", expectedWords(u.Then))
 			if u.Change != nil {

@@ -25,6 +25,8 @@ type commands struct {
 	Stats       statsCommand          `cmd:"" help:"Print the figures of captures of frame times, and of tables that a wall meter wrote."`
 	Compare     compareCommand        `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
 	Forecast    forecastCommand       `cmd:"" help:"What is expected of each use, and what a change would bring."`
+	Protocol    protocolCommand       `cmd:"" help:"Which runs tell most in the minutes there are, ticked as far as they were made."`
+	Log         logCommand            `cmd:"" help:"Print readings, tries, runs and diary of a rig in the order of time, as kolvan-log/1."`
 	Sheet       sheetCommand          `cmd:"" help:"Print the sheet for the workshop wall."`
 	Rules       rulesCommand          `cmd:"" help:"List every rule."`
 	Schema      schemaCommand         `cmd:"" help:"Print the JSON Schema of the rig file."`

@@ -128,6 +128,41 @@ func TestForecastOnTheCommandLine(t *testing.T) {
 	}
 }
 
+// TestRunsNarrowAForecast: a rig's own runs, or those of a log, take the place of what was
+// planned; the protocol has them ticked.
+func TestRunsNarrowAForecast(t *testing.T) {
+	bin, desk := built(t), "../../demo/rigs/stacker_built.json"
+	type forecast struct {
+		Uses []struct {
+			Use, From string
+			Change    []float64
+		}
+	}
+	ask := func(args ...string) (f forecast) {
+		out, errs, code := kolvan(t, bin, "", append([]string{"forecast", "--json", "--card-ratio", "1.5"}, args...)...)
+		require.Zero(t, code, errs)
+		require.NoError(t, json.Unmarshal([]byte(out), &f))
+		return f
+	}
+	log, errs, code := kolvan(t, bin, "", "log", desk)
+	require.Zero(t, code, errs)
+	assert.Contains(t, log, `"format": "kolvan-log/1"`)
+	file := filepath.Join(t.TempDir(), "log.json")
+	require.NoError(t, os.WriteFile(file, []byte(log), 0o600))
+	own, logged := ask(desk), ask(desk, "--log", file)
+	assert.Equal(t, "runs", own.Uses[0].From)
+	assert.Equal(t, own, logged)
+	require.NoError(t, os.WriteFile(file, []byte(`{"format":"kolvan-log/1","rig":"","entries":[]}`), 0o600))
+	planned := ask(desk, "--log", file)
+	assert.Equal(t, "planning", planned.Uses[0].From)
+	assert.Less(t, own.Uses[0].Change[1]-own.Uses[0].Change[0], planned.Uses[0].Change[1]-planned.Uses[0].Change[0])
+	out, _, _ := kolvan(t, bin, "", "protocol", desk)
+	assert.Contains(t, out, "[x]")
+	_, errs, code = kolvan(t, bin, "", "forecast", desk, "--log", desk)
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "kolvan-log/1")
+}
+
 // TestPlayedFramesAreRead: what the frame source writes is what stats reads, in every style;
 // a cap holds, the seed decides, and a wrong call writes nothing.
 func TestPlayedFramesAreRead(t *testing.T) {

@@ -348,6 +348,9 @@ var ruleCases = []struct {
 	{"power.card", []ruleCase{
 		{"danger", "75 + 150 W exceeded", boardPower("226")},
 		{"quiet", "exactly 225 W", boardPower("225")},
+		{"danger", "a sensor showed 226", set("/load_readings", `[{"card_w":226}]`)},
+		{"danger", "a sensor showed 226 during a run", set("/runs", `[{"name":"a","side":"after","card_w":226}]`)},
+		{"quiet", "another card took 226 before", set("/runs", `[{"name":"a","side":"before","card_w":226}]`)},
 		{"asked by power.connector", "board power", drop("/card/power_w")},
 	}},
 	{"power.slot-limit", []ruleCase{
@@ -577,6 +580,12 @@ var ruleCases = []struct {
 		{"danger", "the centre of one is ground", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/centre_negative", "true"))},
 		{"quiet", "like in like", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`), set("/route/stages/2/inlets/3/barrel_mm", `"5.5x2.5"`))},
 		{"unknown", "the socket's size", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`))},
+	}},
+	{"power.heat", []ruleCase{
+		{"risk", "56 °C", set("/load_readings", `[{"plug":"card 8-pin","plug_c":56}]`)},
+		{"danger", "76 °C", set("/load_readings", `[{"plug":"card 8-pin","plug_c":76}]`)},
+		{"quiet", "55 °C", set("/load_readings", `[{"plug":"card 8-pin","plug_c":55}]`)},
+		{"else quiet", "how hot its plugs grow", set("/load_readings", `[{"card_w":100}]`)},
 	}},
 	{"power.wall", []ruleCase{
 		{"note", "121 W of 400", boardPower("120")},
@@ -833,6 +842,7 @@ var ruleCases = []struct {
 		{"note", "20 Hz today, a card that does 100", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "20"), set("/brief/works/0/processor_hz", "90"))},
 		{"risk", "the processor may be what holds it back today", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "40"))},
 		{"risk", "99 Hz today", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "99"))},
+		{"note", "measured three times as fast", set("/runs", `[{"name":"a","side":"before","average_hz":30,"use":"stacking"},{"name":"b","side":"after","average_hz":90,"use":"stacking"}]`)},
 		{"quiet", "nothing is told of today", set("/brief/works/0/card_hz", "100")},
 		{"else quiet", "what the card does", set("/brief/works/0/today_hz", "20")},
 	}},
@@ -842,6 +852,12 @@ var ruleCases = []struct {
 		{"quiet", "made alike", set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":60}]`)},
 		{"quiet", "of two uses", set("/runs", `[{"name":"a","side":"before","average_hz":30,"use":"one"},{"name":"b","side":"after","average_hz":60,"use":"two","cap_hz":60}]`)},
 		{"else quiet", "whether a cap held one up", set("/runs", `[{"name":"a","side":"before","average_hz":30,"frames":1000}]`)},
+	}},
+	{"proof.tail", []ruleCase{
+		{"risk", "three times the average, half the slowest thousandth", set("/runs", `[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`)},
+		{"quiet", "both rose", set("/runs", `[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":40}]`)},
+		{"quiet", "made differently", set("/runs", `[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20,"scene":"night"},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`)},
+		{"else quiet", "its slowest thousandth", set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`)},
 	}},
 	{"proof.short", []ruleCase{
 		{"note", "999 frames", set("/runs", `[{"name":"a","side":"before","frames":999}]`)},

@@ -65,6 +65,18 @@ type Plan struct {
 // Known reports whether throughput is known.
 func (p *Plan) Known() bool { return p.None || p.Net > 0 }
 
+// HeldTo gives what the link of a rig carries when it is held to a generation, 0 for as it
+// is.
+func HeldTo(r *rig.Rig, ref *reference.Tables) func(gen int) units.Range[units.GigabytePerSecond] {
+	return func(gen int) units.Range[units.GigabytePerSecond] {
+		held := *r
+		if gen > 0 {
+			held.Route.ForcedGen = rig.Of(gen)
+		}
+		return For(&held, ref).NetEnds
+	}
+}
+
 // For works out the plan of a rig.
 func For(r *rig.Rig, ref *reference.Tables) *Plan {
 	p := new(Plan)

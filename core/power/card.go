@@ -62,11 +62,26 @@ func (n *Network) board() Watts {
 		most = n.ref.SlotTotal + n.announced(false).High
 	}
 	measured, open := n.measured()
-	measured = measured.Plus(orRange(card.SlotShare, 0, 0))
+	measured = measured.Plus(orRange(card.SlotShare, 0, 0)).Least(n.sensed())
 	if !card.Power.Known && card.Plugs != nil && open == 0 && card.SlotShare.Known {
 		return measured
 	}
 	return orRange(card.Power, 0, most).Least(measured)
+}
+
+// sensed is the most that a sensor showed of the card's board power.
+func (n *Network) sensed() (most Watts) {
+	for i := range n.rig.LoadReadings {
+		if w, told := n.rig.LoadReadings[i].Board.Get(); told {
+			most = most.Least(units.Exactly(w))
+		}
+	}
+	for i := range n.rig.Runs {
+		if w, told := n.rig.Runs[i].Board.Get(); told && rig.Is(n.rig.Runs[i].Side, "after") {
+			most = most.Least(units.Exactly(w))
+		}
+	}
+	return most
 }
 
 // slotFeeder finds what feeds the card's slot: the last stage that is a dock or

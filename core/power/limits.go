@@ -1,6 +1,8 @@
 package power
 
 import (
+	"strconv"
+
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -101,7 +103,7 @@ func (n *Network) voltsOr12(lead int) units.Volt {
 
 // judgeCard: P > 75 W + ΣR.
 func judgeCard(r *finding.Rule, n *Network, out *finding.List) {
-	if n.rig.Card.Plugs == nil || !n.rig.Card.Power.Known || rig.Is(n.rig.Card.BuiltIn, true) {
+	if n.rig.Card.Plugs == nil || !n.rig.Card.Power.Known && n.sensed().High == 0 || rig.Is(n.rig.Card.BuiltIn, true) {
 		return // what is open there is asked for by the rules of the feeds
 	}
 	limit := n.announced(false).Plus(units.Exactly(n.ref.SlotTotal))
@@ -559,4 +561,32 @@ func (n *Network) grounds(e *EndLoad) int {
 		return 1
 	}
 	return max(1, e.plugRow.Grounds())
+}
+
+// From which heat a plug is warned of, °C (P): 30 K over a warm room is what contacts are
+// made for, and a plug that gains 50 K has a contact that is failing.
+const (
+	hotPlug     = 55
+	burningPlug = 75
+)
+
+// judgeHeat looks at the heat of plugs, as read.
+func judgeHeat(r *finding.Rule, n *Network, out *finding.List) {
+	for i := range n.rig.LoadReadings {
+		l := &n.rig.LoadReadings[i]
+		heat, told := l.Heat.Get()
+		if !told || heat <= hotPlug {
+			continue
+		}
+		plug := l.Plug
+		if plug == "" {
+			plug = "a plug"
+		}
+		at, numbers := "/load_readings/"+strconv.Itoa(i)+"/plug_c", finding.Numbers{{Name: "plug_c", Value: heat}, {Name: "most_c", Value: hotPlug}}
+		if heat > burningPlug {
+			out.Add(r, finding.Danger, at, numbers, "%s reached %.0f °C: a contact in it is failing. Switch off, let it cool, and replace plug and lead before anything is run again.", plug, heat)
+			continue
+		}
+		out.Add(r, finding.Risk, at, numbers, "%s reached %.0f °C: seat it anew, look for a loose or dark contact, and share its load over another lead.", plug, heat)
+	}
 }

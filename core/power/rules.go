@@ -53,6 +53,8 @@ var rules = finding.Table[*Network]{
 		Fires: "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined to the supply by a lead, direct or extended, that carries that contact"}, Judge: judgeTurnOn},
 	{Rule: finding.Rule{Name: "power.order", Title: "The card may be up too late", Levels: "risk",
 		Fires: "the card's 12 V may come later than the host looks for the card: the host is switched on first, or a switch follows the host and the dock does not hold its reset until its own 12 V is good"}, Judge: judgeOrder},
+	{Rule: finding.Rule{Name: "power.heat", Title: "A plug grows hot", Levels: "risk; danger",
+		Fires: "a power plug was read at more than 55 °C (risk) or 75 °C (danger) after ten minutes under load"}, Judge: judgeHeat},
 	{Rule: finding.Rule{Name: "power.wall", Title: "Watts at the wall", Levels: "note", Notes: true,
 		Fires: "the load of a supply the plan hangs on is known: what a meter at the wall should show under load, and what a reading told comes to behind the supply"}, Judge: judgeWall},
 	{Rule: finding.Rule{Name: "power.ground", Title: "Two supplies, one ground", Levels: "note", Notes: true,

@@ -16,13 +16,20 @@ type Forecast struct {
 	Format   string            `json:"format"`
 	Rig      string            `json:"rig"`
 	Uses     []UseForecast     `json:"uses"`
-	Fitted   *Fitted           `json:"-"`
 	Findings []finding.Finding `json:"findings"`
+}
+
+// Link is what the link of a rig carries, and at a generation it is held to; At is nil
+// where nobody can say.
+type Link struct {
+	Net units.Range[units.GigabytePerSecond]
+	At  func(gen int) units.Range[units.GigabytePerSecond]
 }
 
 // UseForecast is one use now, and with the change.
 type UseForecast struct {
 	Use    string      `json:"use"`
+	From   string      `json:"from"` // runs, where they explain it; else planning ranges
 	Now    Expected    `json:"now"`
 	Then   *Expected   `json:"then"`   // null without a change
 	Change *[2]float64 `json:"change"` // then / now − 1; null while it is open
@@ -137,17 +144,21 @@ func most(s span, net units.Range[units.GigabytePerSecond], own float64) float64
 // leastNet keeps a link that carries nothing from dividing by it, GB/s.
 const leastNet = 1e-3
 
-// Make forecasts every use of a rig, and with a change made to it.
-func Make(now *rig.Rig, net units.Range[units.GigabytePerSecond], then *rig.Rig, thenNet units.Range[units.GigabytePerSecond], ratios Ratios) *Forecast {
+// Make forecasts every use of a rig, and with a change made to it: from its runs with the
+// card where they tell something, else from what is told of the use.
+func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.GigabytePerSecond], ratios Ratios) *Forecast {
 	f := &Forecast{Format: ForecastFormat, Rig: now.Name, Uses: []UseForecast{}, Findings: []finding.Finding{}}
 	for i := range now.Brief.Works {
 		w := &now.Brief.Works[i]
-		u := UseForecast{Use: w.Name, Now: ExpectOf(now, w, net, Same), Narrow: []string{}}
+		u := UseForecast{Use: w.Name, From: "planning", Now: ExpectOf(now, w, link.Net, Same), Narrow: []string{}}
 		judged := &u.Now
 		if then != nil {
 			e := ExpectOf(then, w, thenNet, ratios)
 			u.Then, judged = &e, &e
-			u.Change = changeOf(now, then, w, net, thenNet, ratios)
+			u.Change = changeOf(now, then, w, link.Net, thenNet, ratios)
+		}
+		if runs := learnt(now, w, link); len(runs.fits) > 0 {
+			u.learn(now, then, runs, link.Net, thenNet, ratios)
 		}
 		u.Enough = enough(w, judged)
 		for _, open := range []struct {

@@ -124,7 +124,7 @@ func TestForecastsHoldTheTruth(t *testing.T) {
 		exactly := func(v float64) units.Range[units.GigabytePerSecond] {
 			return units.Exactly(units.GigabytePerSecond(v))
 		}
-		f := Make(r, exactly(net), r, exactly(thenNet), Ratios{Card: [2]float64{ratio, ratio}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}})
+		f := Make(r, Link{Net: exactly(net)}, r, exactly(thenNet), Ratios{Card: [2]float64{ratio, ratio}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}})
 		u := f.Uses[0]
 		holds := func(r [2]float64, v float64) bool { return r[0]-1e-4 <= v && v <= r[1]+1e-4*(1+v) }
 		require.True(t, holds(u.Now.Share, g/truth), "%v of %v", u.Now.Share, g/truth)
@@ -132,7 +132,7 @@ func TestForecastsHoldTheTruth(t *testing.T) {
 		if u.Now.Rate != nil {
 			require.True(t, holds(*u.Now.Rate, 1000/truth), "%v of %v", *u.Now.Rate, 1000/truth)
 		}
-		same := Make(r, exactly(net), r, exactly(net), Same)
+		same := Make(r, Link{Net: exactly(net)}, r, exactly(net), Same)
 		require.InDelta(t, 0, same.Uses[0].Change[0], 1e-12, "no change brings nothing")
 		require.InDelta(t, 0, same.Uses[0].Change[1], 1e-12)
 	})
@@ -146,7 +146,7 @@ func TestEnoughAndWhatNarrows(t *testing.T) {
 	use := func(w rig.Work, net float64) UseForecast {
 		w.Name = "use"
 		r.Brief.Works = []rig.Work{w}
-		return Make(r, units.Exactly(units.GigabytePerSecond(net)), nil, units.Range[units.GigabytePerSecond]{}, Same).Uses[0]
+		return Make(r, Link{Net: units.Exactly(units.GigabytePerSecond(net))}, nil, units.Range[units.GigabytePerSecond]{}, Same).Uses[0]
 	}
 	told := rig.Work{FrameMB: exact(10), CardHz: exact(100), ProcHz: exact(200), TodayHz: exact(20)}
 	for enough, want := range map[float64]string{10: "yes", 95: "perhaps", 400: "no"} {

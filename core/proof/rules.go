@@ -10,10 +10,11 @@ import (
 	"kolvan/core/units"
 )
 
-// Subject is what the rules of the forecast judge: a rig, and what its link carries.
+// Subject is what the rules judge: a rig, what its link carries, and what its runs show.
 type Subject struct {
-	Rig *rig.Rig
-	Net units.Range[units.GigabytePerSecond]
+	Rig   *rig.Rig
+	Net   units.Range[units.GigabytePerSecond]
+	gains []Gain // where there are runs
 }
 
 // The shares of the card under which a rig is badly matched.
@@ -30,12 +31,14 @@ var rules = finding.Table[*Subject]{
 }
 
 // proofRules judge what was measured; they are asked only where something was.
-var proofRules = finding.Table[*rig.Rig]{
-	{Rule: finding.Rule{Name: "proof.unlike", Title: "Runs that differ", Levels: "note",
+var proofRules = finding.Table[*Subject]{
+	{Rule: finding.Rule{Name: "proof.unlike", Title: "Runs that differ", Levels: "note", Notes: true,
 		Fires: "runs from before the card and with it were not made alike: they are held side by side, without a per cent"}, Judge: judgeUnlike},
-	{Rule: finding.Rule{Name: "proof.short", Title: "Too few frames", Levels: "note",
+	{Rule: finding.Rule{Name: "proof.tail", Title: "The slowest frames fell behind", Levels: "risk",
+		Fires: "with the card the average rose, and the slowest thousandth got slower than before: the drive, the memory or the link holds single frames up"}, Judge: judgeTail},
+	{Rule: finding.Rule{Name: "proof.short", Title: "Too few frames", Levels: "note", Notes: true,
 		Fires: "a run has under 1,000 frames: its slowest hundredth is not told"}, Judge: judgeShort},
-	{Rule: finding.Rule{Name: "proof.unproven", Title: "The plan says more than was shown", Levels: "note",
+	{Rule: finding.Rule{Name: "proof.unproven", Title: "The plan says more than was shown", Levels: "note", Notes: true,
 		Fires: "the link was read, or runs were made with the card, and no reading under load tells both lanes and generation"}, Judge: judgeUnproven},
 }
 
@@ -44,11 +47,15 @@ func Rules() []finding.Rule { return slices.Concat(rules.Rules(), proofRules.Rul
 
 // Judge adds what the rules say of a rig over a link of that net rate.
 func Judge(r *rig.Rig, net units.Range[units.GigabytePerSecond], out *finding.List) {
-	if len(r.Brief.Works) > 0 && net.High > 0 {
-		rules.Judge(&Subject{r, net}, out)
+	subject := Subject{Rig: r, Net: net}
+	if len(r.Runs) > 0 {
+		subject.gains = GainsOf(r)
 	}
-	if len(r.Runs) > 0 || len(r.Route.Readings) > 0 {
-		proofRules.Judge(r, out)
+	if len(r.Brief.Works) > 0 && net.High > 0 {
+		rules.Judge(&subject, out)
+	}
+	if len(r.Runs) > 0 || len(r.Route.Readings) > 0 || len(r.LoadReadings) > 0 {
+		proofRules.Judge(&subject, out)
 	}
 }
 
@@ -62,7 +69,10 @@ func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 		if most(spanOf(w, Same), s.Net, ownMB(s.Rig)) >= halfMatched {
 			continue
 		}
-		share := ExpectOf(s.Rig, w, s.Net, Same).Share
+		share := measuredShare(s.Rig, w, ExpectOf(s.Rig, w, s.Net, Same).Share)
+		if share[1] >= halfMatched {
+			continue
+		}
 		level := finding.Note
 		if share[1] < badlySo {
 			level = finding.Risk
@@ -75,28 +85,95 @@ func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 func judgeGain(r *finding.Rule, s *Subject, out *finding.List) {
 	for i := range s.Rig.Brief.Works {
 		w := &s.Rig.Brief.Works[i]
+		if gain := measuredGain(s.gains, w.Name); gain != nil {
+			sayGain(r, i, w.Name+" was measured to run", *gain, out)
+			continue
+		}
 		if !w.TodayHz.Known || !w.CardHz.Known {
 			continue // stated: nothing is expected of it
 		}
-		gain := ExpectOf(s.Rig, w, s.Net, Same).Gain
-		if gain == nil {
-			continue
+		if gain := ExpectOf(s.Rig, w, s.Net, Same).Gain; gain != nil {
+			sayGain(r, i, w.Name+" is expected to run", *gain, out)
 		}
-		numbers := finding.Numbers{{Name: "gain_low", Value: gain[0]}, {Name: "gain_high", Value: gain[1]}}
-		if gain[0] <= 1 {
-			out.Add(r, finding.Risk, usePath(i), numbers, "%s is expected to run %.2f to %.2f times as fast as today: it may gain nothing over the host's own graphics.", w.Name, gain[0], gain[1])
-			continue
-		}
-		out.Add(r, finding.Note, usePath(i), numbers, "%s is expected to run %.2f to %.2f times as fast as today.", w.Name, gain[0], gain[1])
 	}
+}
+
+// sayGain tells a gain, a risk where it may be none.
+func sayGain(r *finding.Rule, i int, runs string, gain [2]float64, out *finding.List) {
+	numbers := finding.Numbers{{Name: "gain_low", Value: gain[0]}, {Name: "gain_high", Value: gain[1]}}
+	if gain[0] <= 1 {
+		out.Add(r, finding.Risk, usePath(i), numbers, "%s %.2f to %.2f times as fast as before the card: it may gain nothing over the host's own graphics.", runs, gain[0], gain[1])
+		return
+	}
+	out.Add(r, finding.Note, usePath(i), numbers, "%s %.2f to %.2f times as fast as before the card.", runs, gain[0], gain[1])
+}
+
+// unsure is what a ratio of single runs may be off by (P).
+const unsure = 0.1
+
+// measuredGain is what runs of a use, made alike, show over before the card.
+func measuredGain(gains []Gain, use string) *[2]float64 {
+	for _, g := range gains {
+		for _, f := range g.Figures {
+			if g.Use != use || !f.Main() || f.Ratio == nil {
+				continue
+			}
+			if f.Interval == nil || f.Name == "duration_s" {
+				return &[2]float64{*f.Ratio * (1 - unsure), *f.Ratio * (1 + unsure)}
+			}
+			return &[2]float64{1 + f.Interval[0], 1 + f.Interval[1]}
+		}
+	}
+	return nil
+}
+
+// measuredShare narrows the share of the card's own speed by a rate that was measured with
+// it, where its own rate is told; where the two have nothing in common, what was planned
+// stands.
+func measuredShare(r *rig.Rig, w *rig.Work, planned [2]float64) [2]float64 {
+	own, told := w.CardHz.Get()
+	if !told || own <= 0 || len(r.Runs) == 0 {
+		return planned
+	}
+	tolerance, _ := w.CardHz.Told()
+	mean, off, known := sideMean(WithCard(r, w.Name), measures[0].of, true)
+	if !known {
+		return planned
+	}
+	off = max(off, unsure*mean)
+	low, high := max(planned[0], (mean-off)/(own+tolerance)), min(planned[1], (mean+off)/max(own-tolerance, 1e-9))
+	if low > high {
+		return planned
+	}
+	return [2]float64{low, high}
 }
 
 func usePath(i int) string { return "/brief/works/" + strconv.Itoa(i) }
 
-func judgeUnlike(r *finding.Rule, s *rig.Rig, out *finding.List) {
-	for _, g := range GainsOf(s) {
+func judgeUnlike(r *finding.Rule, s *Subject, out *finding.List) {
+	for _, g := range s.gains {
 		if len(g.Differs) > 0 {
 			out.Add(r, finding.Note, "/runs", nil, "Runs of %s, before and with the card, differ in %s.", useName(g.Use), strings.Join(g.Differs, "; "))
+		}
+	}
+}
+
+// judgeTail looks for an average that rose while the slowest frames got slower.
+func judgeTail(r *finding.Rule, s *Subject, out *finding.List) {
+	for _, g := range s.gains {
+		rose, fell := 0.0, 0.0
+		for _, f := range g.Figures {
+			switch {
+			case f.Ratio == nil || f.Says == "no difference seen":
+			case f.Name == "average_hz" && *f.Ratio > 1:
+				rose = *f.Ratio
+			case (f.Name == "low01_p99_hz" || f.Name == "low01_mean_hz") && *f.Ratio < 1:
+				fell = *f.Ratio
+			}
+		}
+		if rose > 0 && fell > 0 {
+			out.Add(r, finding.Risk, "/runs", finding.Numbers{{Name: "average_ratio", Value: rose}, {Name: "low01_ratio", Value: fell}},
+				"%s: the average is %.2f times as fast, the slowest thousandth only %.2f times. Single frames wait for a drive, for memory or for the link: run it with its data on another drive.", useName(g.Use), rose, fell)
 		}
 	}
 }
@@ -104,20 +181,20 @@ func judgeUnlike(r *finding.Rule, s *rig.Rig, out *finding.List) {
 // fewFrames: below this many a slowest hundredth is under ten frames.
 const fewFrames = 1000
 
-func judgeShort(r *finding.Rule, s *rig.Rig, out *finding.List) {
-	for i := range s.Runs {
-		if frames, told := s.Runs[i].Frames.Get(); told && frames < fewFrames {
-			out.Add(r, finding.Note, "/runs/"+strconv.Itoa(i), finding.Numbers{{Name: "frames", Value: float64(frames)}}, "Run %s has %d frames: too few for its slowest hundredth.", s.Runs[i].Name, frames)
+func judgeShort(r *finding.Rule, s *Subject, out *finding.List) {
+	for i := range s.Rig.Runs {
+		if frames, told := s.Rig.Runs[i].Frames.Get(); told && frames < fewFrames {
+			out.Add(r, finding.Note, "/runs/"+strconv.Itoa(i), finding.Numbers{{Name: "frames", Value: float64(frames)}}, "Run %s has %d frames: too few for its slowest hundredth.", s.Rig.Runs[i].Name, frames)
 		}
 	}
 }
 
-func judgeUnproven(r *finding.Rule, s *rig.Rig, out *finding.List) {
+func judgeUnproven(r *finding.Rule, s *Subject, out *finding.List) {
 	shown := func(reading rig.Reading) bool {
 		return rig.Is(reading.Load, "loaded") && reading.Width.Known && reading.Gen.Known
 	}
 	with := func(run rig.Run) bool { return rig.Is(run.Side, "after") }
-	if slices.ContainsFunc(s.Route.Readings, shown) || len(s.Route.Readings) == 0 && !slices.ContainsFunc(s.Runs, with) {
+	if slices.ContainsFunc(s.Rig.Route.Readings, shown) || len(s.Rig.Route.Readings) == 0 && !slices.ContainsFunc(s.Rig.Runs, with) {
 		return
 	}
 	out.Add(r, finding.Note, "/route", nil, "No reading under load shows the link as planned: at idle it proves its lanes alone.")

@@ -26,6 +26,9 @@ func RunOf(s *Series, sum string, when time.Time, seed uint64) rig.Run {
 	if stats.Low1P99 != nil {
 		r.Low1, r.Low1M = hertz(*stats.Low1P99), hertz(*stats.Low1Mean)
 	}
+	if stats.Low01P99 != nil && stats.Frames >= fewFor01 {
+		r.Low01, r.Low01M = hertz(*stats.Low01P99), hertz(*stats.Low01Mean)
+	}
 	if ends, any := stats.Interval["average_hz"]; any {
 		r.Least, r.Most = hertz(ends[0]), hertz(ends[1])
 	}
@@ -98,27 +101,32 @@ func Values(text string) (list []float64) {
 // alike; where none of a use are alike, all of it side by side.
 type Gain struct {
 	Use, How      string // how: the settings that are told
-	Before, After []rig.Run
+	Before, After []*rig.Run
 	Differs       []string
+	Warned        []string // versions that differ
+	Possible      bool     // it did not start before, and does now: no ratio is given
 	Figures       []Compared
 }
 
 // sides are the runs of a use, or those of it that were made alike.
-type sides struct{ before, after []rig.Run }
+type sides struct {
+	before, after []*rig.Run
+	failed        bool // a run from before gave nothing but an outcome
+}
 
 // GainsOf holds the runs of each use before the card against those with it.
 func GainsOf(r *rig.Rig) (gains []Gain) {
-	uses, order := groups(r.Runs, func(run *rig.Run) string { return run.Use })
+	uses, order := groups(pointersTo(r.Runs), useOf)
 	for _, use := range order {
 		whole, first := uses[use].warm(), len(gains)
-		alike, ways := groups(slices.Concat(whole.before, whole.after), settingsOf)
+		alike, ways := groups(slices.Concat(whole.before, whole.after), setupOf)
 		for _, way := range ways {
 			if made := alike[way]; len(made.before) > 0 && len(made.after) > 0 {
-				gains = append(gains, Gain{Use: use, How: toldSettings(&made.before[0]), Before: made.before, After: made.after})
+				gains = append(gains, Gain{Use: use, How: toldSettings(made.before[0]), Before: made.before, After: made.after})
 			}
 		}
 		if len(gains) == first {
-			gains = append(gains, Gain{Use: use, Before: whole.before, After: whole.after})
+			gains = append(gains, Gain{Use: use, Before: whole.before, After: whole.after, Possible: whole.failed && len(whole.before) == 0 && len(whole.after) > 0})
 		}
 		for i := range gains[first:] {
 			gains[first+i].figures()
@@ -127,22 +135,33 @@ func GainsOf(r *rig.Rig) (gains []Gain) {
 	return gains
 }
 
-// groups parts runs by a key, keys in the order in which they come.
-func groups(runs []rig.Run, key func(*rig.Run) string) (by map[string]*sides, order []string) {
-	by = map[string]*sides{}
+func pointersTo(runs []rig.Run) []*rig.Run {
+	list := make([]*rig.Run, len(runs))
 	for i := range runs {
-		name := key(&runs[i])
+		list[i] = &runs[i]
+	}
+	return list
+}
+
+func useOf(run *rig.Run) string { return run.Use }
+
+// groups parts runs by a key, keys in the order in which they come.
+func groups[K comparable](runs []*rig.Run, key func(*rig.Run) K) (by map[K]*sides, order []K) {
+	by = map[K]*sides{}
+	for _, run := range runs {
+		name := key(run)
 		if by[name] == nil {
 			by[name], order = &sides{}, append(order, name)
 		}
-		by[name].add(runs[i])
+		by[name].add(run)
 	}
 	return by, order
 }
 
-func (s *sides) add(run rig.Run) {
+func (s *sides) add(run *rig.Run) {
 	switch {
-	case !run.Average.Known:
+	case !run.Average.Known && !run.Took.Known && !run.Score.Known:
+		s.failed = s.failed || run.Outcome != "" && rig.Is(run.Side, "before")
 	case rig.Is(run.Side, "before"):
 		s.before = append(s.before, run)
 	case rig.Is(run.Side, "after"):
@@ -152,32 +171,37 @@ func (s *sides) add(run rig.Run) {
 
 // warm leaves out first runs after a start, where there are others.
 func (s *sides) warm() sides {
-	warm := func(runs []rig.Run) []rig.Run {
-		list := slices.DeleteFunc(slices.Clone(runs), func(run rig.Run) bool { return rig.Is(run.First, true) })
+	warm := func(runs []*rig.Run) []*rig.Run {
+		list := slices.DeleteFunc(slices.Clone(runs), func(run *rig.Run) bool { return rig.Is(run.First, true) })
 		if len(list) == 0 {
 			return runs
 		}
 		return list
 	}
-	return sides{warm(s.before), warm(s.after)}
+	return sides{warm(s.before), warm(s.after), s.failed}
 }
 
 // WithCard are the runs of a use with the card, without first ones where there are others.
-func WithCard(r *rig.Rig, use string) []rig.Run {
-	uses, _ := groups(r.Runs, func(run *rig.Run) string { return run.Use })
+func WithCard(r *rig.Rig, use string) []*rig.Run {
+	uses, _ := groups(pointersTo(r.Runs), useOf)
 	if uses[use] == nil {
 		return nil
 	}
 	return uses[use].warm().after
 }
 
-// settingsOf are the settings of a run as one text.
-func settingsOf(r *rig.Run) string {
-	var all strings.Builder
-	for _, s := range settings {
-		all.WriteString(s.of(r) + "\x00")
-	}
-	return all.String()
+// setup is how a run was made, as far as it must agree with others: what is not told agrees
+// with what is not told.
+type setup struct {
+	width, height, gen                         int
+	cap                                        float64
+	rays, made, sync                           bool
+	preset, scene, scaled, window, api, scores string
+	screen                                     rig.ScreenKind
+}
+
+func setupOf(r *rig.Run) setup {
+	return setup{r.Width.Or(-1), r.Height.Or(-1), r.Gen.Or(-1), r.Cap.Or(-1), r.Rays.Value, r.Made.Value, r.Sync.Value, r.Preset, r.Scene, r.Scaled, r.Window, r.API, r.ScoreOf, r.Screen.Value}
 }
 
 // mostDiffers: more differences than this tell nobody anything.
@@ -185,12 +209,15 @@ const mostDiffers = 6
 
 // settingsDiffer names the settings in which runs are unlike the first; those of one side
 // among each other too. What one run tells and another does not, differs.
-func settingsDiffer(before, after []rig.Run) (list []string) {
-	first := &before[0]
+func settingsDiffer(before, after []*rig.Run) (list []string) {
+	first := before[0]
 	runs := slices.Concat(before, after)
-	for i := range runs {
+	for _, run := range runs {
+		if setupOf(run) == setupOf(first) {
+			continue
+		}
 		for _, s := range settings {
-			a, b := s.of(first), s.of(&runs[i])
+			a, b := s.of(first), s.of(run)
 			if says := s.name + ": " + a + " against " + b; a != b && len(list) < mostDiffers && !slices.Contains(list, says) {
 				list = append(list, says)
 			}
@@ -206,10 +233,20 @@ var settings = []struct {
 }{
 	{"resolution", func(r *rig.Run) string { return toldOr(r.Width, "not told") + " by " + toldOr(r.Height, "not told") }},
 	{"settings", func(r *rig.Run) string { return cmp.Or(r.Preset, "none told") }},
-	{"frames made up in between", func(r *rig.Run) string { return map[bool]string{true: "yes", false: "no"}[r.Made.Value] }},
+	{"scene or mode", func(r *rig.Run) string { return cmp.Or(r.Scene, "none told") }},
+	{"ray tracing", func(r *rig.Run) string { return yesNo(r.Rays) }},
+	{"upscaling", func(r *rig.Run) string { return cmp.Or(r.Scaled, "none") }},
+	{"frames made up in between", func(r *rig.Run) string { return yesNo(r.Made) }},
 	{"cap", func(r *rig.Run) string { return toldOr(r.Cap, "none") }},
+	{"held to the screen", func(r *rig.Run) string { return yesNo(r.Sync) }},
+	{"window mode", func(r *rig.Run) string { return cmp.Or(r.Window, "none told") }},
+	{"graphics interface", func(r *rig.Run) string { return cmp.Or(r.API, "none told") }},
+	{"screen", func(r *rig.Run) string { return toldOr(r.Screen, "not told") }},
+	{"unit of the score", func(r *rig.Run) string { return cmp.Or(r.ScoreOf, "none told") }},
 	{"link held to generation", func(r *rig.Run) string { return toldOr(r.Gen, "as planned") }},
 }
+
+func yesNo(f rig.Fact[bool]) string { return map[bool]string{true: "yes", false: "no"}[f.Value] }
 
 // toldSettings are the resolution and the settings of a run, as far as they are told.
 func toldSettings(r *rig.Run) string {
@@ -227,6 +264,35 @@ func toldOr[T any](f rig.Fact[T], otherwise string) string {
 	return otherwise
 }
 
+// measure is one figure of a run that both sides are held together by.
+type measure struct {
+	name string
+	of   func(*rig.Run) rig.Fact[float64]
+	less bool // less is better: change is what is saved, ratio how many times as fast
+}
+
+var measures = []measure{
+	{"average_hz", func(r *rig.Run) rig.Fact[float64] { return r.Average }, false},
+	{"low1_p99_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low1 }, false},
+	{"low1_mean_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low1M }, false},
+	{"low01_p99_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low01 }, false},
+	{"low01_mean_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low01M }, false},
+	{"duration_s", func(r *rig.Run) rig.Fact[float64] { return r.Took }, true},
+	{"score", func(r *rig.Run) rig.Fact[float64] { return r.Score }, false},
+	{wallFigure, func(r *rig.Run) rig.Fact[float64] {
+		return rig.Fact[float64]{Known: r.Wall.Known, Value: float64(r.Wall.Value)}
+	}, true},
+}
+
+// wallFigure is what a run took at the wall: told beside the others, neither better nor
+// worse by itself.
+const wallFigure = "wall_w"
+
+// Main reports a figure that says how fast a use runs.
+func (c *Compared) Main() bool {
+	return c.Name == "average_hz" || c.Name == "duration_s" || c.Name == "score"
+}
+
 // figures compares the means of both sides; the interval of the change comes from those of
 // the runs and from how far the runs of a side lie apart.
 func (g *Gain) figures() {
@@ -234,40 +300,76 @@ func (g *Gain) figures() {
 		return
 	}
 	g.Differs = settingsDiffer(g.Before, g.After)
-	for _, f := range []struct {
-		name string
-		of   func(*rig.Run) rig.Fact[float64]
-	}{{"average_hz", func(r *rig.Run) rig.Fact[float64] { return r.Average }}, {"low1_p99_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low1 }}, {"low1_mean_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low1M }}} {
-		a, aOff, aKnown := sideMean(g.Before, f.of, f.name == "average_hz")
-		b, bOff, bKnown := sideMean(g.After, f.of, f.name == "average_hz")
-		if !aKnown || !bKnown || a <= 0 {
+	if a, b := g.Before[0].Version, g.After[0].Version; a != b {
+		g.Warned = append(g.Warned, "versions: "+cmp.Or(a, "none told")+" against "+cmp.Or(b, "none told"))
+	}
+	for _, m := range measures {
+		a, aOff, aKnown := sideMean(g.Before, m.of, m.name == "average_hz")
+		b, bOff, bKnown := sideMean(g.After, m.of, m.name == "average_hz")
+		if !aKnown || !bKnown || a <= 0 || b <= 0 {
 			continue
 		}
-		c := Compared{Name: f.name, Before: a, After: b, Says: "the runs are unlike"}
-		if len(g.Differs) == 0 {
-			ratio := b / a
-			change := ratio - 1
-			c.Ratio, c.Change, c.Says = &ratio, &change, "too few runs for an interval"
-			if aOff > 0 || bOff > 0 {
-				off := ratio * math.Hypot(aOff/a, bOff/b)
-				c.Interval = &[2]float64{change - off, change + off}
-				c.judge()
-			}
+		c := Compared{Name: m.name, Before: a, After: b, Says: "the runs are unlike"}
+		switch {
+		case m.name == wallFigure:
+			c.Says = ""
+		case len(g.Differs) == 0:
+			less := m.less || m.name == "score" && rig.Is(g.After[0].Fewer, true)
+			c.weigh(less, math.Hypot(aOff/a, bOff/b))
 		}
 		g.Figures = append(g.Figures, c)
 	}
 }
 
+// weigh fills in what changed, off being half the interval of the ratio as a share of it.
+func (c *Compared) weigh(less bool, off float64) {
+	ratio := c.After / c.Before
+	if less {
+		ratio = Speedup(c.Before, c.After)
+	}
+	change := ratio - 1
+	if c.Name == "duration_s" {
+		change = Saved(c.Before, c.After)
+	}
+	c.Ratio, c.Change, c.Says = &ratio, &change, "too few runs for an interval"
+	if off > 0 {
+		wide := off * ratio
+		if less && c.Name != "score" {
+			wide = off * c.After / c.Before
+		}
+		c.Interval = &[2]float64{change - wide, change + wide}
+		c.judge()
+	}
+}
+
+// Combined is the geometric mean of the ratios of all uses, each by its own figure, and how
+// many there are; what did not start before has no ratio.
+func Combined(gains []Gain) (ratio float64, uses int) {
+	sum, seen := 0.0, map[string]bool{}
+	for i := range gains {
+		for _, f := range gains[i].Figures {
+			if f.Main() && f.Ratio != nil && !seen[gains[i].Use] {
+				seen[gains[i].Use] = true
+				sum += math.Log(*f.Ratio)
+			}
+		}
+	}
+	if len(seen) == 0 {
+		return 0, 0
+	}
+	return math.Exp(sum / float64(len(seen))), len(seen)
+}
+
 // sideMean is the mean of a figure over runs, and half its 95 % interval: from the spread
 // of three runs or more, else from the runs' own intervals.
-func sideMean(runs []rig.Run, of func(*rig.Run) rig.Fact[float64], averages bool) (mean, off float64, known bool) {
+func sideMean(runs []*rig.Run, of func(*rig.Run) rig.Fact[float64], averages bool) (mean, off float64, known bool) {
 	var values []float64
 	own := 0.0
-	for i := range runs {
-		if v, told := of(&runs[i]).Get(); told {
+	for _, run := range runs {
+		if v, told := of(run).Get(); told {
 			values = append(values, v)
-			if averages && runs[i].Least.Known && runs[i].Most.Known {
-				own = max(own, (runs[i].Most.Value-runs[i].Least.Value)/2)
+			if averages && run.Least.Known && run.Most.Known {
+				own = max(own, (run.Most.Value-run.Least.Value)/2)
 			}
 		}
 	}
@@ -285,19 +387,22 @@ func sideMean(runs []rig.Run, of func(*rig.Run) rig.Fact[float64], averages bool
 }
 
 // TermsOf fits the runs of a use with the card: their pixels, and the net rate of the link at
-// the generation they were held to. A run that does not tell its resolution, that a cap held
-// up, or whose link is not known to a fifth, says nothing here. Runs made alike are one
+// the generation they were held to. A run that does not tell its resolution, that a cap or
+// the screen held up, or whose link is not known to a fifth, says nothing here; of runs
+// whose other settings differ only those of which there are most. Runs made alike are one
 // point, as far off as they lie apart.
-func TermsOf(runs []rig.Run, netAt func(gen int) units.Range[units.GigabytePerSecond]) Fitted {
-	var points []Point
-	for i := range runs {
-		run := &runs[i]
+func TermsOf(runs []*rig.Run, netAt func(gen int) units.Range[units.GigabytePerSecond]) Fitted {
+	return Fit(pointsOf(runs, netAt))
+}
+
+func pointsOf(runs []*rig.Run, netAt func(gen int) units.Range[units.GigabytePerSecond]) (points []Point) {
+	usable := slices.DeleteFunc(slices.Clone(runs), func(run *rig.Run) bool {
 		net := netAt(run.Gen.Or(0))
-		if run.Average.Value <= 0 || net.Low <= 0 || net.Low < 0.8*net.High || run.Cap.Known || !run.Width.Known || !run.Height.Known {
-			continue
-		}
+		return run.Average.Value <= 0 || net.Low <= 0 || net.Low < 0.8*net.High || run.Cap.Known || rig.Is(run.Sync, true) || !run.Width.Known || !run.Height.Known
+	})
+	for _, run := range mostAlike(usable) {
 		ms := 1000 / run.Average.Value
-		point := Point{Pixels: float64(run.Width.Value * run.Height.Value), Net: net.High, Frame: ms, Sigma: 0.01 * ms}
+		point := Point{Pixels: float64(run.Width.Value * run.Height.Value), Net: netAt(run.Gen.Or(0)).High, Frame: ms, Sigma: 0.01 * ms}
 		if run.Least.Known && run.Most.Known {
 			point.Sigma = max(point.Sigma, ms*(run.Most.Value-run.Least.Value)/(4*run.Average.Value))
 		}
@@ -310,5 +415,20 @@ func TermsOf(runs []rig.Run, netAt func(gen int) units.Range[units.GigabytePerSe
 		one.Sigma = max(one.Sigma, point.Sigma, math.Abs(one.Frame-point.Frame)/2)
 		one.Frame = (one.Frame + point.Frame) / 2
 	}
-	return Fit(points)
+	return points
+}
+
+// mostAlike are the runs that agree in all but resolution and generation, of which there
+// are most; the first of as many.
+func mostAlike(runs []*rig.Run) (most []*rig.Run) {
+	by := map[setup][]*rig.Run{}
+	for _, run := range runs {
+		key := setupOf(run)
+		key.width, key.height, key.gen = 0, 0, 0
+		by[key] = append(by[key], run)
+		if len(by[key]) > len(most) {
+			most = by[key]
+		}
+	}
+	return most
 }

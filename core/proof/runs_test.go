@@ -54,6 +54,8 @@ func rated(side rig.RunSide, hz float64, how ...func(*rig.Run)) rig.Run {
 	return r
 }
 
+func only(run rig.Run) []*rig.Run { return []*rig.Run{&run} }
+
 func at(width, height int) func(*rig.Run) {
 	return func(r *rig.Run) { r.Width, r.Height = rig.Of(width), rig.Of(height) }
 }
@@ -126,7 +128,7 @@ func TestTermsOfRuns(t *testing.T) {
 				runs = append(runs, run)
 			}
 		}
-		fitted := TermsOf(runs, link)
+		fitted := TermsOf(pointersTo(runs), link)
 		require.NotEmpty(t, fitted.fits)
 		name, times := terms.Greatest()
 		if fitted.Pinch != "" && times > 1.3 {
@@ -141,15 +143,15 @@ func TestTermsOfRuns(t *testing.T) {
 		return units.Range[units.GigabytePerSecond]{Low: 0.8, High: 3}
 	}
 	for name, f := range map[string]Fitted{
-		"no resolution":   TermsOf([]rig.Run{rated("after", 60)}, link),
-		"capped":          TermsOf([]rig.Run{rated("after", 60, at(1920, 1080), capped)}, link),
-		"link not known":  TermsOf([]rig.Run{rated("after", 60, at(1920, 1080))}, unsure),
+		"no resolution":   TermsOf(only(rated("after", 60)), link),
+		"capped":          TermsOf(only(rated("after", 60, at(1920, 1080), capped)), link),
+		"link not known":  TermsOf(only(rated("after", 60, at(1920, 1080))), unsure),
 		"nothing at all":  TermsOf(nil, link),
-		"crashed at once": TermsOf([]rig.Run{rated("after", 0, at(1920, 1080))}, link),
+		"crashed at once": TermsOf(only(rated("after", 0, at(1920, 1080))), link),
 	} {
 		assert.Zero(t, f, name)
 	}
 	repeats := []rig.Run{rated("after", 60, at(1920, 1080)), rated("after", 63, at(1920, 1080)), rated("after", 66, at(1920, 1080))}
-	assert.NotEmpty(t, TermsOf(repeats, link).fits, "runs made alike lie apart, and are one point")
-	assert.Equal(t, "a run with the link forced a generation down", TermsOf(repeats, link).PartedBy)
+	assert.NotEmpty(t, TermsOf(pointersTo(repeats), link).fits, "runs made alike lie apart, and are one point")
+	assert.Equal(t, "a run with the link forced a generation down", TermsOf(pointersTo(repeats), link).PartedBy)
 }

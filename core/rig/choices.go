@@ -89,6 +89,16 @@ type (
 	Exit string
 	// RunSide says where a run was made.
 	RunSide string
+	// Felt is how a run felt, in a word.
+	Felt string
+	// LineKind is what a line of the ledger is.
+	LineKind string
+	// LineState is how far a line of the ledger is.
+	LineState string
+	// LineNeed is why a line of the ledger is there.
+	LineNeed string
+	// FeeBase is what a fee is a share of.
+	FeeBase string
 	// Thread is the size of a screw.
 	Thread string
 	// Surroundings is where a case stands.
@@ -105,6 +115,22 @@ const (
 	Nameplate SizingPolicy = "nameplate"
 	Share     SizingPolicy = "share"
 	Spikes    SizingPolicy = "spikes"
+
+	LineHours LineKind = "hours"
+
+	LineOwned    LineState = "owned"
+	LineToBuy    LineState = "to-buy"
+	LineOrdered  LineState = "ordered"
+	LinePaid     LineState = "paid"
+	LineReturned LineState = "returned"
+	LineSold     LineState = "sold"
+
+	Forced LineNeed = "forced"
+	Chosen LineNeed = "chosen"
+	Spared LineNeed = "spared"
+
+	FeeWithPostage FeeBase = "with-postage"
+	FeeWithTax     FeeBase = "with-tax"
 
 	DockFirst SwitchOn = "dock-first"
 	HostFirst SwitchOn = "host-first"
@@ -250,8 +276,17 @@ func (PlugSide) Choices() []string  { return []string{"top", "end"} }
 func (Exit) Choices() []string {
 	return []string{"opening", "raised-cover", "cover-off", "cut", "none"}
 }
-func (RunSide) Choices() []string { return []string{"before", "after", "elsewhere"} }
-func (Thread) Choices() []string  { return []string{"M2", "M2.5", "M3", "M3.5", "M4", "6-32"} }
+func (Felt) Choices() []string { return []string{"smooth", "stutters", "lags", "tears"} }
+func (LineKind) Choices() []string {
+	return []string{"part", "consumable", "tool", "test-card", "postage", "hours", "other"}
+}
+func (LineState) Choices() []string {
+	return []string{"owned", "to-buy", "ordered", "paid", "returned", "sold"}
+}
+func (LineNeed) Choices() []string { return []string{"forced", "chosen", "spared"} }
+func (FeeBase) Choices() []string  { return []string{"price", "with-postage", "with-tax"} }
+func (RunSide) Choices() []string  { return []string{"before", "after", "elsewhere"} }
+func (Thread) Choices() []string   { return []string{"M2", "M2.5", "M3", "M3.5", "M4", "6-32"} }
 func (Surroundings) Choices() []string {
 	return []string{"open", "under-desk", "cupboard"}
 }

@@ -10,7 +10,7 @@ import (
 )
 
 func sample(t testing.TB) *Rig {
-	r, err := Decode(samples(t)[4])
+	r, err := Decode(samples(t)[len(samples(t))-1])
 	require.NoError(t, err)
 	require.Equal(t, "whole", r.Name)
 	return r
@@ -127,6 +127,7 @@ func TestSpokenWordsAreTheFilesOwn(t *testing.T) {
 	words := map[string]string{} // of the file, by how they are spoken
 	r := sample(t)
 	r.Route.Displaced, r.Route.Readings, r.Host.Checks = []Displaced{{}}, []Reading{{}}, []Check{{}}
+	r.Ledger.Lines, r.Runs = []LedgerLine{{}}, []Run{{}}
 	Walk(r, func(n Node) {
 		for _, word := range n.Spec.Choices {
 			other, taken := words[Spoken(word)]

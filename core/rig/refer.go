@@ -46,6 +46,10 @@ func eachReference(r *Rig, visit func(in space, ref *string)) {
 			visit(space{railSpace, r.Supplies[i].Name}, &r.Supplies[i].Outlets[j].Rail)
 		}
 	}
+	for i := range r.Ledger.Lines {
+		visit(space{powerSpace, ""}, &r.Ledger.Lines[i].Part)
+		visit(space{powerSpace, ""}, &r.Ledger.Lines[i].With)
+	}
 	for i := range r.Leads {
 		for j := range r.Leads[i].From {
 			end := &r.Leads[i].From[j]
@@ -180,7 +184,12 @@ func Options(r *Rig, pointer string) []string {
 		if s, ok := structAt[Supply](r, joinTokens(tokens[:2])); ok {
 			return names(s.Rails, func(r *Rail) string { return r.Name })
 		}
+	case "comes_with":
+		return partNames(r)
 	case "part", "at":
+		if tokens[0] == "ledger" {
+			return partNames(r)
+		}
 		if end, ok := structAt[LeadEnd](r, joinTokens(tokens[:len(tokens)-1])); ok {
 			return endOptions(r, tokens, end)
 		}
@@ -217,6 +226,19 @@ func endOptions(r *Rig, tokens []string, end *LeadEnd) []string {
 		leads = slices.Delete(leads, i, i+1)
 	}
 	return append(append(names(r.Supplies, func(s *Supply) string { return s.Name }), stages...), leads...)
+}
+
+// partNames are the parts of a rig that a line of the ledger may be of.
+func partNames(r *Rig) []string {
+	return names(partPlaces(r), func(p *place) string { return p.name })
+}
+
+// partPlaces are the parts of a rig that have a price, the card and the host by what they
+// are.
+func partPlaces(r *Rig) []place {
+	all := append([]place{{CardPart, "/card"}, {HostPart, "/host"}}, placesOf(r.Route.Stages, "/route/stages", stageName)...)
+	all = append(all, placesOf(r.Supplies, "/supplies", func(s *Supply) string { return s.Name })...)
+	return append(all, placesOf(r.Leads, "/leads", func(l *Lead) string { return l.Name })...)
 }
 
 // converters are the supplies that take their power from a lead.

@@ -29,6 +29,9 @@ type Rig struct {
 	Alterations  []Alteration      `json:"alterations,omitzero" name:"alterations" doc:"What the plan cuts, drills or breaks."`
 	Build        Build             `json:"build,omitzero" name:"the build" doc:"How the build goes: what is at hand, done and tried."`
 	Runs         []Run             `json:"runs,omitzero" name:"runs" doc:"What was measured: before the card, with it, and elsewhere."`
+	LoadReadings []LoadReading     `json:"load_readings,omitzero" name:"readings under load" doc:"What was read beside the link: copy rates, the card's board power, the heat of plugs."`
+	Ledger       Ledger            `json:"ledger,omitzero" name:"ledger" doc:"What it cost, and what it is held against."`
+	Diary        []DiaryLine       `json:"diary,omitzero" name:"diary" doc:"What happened, day by day, once it is in use."`
 	Acknowledged []Acknowledgement `json:"acknowledged,omitzero" name:"acknowledged" doc:"Findings somebody has read and answered for."`
 }
 
@@ -49,6 +52,7 @@ type Brief struct {
 	CoversOff []string          `json:"covers_off,omitzero" name:"covers that may stay off" doc:"Names of the case's covers that may stay off."`
 	Travel    Travel            `json:"travel,omitzero" name:"when it travels" doc:"For a rig that is packed and carried."`
 	Screen    Screen            `json:"screen,omitzero" name:"screen" doc:"Where the picture is wanted."`
+	Living    Living            `json:"living,omitzero" name:"living with it" doc:"Where it will stand, and with whom."`
 }
 
 // Travel is how a rig is packed and carried.
@@ -271,6 +275,9 @@ type Reading struct {
 	Load    Fact[LoadState]    `json:"load,omitzero" name:"taken" doc:"Under load or at idle; at idle a link may rest at a lower speed."`
 	Errors  Fact[int]          `json:"errors,omitzero" is:"0..1000000000" name:"correctable errors" doc:"Counted at both ends over the time below."`
 	Seconds Fact[units.Second] `json:"seconds,omitzero" is:"0..100000000" name:"over" doc:"For how long errors were counted, under load."`
+	Tool    string             `json:"tool,omitzero" name:"read with" doc:"What showed it."`
+	When    string             `json:"when,omitzero" name:"when" doc:"RFC 3339."`
+	By      string             `json:"by,omitzero" name:"by" doc:"Who read it."`
 }
 
 // Displaced is the new home of an occupant that had to leave its slot.
@@ -628,68 +635,6 @@ type Alteration struct {
 	Touches   Fact[Touches] `json:"touches,omitzero" name:"to what" doc:"What it is done to."`
 	Permanent Fact[bool]    `json:"permanent,omitzero" else:"yes" name:"for good" doc:"It cannot be undone."`
 	Seal      Fact[bool]    `json:"breaks_seal,omitzero" else:"no" name:"breaks a seal" doc:"A maker's seal, which its warranty hangs on."`
-}
-
-// Build is how the evening of the build goes.
-type Build struct {
-	AtHand   []string   `json:"at_hand,omitzero" name:"at hand" doc:"Tools and consumables that lie ready, as the steps call them."`
-	TestCard Fact[bool] `json:"test_card,omitzero" else:"no" name:"a cheap test card is at hand" doc:"One that shares the good card's start mode and driver support: else it misleads."`
-	Order    []string   `json:"order,omitzero" set:"never" name:"own order" doc:"Steps by name, in the order a person wants; the others follow where they belong."`
-	Needs    []Need     `json:"needs,omitzero" name:"also needed" doc:"What must come before what, beside what Kolvan knows."`
-	Done     []DoneStep `json:"done,omitzero" set:"never" name:"done" doc:"The steps that are done."`
-	Tries    []Try      `json:"tries,omitzero" set:"never" name:"tries" doc:"What was tried, and what happened."`
-}
-
-// Need is a precondition that a person adds.
-type Need struct {
-	Step  string `json:"step" name:"step" doc:"By its name."`
-	After string `json:"after" name:"comes after" doc:"By its name."`
-}
-
-// DoneStep is a step that is done.
-type DoneStep struct {
-	Step    string        `json:"step" name:"step" doc:"By its name."`
-	When    string        `json:"when,omitzero" name:"when" doc:"RFC 3339."`
-	Minutes Fact[float64] `json:"minutes,omitzero" is:"0..10000" name:"took" doc:"Minutes it took."`
-	Line    string        `json:"line,omitzero" name:"note" doc:"What is worth remembering."`
-}
-
-// Try is one thing that was tried on the way to a fault.
-type Try struct {
-	Test     string        `json:"test,omitzero" name:"test" doc:"By its name; empty for a remark, which counts for nothing."`
-	Outcome  string        `json:"outcome,omitzero" name:"outcome" doc:"By its name."`
-	When     string        `json:"when,omitzero" name:"when" doc:"RFC 3339."`
-	Minutes  Fact[float64] `json:"minutes,omitzero" is:"0..10000" name:"took" doc:"Minutes it took."`
-	Together Fact[bool]    `json:"two_changes,omitzero" else:"no" name:"more than one thing was changed" doc:"Two changes at once part nothing."`
-	At       string        `json:"at,omitzero" name:"at that moment" doc:"For what comes and goes: what happened at that moment."`
-	Remark   string        `json:"remark,omitzero" name:"remark" doc:"In a person's words."`
-}
-
-// Run is one run of a use, measured: from a capture, or typed.
-type Run struct {
-	Name    string           `json:"name" name:"name" doc:"What tells it from the others."`
-	Side    Fact[RunSide]    `json:"side,omitzero" name:"made" doc:"Before the card, with it, or on another machine."`
-	Use     string           `json:"use,omitzero" name:"use" doc:"What was run: a use of the brief."`
-	When    string           `json:"when,omitzero" name:"when" doc:"RFC 3339."`
-	Width   Fact[int]        `json:"width_px,omitzero" is:"1..32768" name:"pixels across" doc:"Of what was drawn."`
-	Height  Fact[int]        `json:"height_px,omitzero" is:"1..32768" name:"pixels down" doc:"Of what was drawn."`
-	Gen     Fact[int]        `json:"generation,omitzero" is:"1..6" else:"as planned" name:"link held to generation" doc:"In the firmware, for this run."`
-	Preset  string           `json:"preset,omitzero" name:"settings" doc:"Preset, ray tracing, upscaling: runs compare when these agree."`
-	Made    Fact[bool]       `json:"frames_made_up,omitzero" else:"no" name:"frames are made up in between" doc:"Frame generation."`
-	Cap     Fact[float64]    `json:"cap_hz,omitzero" is:"1..10000" else:"none" name:"held to" doc:"By a cap, or by the screen."`
-	First   Fact[bool]       `json:"first,omitzero" else:"no" name:"first run after a start" doc:"It is left out where there are others."`
-	Average Fact[float64]    `json:"average_hz,omitzero" is:"0..100000" name:"average" doc:"Frames over seconds."`
-	Low1    Fact[float64]    `json:"low1_p99_hz,omitzero" is:"0..100000" name:"worst 1 %, 99th percentile" doc:"1000 over the 99th percentile of the frame times."`
-	Low1M   Fact[float64]    `json:"low1_mean_hz,omitzero" is:"0..100000" name:"worst 1 %, mean of slowest" doc:"1000 over the mean of the slowest hundredth."`
-	Least   Fact[float64]    `json:"average_least_hz,omitzero" is:"0..100000" name:"average, at least" doc:"Lower end of its 95 % interval."`
-	Most    Fact[float64]    `json:"average_most_hz,omitzero" is:"0..100000" name:"average, at most" doc:"Upper end of its 95 % interval."`
-	Frames  Fact[int]        `json:"frames,omitzero" is:"0..1000000000" name:"frames" doc:"How many there were."`
-	Dropped Fact[int]        `json:"dropped,omitzero" is:"0..1000000000" name:"rows dropped" doc:"Rows of the table that were no frame."`
-	Wall    Fact[units.Watt] `json:"wall_w,omitzero" is:"0..10000" name:"watts at the wall" doc:"Over the run."`
-	Curve   string           `json:"curve_ms,omitzero" set:"never" name:"frame times, sorted" doc:"At forty places from the quickest to the slowest, ms."`
-	Trace   string           `json:"trace_ms,omitzero" set:"never" name:"frame times, thinned" doc:"Eighty of them that keep the shape, ms."`
-	Sum     string           `json:"sha256,omitzero" set:"never" name:"of the file" doc:"Of the capture."`
-	Outcome string           `json:"outcome,omitzero" name:"outcome" doc:"Crashed after …, would not start, stutters: a result too."`
 }
 
 // Acknowledgement is a person's answer to a finding.

@@ -14,6 +14,7 @@ var spoken = map[string]string{
 	"m2": "M.2", "mini-pcie": "mini PCIe", "msata": "mSATA", "oculink": "OCuLink",
 	"pcie": "PCIe", "sata": "SATA", "usb": "USB", "sata-bay": "SATA bay", "ethernet": "Ethernet socket", "memory-card": "memory card",
 
+	"test-card": "test card", "to-buy": "to buy", "owned": "owned before", "with-postage": "of price and postage", "with-tax": "of price and tax",
 	"dock-first": "dock first", "host-first": "host first",
 	"dismantles-cooler": "dismantles the cooler",
 	"nameplate":         "its full rating", "share": "a lasting share of it", "spikes": "the share, and millisecond spikes",

@@ -1,0 +1,141 @@
+package proof
+
+import (
+	"math"
+
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// lessons are what the runs of a use teach: all sets of terms that explain them, at the net
+// rate and the resolution of the first, and what the use ran at before the card.
+type lessons struct {
+	fits   []fit
+	net    units.GigabytePerSecond
+	before [2]float64 // Hz; zero while nothing tells it
+}
+
+// learnt fits the runs of a use with the card. Work that fills the card once is no matter
+// of frames.
+func learnt(r *rig.Rig, w *rig.Work, link Link) (l lessons) {
+	if link.At == nil || rig.Is(w.Fills, true) {
+		return l
+	}
+	points := pointsOf(WithCard(r, w.Name), link.At)
+	if len(points) == 0 {
+		return l
+	}
+	l.fits, l.net = spread(points), points[0].Net
+	if today, told := w.TodayHz.Get(); told {
+		l.before = [2]float64{today, today}
+	}
+	for _, g := range GainsOf(r) {
+		for _, f := range g.Figures {
+			if g.Use == w.Name && f.Name == "average_hz" && f.Ratio != nil {
+				l.before = [2]float64{f.Before, f.Before}
+			}
+		}
+	}
+	return l
+}
+
+// Runs may be off by so many deviations in a forecast, each on its own while there are few.
+const (
+	offBy    = 2.0
+	fewRuns  = 4
+	oneOfMix = 2 // beside all of them alike
+)
+
+// spread are the fits of runs, and of what they would be with their noise the other way.
+func spread(points []Point) (fits []fit) {
+	fits = Fit(points).fits
+	moved := make([]Point, len(points))
+	n := min(len(points), fewRuns)
+	for mix := range 1 << n {
+		for i := range points {
+			moved[i] = points[i]
+			side := 1.0
+			if mix>>(i%n)&1 == 1 {
+				side = -1
+			}
+			moved[i].Frame = math.Max(points[i].Frame/oneOfMix, points[i].Frame+side*offBy*points[i].Sigma)
+		}
+		fits = append(fits, Fit(moved).fits...)
+	}
+	return fits
+}
+
+// frame is the time of a frame of a fit over a link, with a change; own is what goes back
+// over the link beside what did when it was measured, MB.
+func (l *lessons) frame(one fit, net units.GigabytePerSecond, card, processor, pixels, own float64) (ms, g float64) {
+	net = max(net, leastNet)
+	g = one.G / card * math.Pow(pixels, one.a)
+	t := Terms{C: one.C / processor, G: g, L: max(0, one.L*float64(l.net/net)+own/float64(net))}
+	return t.Frame(one.p), g
+}
+
+// learn puts what the runs teach in the place of what was planned; the card's own speed
+// stays within what is told of it.
+func (u *UseForecast) learn(now, then *rig.Rig, l lessons, net, thenNet units.Range[units.GigabytePerSecond], ratios Ratios) {
+	u.From = "runs"
+	u.Now = l.expect(u.Now, l.each(net, Same, 0))
+	if u.Then == nil {
+		return
+	}
+	own := ownMB(then) - ownMB(now)
+	*u.Then = l.expect(*u.Then, l.each(thenNet, ratios, own))
+	u.Change = nil
+	l.pairs(net, thenNet, ratios, own, func(before, after float64) {
+		change := before/after - 1
+		if u.Change == nil {
+			u.Change = &[2]float64{change, change}
+		}
+		u.Change[0], u.Change[1] = min(u.Change[0], change), max(u.Change[1], change)
+	})
+}
+
+// each gives every frame that may be, and its card's part.
+func (l *lessons) each(net units.Range[units.GigabytePerSecond], r Ratios, own float64) func(yield func(ms, g float64)) {
+	return func(yield func(ms, g float64)) {
+		for _, one := range l.fits {
+			for i := range 1 << 4 {
+				end := func(bit int, ends [2]float64) float64 { return ends[i>>bit&1] }
+				yield(l.frame(one, units.GigabytePerSecond(end(0, [2]float64{float64(net.Low), float64(net.High)})), end(1, r.Card), end(2, r.Processor), end(3, r.Pixels), own))
+			}
+		}
+	}
+}
+
+// pairs gives every frame now, with the frame it becomes.
+func (l *lessons) pairs(net, then units.Range[units.GigabytePerSecond], r Ratios, own float64, yield func(before, after float64)) {
+	for _, one := range l.fits {
+		for i := range 1 << 5 {
+			end := func(bit int, ends [2]float64) float64 { return ends[i>>bit&1] }
+			now, after := end(0, [2]float64{float64(net.Low), float64(net.High)}), end(1, [2]float64{float64(then.Low), float64(then.High)})
+			if net == then {
+				after = now // one link, however fast it is
+			}
+			a, _ := l.frame(one, units.GigabytePerSecond(now), 1, 1, 1, 0)
+			b, _ := l.frame(one, units.GigabytePerSecond(after), end(2, r.Card), end(3, r.Processor), end(4, r.Pixels), own)
+			yield(a, b)
+		}
+	}
+}
+
+// expect is what is expected from all frames that may be; a share stays within what was
+// planned, where both are possible.
+func (l *lessons) expect(planned Expected, each func(yield func(ms, g float64))) Expected {
+	rate, share := [2]float64{math.Inf(1), 0}, [2]float64{1, 0}
+	each(func(ms, g float64) {
+		rate[0], rate[1] = min(rate[0], 1000/ms), max(rate[1], 1000/ms)
+		share[0], share[1] = min(share[0], g/ms), max(share[1], g/ms)
+	})
+	e := Expected{Share: share, Rate: &rate}
+	if low, high := max(share[0], planned.Share[0]), min(share[1], planned.Share[1]); low <= high {
+		e.Share = [2]float64{low, high}
+	}
+	if l.before[0] > 0 {
+		e.Gain = &[2]float64{rate[0] / l.before[1], rate[1] / l.before[0]}
+	}
+	return e
+}
