@@ -38,6 +38,32 @@ func (s *Store) PicturesOf(ctx context.Context, rig int64, step string) (ids []i
 	return ids, rows.Err()
 }
 
+// StepPicture is the number of a picture, and the step it is of.
+type StepPicture struct {
+	ID   int64
+	Step string
+}
+
+// PicturesOfRig lists all pictures of a rig, the first one first.
+func (s *Store) PicturesOfRig(ctx context.Context, rig int64) (list []StepPicture, err error) {
+	if err := s.ready(); err != nil {
+		return nil, err
+	}
+	rows, err := s.read.QueryContext(ctx, "SELECT id, step FROM pictures WHERE thing = ? ORDER BY id", rig)
+	if err != nil {
+		return nil, s.explain(fmt.Errorf("listing pictures: %w", err))
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var p StepPicture
+		if err := rows.Scan(&p.ID, &p.Step); err != nil {
+			return nil, fmt.Errorf("listing pictures: %w", err)
+		}
+		list = append(list, p)
+	}
+	return list, rows.Err()
+}
+
 // Picture returns a picture of a rig, ErrNotFound without it. One that is not what was
 // kept is an error.
 func (s *Store) Picture(ctx context.Context, rig, id int64) ([]byte, error) {

@@ -87,28 +87,31 @@ func useEffects(r *rig.Rig, report *assess.Report) (list []effect) {
 			list = append(list, effect{Says: fmt.Sprintf("%s has the %v it needs: the card has %v.", use.Name, use.Memory.Value, r.Card.Memory.Value)})
 		}
 	}
-	list = append(list, expectedEffects(r, report)...)
+	list = append(list, expectedEffects(r, proof.Link{Net: report.Link.NetEnds})...)
 	if fill := figureOf(report, "link.fill_s", printTime); fill != unknown {
 		list = append(list, effect{Says: "Filling the card's memory takes " + fill + " over this link."})
 	}
 	return list
 }
 
-// expectedEffects say how much of the card each use gets through the link: a range, while
-// little is told of the use.
-func expectedEffects(r *rig.Rig, report *assess.Report) (list []effect) {
-	net := report.Link.NetEnds
-	if net.High <= 0 || r.Card.Name == "" {
+// expectedEffects say how much of the card each use gets through the link: a range, narrowed
+// by its runs where they explain something.
+func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
+	if l.Net.High <= 0 || r.Card.Name == "" {
 		return nil
 	}
-	for i := range r.Brief.Works {
-		w := &r.Brief.Works[i]
-		e := proof.ExpectOf(r, w, net, proof.Same)
-		says := fmt.Sprintf("%s gets %.0f to %.0f %% of the card's own speed over this link.", w.Name, 100*e.Share[0], 100*e.Share[1])
-		if e.Rate != nil {
-			says = strings.TrimSuffix(says, ".") + fmt.Sprintf(": %.0f to %.0f Hz.", e.Rate[0], e.Rate[1])
+	for _, u := range proof.Make(r, l, nil, l.Net, proof.Same).Uses {
+		says := fmt.Sprintf("%s gets %.0f to %.0f %% of the card's own speed over this link", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1])
+		if u.From == "runs" {
+			says += ", by its runs"
 		}
-		list = append(list, effect{Says: says})
+		if u.Now.Rate != nil {
+			says += fmt.Sprintf(": %.0f to %.0f Hz", u.Now.Rate[0], u.Now.Rate[1])
+		}
+		if u.Enough != "" {
+			says += "; enough: " + u.Enough
+		}
+		list = append(list, effect{Says: says + "."})
 	}
 	return list
 }

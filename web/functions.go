@@ -22,6 +22,7 @@ var functions = template.FuncMap{
 	"glue":      glue,
 	"dict":      dict,
 	"ink":       ink,
+	"add":       func(a, b int) int { return a + b },
 	"times":     func(a, n int) float64 { return float64(a * n) },
 }
 

@@ -1,24 +1,17 @@
 package web
 
 import (
-	"bytes"
-	"crypto/sha256"
-	"encoding/hex"
-	"errors"
 	"fmt"
-	"io"
 	"math"
-	"path/filepath"
 	"slices"
+	"strconv"
 	"strings"
-	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
 	"kolvan/core/link"
 	"kolvan/core/proof"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -33,13 +26,34 @@ type proofView struct {
 	Marks        []timeMark // of the ms axis
 	Empty        string
 	Gains        []gainView
-	Terms        []termBar
-	Pinch        string
+	Combined     string // of several uses
+	Held         []heldView
+	Coming       []comingRow
 	Expected     []effect
 	Found        []foundRow
+	Protocol     *protocolView
 	Runs         []runRow
+	Log          *logView
 	Uses         []option
 	Sides        []option
+	Felt         []option
+}
+
+// heldView is what holds a use back, with what speaks for it.
+type heldView struct {
+	Use, Says, Knob, Parts string
+	Terms                  []termBar
+	Evidence               []proof.Evidence
+}
+
+// comingRow is what a change would bring to a use.
+type comingRow struct{ Use, Change, Brings, From string }
+
+// protocolView is the runs that are worth making.
+type protocolView struct {
+	*proof.Protocol
+	Asked string
+	Ready int // done
 }
 
 // runLine is one run as a line of the drawing.
@@ -56,6 +70,7 @@ type timeMark struct {
 type gainView struct {
 	Use, Says string
 	Differs   []string
+	Warned    []string
 	Rows      [][5]string // figure, before, after, change, ratio
 	Enough    string
 }
@@ -81,38 +96,91 @@ const (
 	runsTop, runsHigh    = 44.0, 190.0
 )
 
+// usualMinutes there are for runs, unless told.
+const usualMinutes = 20
+
 // proof makes the view of the station.
-func (a *App) proofOf(r *rig.Rig, report *assess.Report) *proofView {
+func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofView, error) {
 	v := &proofView{Height: runsTop + runsHigh + 40}
 	v.draw(r)
-	for _, g := range proof.GainsOf(r) {
+	gains := proof.GainsOf(r)
+	for _, g := range gains {
 		v.Gains = append(v.Gains, gainOf(r, &g))
-		if v.Pinch == "" && len(g.After) > 0 {
-			v.terms(proof.WithCard(r, g.Use), r, a.ref)
+	}
+	if ratio, uses := proof.Combined(gains); uses > 1 {
+		v.Combined = fmt.Sprintf("Over its %d uses together ×%s, as the geometric mean of their ratios.", uses, units.Trim(ratio, 2))
+	}
+	at := link.HeldTo(r, a.ref)
+	for _, use := range usesOf(r) {
+		if len(proof.WithCard(r, use)) > 0 {
+			v.Held = append(v.Held, heldOf(proof.PinchOf(r, use, at), use))
 		}
 	}
-	v.Expected = expectedEffects(r, report)
+	l := proof.Link{Net: report.Link.NetEnds, At: at}
+	v.Coming, v.Expected = coming(r, l), expectedEffects(r, l)
 	v.found(r, report)
+	minutes := usualMinutes
+	if n, err := strconv.Atoi(c.FormValue("minutes")); err == nil && n > 0 && n <= 10000 {
+		minutes = n
+	}
+	v.Protocol = &protocolView{Protocol: proof.ProtocolFor(r, float64(minutes), at), Asked: strconv.Itoa(minutes)}
+	for i := range v.Protocol.Runs {
+		if v.Protocol.Runs[i].Done {
+			v.Protocol.Ready++
+		}
+	}
 	v.Runs = runRows(r)
+	var err error
+	v.Log, err = logOf(r, c.Query("log"))
 	for _, w := range r.Brief.Works {
 		v.Uses = append(v.Uses, option{Value: w.Name, Label: w.Name})
 	}
 	for _, side := range rig.RunSide("").Choices() {
 		v.Sides = append(v.Sides, option{Value: side, Label: sideNames[rig.RunSide(side)]})
 	}
-	return v
+	for _, felt := range rig.Felt("").Choices() {
+		v.Felt = append(v.Felt, option{Value: felt, Label: felt})
+	}
+	return v, err
+}
+
+// usesOf are the uses that runs were made of, in their order.
+func usesOf(r *rig.Rig) (list []string) {
+	for i := range r.Runs {
+		if !slices.Contains(list, r.Runs[i].Use) {
+			list = append(list, r.Runs[i].Use)
+		}
+	}
+	return list
 }
 
 // runRows are the runs of a rig in words.
 func runRows(r *rig.Rig) (rows []runRow) {
 	for i := range r.Runs {
 		run := &r.Runs[i]
-		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: hertzWords(run.Average), Lows: hertzWords(run.Low1) + ", " + hertzWords(run.Low1M), When: strings.Replace(run.When, "T", " ", 1), Sel: fmt.Sprintf("/runs/%d", i)})
+		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run), Lows: hertzWords(run.Low1) + ", " + hertzWords(run.Low1M), When: whenWords(run.When), Sel: fmt.Sprintf("/runs/%d", i)})
 	}
 	return rows
 }
 
 var sideNames = map[rig.RunSide]string{"before": "before the card", "after": "with the card", "elsewhere": "on another machine"}
+
+// resultWords is what a run came to, by whatever it was measured.
+func resultWords(r *rig.Run) string {
+	var said []string
+	add := func(known bool, says string) {
+		if known {
+			said = append(said, says)
+		}
+	}
+	add(r.Average.Known, units.Trim(r.Average.Value, 1)+" Hz")
+	add(r.Took.Known, units.Trim(r.Took.Value, 1)+" s")
+	add(r.Score.Known, strings.TrimSpace(units.Trim(r.Score.Value, 1)+" "+r.ScoreOf))
+	add(r.Eye != "", r.Eye+", by eye")
+	add(r.Felt.Known, string(r.Felt.Value))
+	add(r.Outcome != "", r.Outcome)
+	return orText(strings.Join(said, ", "), "not given")
+}
 
 func hertzWords(f rig.Fact[float64]) string {
 	if !f.Known {
@@ -173,33 +241,47 @@ func roundUp(v float64) float64 {
 
 // gainOf puts what changed into words.
 func gainOf(r *rig.Rig, g *proof.Gain) gainView {
-	v := gainView{Use: orText(g.Use, "a use that is not named"), Differs: g.Differs}
+	v := gainView{Use: orText(g.Use, "a use that is not named"), Differs: g.Differs, Warned: g.Warned}
 	if g.How != "" {
 		v.Use += ", " + g.How
 	}
 	switch {
+	case g.Possible:
+		v.Says = "It did not start before, and does now: made possible, which has no ratio."
 	case len(g.Before) == 0:
 		v.Says = "No run from before the card: nothing to hold it against."
 	case len(g.After) == 0:
 		v.Says = "No run with the card yet."
 	}
-	names := map[string]string{"average_hz": "average", "low1_p99_hz": "worst 1 %, 99th percentile", "low1_mean_hz": "worst 1 %, mean of slowest"}
 	for _, f := range g.Figures {
-		row := [5]string{names[f.Name], units.Trim(f.Before, 1) + " Hz", units.Trim(f.After, 1) + " Hz", f.Says, ""}
-		if f.Change != nil {
-			row[3] = fmt.Sprintf("%+.0f %%", 100**f.Change)
-			if f.Interval != nil {
-				row[3] += fmt.Sprintf(" (%.0f to %.0f)", 100*f.Interval[0], 100*f.Interval[1])
-			}
-			if f.Says == "no difference seen" {
-				row[3] = f.Says
-			}
-			row[4] = "×" + units.Trim(*f.Ratio, 2)
-		}
-		v.Rows = append(v.Rows, row)
+		v.Rows = append(v.Rows, gainRow(&f))
 	}
 	v.Enough = enoughWords(r, g)
 	return v
+}
+
+// figureNames are the figures of a run as a person calls them, with their units.
+var figureNames = map[string][2]string{
+	"average_hz": {"average", " Hz"}, "low1_p99_hz": {"worst 1 %, 99th percentile", " Hz"}, "low1_mean_hz": {"worst 1 %, mean of slowest", " Hz"},
+	"low01_p99_hz": {"worst 0.1 %, 99.9th percentile", " Hz"}, "low01_mean_hz": {"worst 0.1 %, mean of slowest", " Hz"},
+	"duration_s": {"time it took; change is what is saved", " s"}, "score": {"score", ""}, "wall_w": {"watts at the wall", " W"},
+}
+
+func gainRow(f *proof.Compared) [5]string {
+	name := figureNames[f.Name]
+	row := [5]string{name[0], units.Trim(f.Before, 1) + name[1], units.Trim(f.After, 1) + name[1], f.Says, ""}
+	if f.Change == nil {
+		return row
+	}
+	row[3] = fmt.Sprintf("%+.0f %%", 100**f.Change)
+	if f.Interval != nil {
+		row[3] += fmt.Sprintf(" (%.0f to %.0f)", 100*f.Interval[0], 100*f.Interval[1])
+	}
+	if f.Says == "no difference seen" {
+		row[3] = f.Says
+	}
+	row[4] = "×" + units.Trim(*f.Ratio, 2)
+	return row
 }
 
 // enoughWords hold the runs with the card against what the use says is enough.
@@ -222,27 +304,61 @@ func enoughWords(r *rig.Rig, g *proof.Gain) string {
 	}
 }
 
-// terms draws what a frame waits for, as far as the runs with the card tell.
-func (v *proofView) terms(runs []*rig.Run, r *rig.Rig, ref *reference.Tables) {
-	f := proof.TermsOf(runs, link.HeldTo(r, ref))
-	v.Pinch = "It cannot be told from these runs. What would tell it: " + f.PartedBy + "."
-	if f.PartedBy == "" {
-		v.Pinch = "It cannot be told yet: no run with the card tells its resolution, over a link that is known, without a cap."
+// heldOf puts into words and bars what holds a use back.
+func heldOf(p proof.Pinch, use string) heldView {
+	v := heldView{Use: orText(use, "a use that is not named"), Evidence: p.Evidence, Knob: p.Knob}
+	switch {
+	case p.Name != "":
+		v.Says = "The " + p.Name + " holds it back."
+	case p.Likely != "":
+		v.Says = fmt.Sprintf("Perhaps the %s, %d in 10: not sure yet.", p.Likely, p.InTen)
+	default:
+		v.Says = "It cannot be told yet."
 	}
-	if f.Pinch != "" {
-		v.Pinch = "The " + f.Pinch + " holds it back."
+	if p.Name == "" {
+		v.Parts = orText(p.PartedBy, "a run that tells its resolution, over a link that is known, without a cap")
 	}
-	most := max(f.C[1], f.G[1], f.L[1])
+	most := max(p.C[1], p.G[1], p.L[1])
 	if most == 0 {
-		return
+		return v
 	}
 	for _, t := range []struct {
 		name string
 		ends [2]float64
-	}{{"card", f.G}, {"processor", f.C}, {"link", f.L}} {
+	}{{"card", p.G}, {"processor", p.C}, {"link", p.L}} {
 		x := func(ms float64) float64 { return 92 + 230*ms/most }
-		v.Terms = append(v.Terms, termBar{Name: t.name, Range: units.Trim(t.ends[0], 1) + " to " + units.Trim(t.ends[1], 1) + " ms", X: 92, W: max(1, x((t.ends[0]+t.ends[1])/2)-92), From: x(t.ends[0]), To: x(t.ends[1]), First: t.name == f.Pinch})
+		v.Terms = append(v.Terms, termBar{Name: t.name, Range: units.Trim(t.ends[0], 1) + " to " + units.Trim(t.ends[1], 1) + " ms", X: 92, W: max(1, x((t.ends[0]+t.ends[1])/2)-92), From: x(t.ends[0]), To: x(t.ends[1]), First: t.name == p.Name})
 	}
+	return v
+}
+
+// changes are what one may think of next.
+var changes = []struct {
+	says   string
+	link   float64 // times the net rate
+	ratios proof.Ratios
+}{
+	{"a link twice as fast", 2, proof.Same},
+	{"a card half again as fast", 1, proof.Ratios{Card: [2]float64{1.5, 1.5}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}}},
+	{"a processor half again as fast", 1, proof.Ratios{Card: [2]float64{1, 1}, Processor: [2]float64{1.5, 1.5}, Pixels: [2]float64{1, 1}}},
+	{"twice the pixels", 1, proof.Ratios{Card: [2]float64{1, 1}, Processor: [2]float64{1, 1}, Pixels: [2]float64{2, 2}}},
+}
+
+// coming forecasts what the usual changes would bring to each use.
+func coming(r *rig.Rig, l proof.Link) (list []comingRow) {
+	if l.Net.High <= 0 || r.Card.Name == "" {
+		return nil
+	}
+	for _, change := range changes {
+		f := proof.Make(r, l, r, l.Net.Times(change.link), change.ratios)
+		for _, u := range f.Uses {
+			if u.Change != nil {
+				list = append(list, comingRow{u.Use, change.says, fmt.Sprintf("%+.0f to %+.0f %%", 100*u.Change[0], 100*u.Change[1]), map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From]})
+			}
+		}
+	}
+	slices.SortStableFunc(list, func(a, b comingRow) int { return strings.Compare(a.Use, b.Use) })
+	return list
 }
 
 // found holds readings of the link against the plan.
@@ -256,13 +372,66 @@ func (v *proofView) found(r *rig.Rig, report *assess.Report) {
 		}
 		v.Found = append(v.Found, row)
 	}
+	v.loaded(r, report)
+}
+
+// loaded holds what was read beside the link against the plan.
+func (v *proofView) loaded(r *rig.Rig, report *assess.Report) {
+	for i := range r.LoadReadings {
+		l := &r.LoadReadings[i]
+		net := report.Link.NetEnds
+		for _, copied := range []struct {
+			rate rig.Fact[units.GigabytePerSecond]
+			way  string
+		}{{l.To, "copied to the card"}, {l.From, "copied from the card"}} {
+			if !copied.rate.Known {
+				continue
+			}
+			row := foundRow{Planned: netWords(report), Found: copied.rate.Value.String(), Says: copied.way}
+			if net.Low > 0 && float64(copied.rate.Value) < copiedLeast*float64(net.Low) {
+				row.Says += ": well below what the link should carry; read its lanes and its speed under load"
+			}
+			v.Found = append(v.Found, row)
+		}
+		if l.Board.Known {
+			v.Found = append(v.Found, foundRow{words(r.Card.Power), l.Board.Value.String(), "board power of the card"})
+		}
+		if l.Heat.Known {
+			v.Found = append(v.Found, foundRow{"55 °C at the most", units.Trim(l.Heat.Value, 0) + " °C", orText(l.Plug, "a plug") + ", after ten minutes"})
+		}
+		if l.Noise.Known {
+			v.Found = append(v.Found, foundRow{noiseWords(r), units.Trim(l.Noise.Value, 0) + " dB", "noise at the seat"})
+		}
+	}
+}
+
+// copiedLeast is the share of the planned rate that a copy in large pieces reaches (P).
+const copiedLeast = 0.75
+
+// netWords is what the plan lets the link carry.
+func netWords(report *assess.Report) string {
+	net := report.Link.NetEnds
+	if net.High <= 0 {
+		return unknown
+	}
+	if net.Known() {
+		return net.High.String()
+	}
+	return units.Trim(float64(net.Low), 2) + " to " + net.High.String()
+}
+
+func noiseWords(r *rig.Rig) string {
+	if allowed, told := r.Brief.Living.Noise.Get(); told {
+		return units.Trim(allowed, 0) + " dB at the most"
+	}
+	return "none is told"
 }
 
 // proofFigure is what the line of stations says of the proof.
 func proofFigure(r *rig.Rig) string {
 	for _, g := range proof.GainsOf(r) {
 		for _, f := range g.Figures {
-			if f.Name == "average_hz" && f.Ratio != nil {
+			if f.Main() && f.Ratio != nil {
 				return "×" + units.Trim(*f.Ratio, 2)
 			}
 		}
@@ -275,84 +444,4 @@ func proofFigure(r *rig.Rig) string {
 	default:
 		return "not proven"
 	}
-}
-
-// addRun takes a capture in as a run, or a run that is typed.
-func addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
-	run := rig.Run{When: now()}
-	if file, err := c.FormFile("capture"); err == nil {
-		from, err := file.Open()
-		if err != nil {
-			return "", "", fmt.Errorf("reading the capture: %w", err)
-		}
-		defer from.Close()
-		raw, err := io.ReadAll(from)
-		if err != nil {
-			return "", "", fmt.Errorf("reading the capture: %w", err)
-		}
-		capture, err := proof.Read(bytes.NewReader(raw), proof.Options{Column: strings.TrimSpace(c.FormValue("column")), Unit: c.FormValue("unit")})
-		if wrong, is := errors.AsType[*proof.Error](err); is {
-			return "", "", &rig.FieldError{Path: "/runs", Value: file.Filename + ", " + orText(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"), Accepts: wrong.Accepts}
-		}
-		if err != nil {
-			return "", "", &rig.FieldError{Path: "/runs", Value: file.Filename, Accepts: err.Error()}
-		}
-		sum := sha256.Sum256(raw)
-		run = proof.RunOf(capture.Of(""), hex.EncodeToString(sum[:]), time.Now(), 1)
-		series := capture.Of("") // the one with the most frames
-		run.Name = strings.TrimSuffix(file.Filename, filepath.Ext(file.Filename))
-		if len(capture.Series) > 1 {
-			run.Name += ", " + series.Name
-		}
-	} else if rate := strings.TrimSpace(c.FormValue("average")); rate != "" {
-		typed := rig.New("typed")
-		typed.Runs = []rig.Run{{Name: "typed"}}
-		if err := rig.Set(typed, "/runs/0/average_hz", rate); err != nil {
-			return "", "", err
-		}
-		run.Average = typed.Runs[0].Average
-	} else {
-		return "", "", &rig.FieldError{Path: "/runs", Accepts: "a capture of frame times, or an average in Hz"}
-	}
-	if size := strings.TrimSpace(c.FormValue("size")); size != "" {
-		if err := setSize(&run, size); err != nil {
-			return "", "", err
-		}
-	}
-	run.Use = c.FormValue("use")
-	if side := rig.RunSide(c.FormValue("side")); slices.Contains(side.Choices(), string(side)) {
-		run.Side = rig.Of(side)
-	}
-	if name := strings.TrimSpace(c.FormValue("name")); name != "" {
-		run.Name = name
-	}
-	run.Name = freeRun(r, orText(run.Name, "run"))
-	r.Runs = append(slices.Clone(r.Runs), run)
-	return "run " + run.Name, last("/runs", len(r.Runs)), nil
-}
-
-// setSize reads what was drawn, in pixels across and down: 1920 x 1080.
-func setSize(run *rig.Run, size string) error {
-	across, down, _ := strings.Cut(strings.NewReplacer("×", "x", " by ", "x", "X", "x").Replace(size), "x")
-	typed := rig.New("typed")
-	typed.Runs = []rig.Run{{Name: "typed"}}
-	for field, text := range map[string]string{"width_px": across, "height_px": down} {
-		if text = strings.TrimSpace(text); text == "" || rig.Set(typed, "/runs/0/"+field, text) != nil {
-			return &rig.FieldError{Path: "/runs", Value: size, Accepts: "pixels across and down, such as 1920 x 1080"}
-		}
-	}
-	run.Width, run.Height = typed.Runs[0].Width, typed.Runs[0].Height
-	return nil
-}
-
-// freeRun is a name that no other run has.
-func freeRun(r *rig.Rig, name string) string {
-	taken := func(name string) bool {
-		return slices.ContainsFunc(r.Runs, func(run rig.Run) bool { return run.Name == name })
-	}
-	free := name
-	for n := 2; taken(free); n++ {
-		free = fmt.Sprintf("%s %d", name, n)
-	}
-	return free
 }

@@ -131,7 +131,7 @@ func homeOf(sel, shown string) string {
 		stations []string // the first is the thing's own
 	}{
 		{"/host", []string{"survey", "power"}}, {"/route", []string{"route", "power"}}, {"/card", []string{"route", "power", "fit"}},
-		{"/runs", []string{"proof"}}, {"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
+		{"/runs", []string{"proof"}}, {"/load_readings", []string{"proof"}}, {"/diary", []string{"proof"}}, {"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
 	} {
 		if strings.HasPrefix(sel, place.path) && !slices.Contains(place.stations, shown) {
 			return place.stations[0]
@@ -179,7 +179,7 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 		v.Start = nil
 		return v, a.assembly(c, v, l.rig, report)
 	}
-	return v, v.work(ctx, a, l.rig, report, bins)
+	return v, v.work(ctx, c, a, l.rig, report, bins)
 }
 
 // assessed is the report with its questions and changes, and whether more changes
@@ -199,8 +199,13 @@ func (a *App) assessed(ctx context.Context, c fiber.Ctx, r *rig.Rig, bins *asses
 
 // work fills in what is worked on at the station: its drawing, what may be chosen
 // there, and the editor.
-func (v *region) work(ctx context.Context, a *App, r *rig.Rig, report *assess.Report, bins *assess.Bins) (err error) {
+func (v *region) work(ctx context.Context, c fiber.Ctx, a *App, r *rig.Rig, report *assess.Report, bins *assess.Bins) (err error) {
 	v.draw(a, r, report, bins)
+	if v.Station == "proof" {
+		if v.Proof, err = a.proofOf(c, r, report); err != nil {
+			return err
+		}
+	}
 	if v.Station == "power" && (v.Sel == "" || v.Sel == standard["power"]) {
 		if v.Choices, err = a.choices(ctx, r, report, bins); err != nil {
 			return err
@@ -259,6 +264,7 @@ func (v *region) forms(r *rig.Rig, report *assess.Report) {
 		for i := range v.Sizing.Fields {
 			v.Sizing.Fields[i].ID = "in-drawing-" + v.Sizing.Fields[i].ID
 		}
+	case "proof":
 	default:
 		return
 	}
@@ -408,8 +414,6 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 	case "fit":
 		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
 		v.Figures = fitFigures(r, report, v.Inches)
-	case "proof":
-		v.Proof = a.proofOf(r, report)
 	case "sheet":
 		v.Sheet = makeSheet(r, report, a.ref, v.Inches)
 	}

@@ -158,6 +158,10 @@ func (a *App) routes(hosts []string) error {
 
 	a.Get("/rigs/:rig", a.first)
 	a.Get("/rigs/:rig/export", a.export)
+	a.Get("/rigs/:rig/log.json", a.logJSON)
+	a.Get("/rigs/:rig/runs.csv", a.runsCSV)
+	a.Get("/rigs/:rig/everything.zip", a.everything)
+	a.Post("/rigs/:rig/look", a.lookAtCapture)
 	a.Get("/rigs/:rig/sheet.md", a.sheetMarkdown)
 	a.Get("/rigs/:rig/made/:part.:ending", a.madePart)
 	a.Get("/rigs/:rig/parts", a.findParts)

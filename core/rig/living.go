@@ -14,7 +14,7 @@ type Living struct {
 
 // Agreement is one who must agree.
 type Agreement struct {
-	Who    string     `json:"who" name:"who" doc:"By what they are: the flatmate, the club, the landlord."`
+	Name   string     `json:"who" name:"who" doc:"By what they are: the flatmate, the club, the landlord."`
 	Agreed Fact[bool] `json:"agreed,omitzero" name:"agreed" doc:"Asked, and said yes."`
 }
 

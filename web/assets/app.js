@@ -84,6 +84,10 @@ Alpine.data('keys', () => ({
       g: () => (this.going = true),
       n: () => this.next('.question input:not([type=hidden]), .question select, .question h3 a'),
       c: () => this.next('.fix.first, .fix'),
+      l: () => {
+        document.getElementById('dialog-line')?.showModal()
+        document.querySelector('#dialog-line input')?.focus()
+      },
       ArrowLeft: () => this.walk(-1),
       ArrowRight: () => this.walk(1),
       z: () => press('[data-undo]'),
@@ -116,6 +120,24 @@ Alpine.data('opener', () => ({
 Alpine.data('closer', () => ({
   close() {
     this.$el.closest('dialog').close()
+  },
+}))
+
+// emptied is a form that begins anew once what it sent was kept.
+Alpine.data('emptied', () => ({
+  empty(event) {
+    if (event.detail.successful) this.$root.reset()
+  },
+}))
+
+// capture takes a table that is dropped on the form as if it were chosen.
+Alpine.data('capture', () => ({
+  over() {},
+  take(event) {
+    const input = this.$root.querySelector('input[type=file]')
+    if (event.dataTransfer.files.length === 0) return
+    input.files = event.dataTransfer.files
+    htmx.trigger(input, 'change')
   },
 }))
 

@@ -1,0 +1,224 @@
+package web
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"io"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/proof"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// addRun takes a capture in as a run for each of its passes, or a run that is typed.
+func addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	runs, err := capturedRuns(c)
+	if err == nil && runs == nil {
+		var run rig.Run
+		if run, err = typedRun(c); err == nil {
+			runs = []rig.Run{run}
+		}
+	}
+	if err != nil {
+		return "", "", err
+	}
+	kept := slices.Clone(r.Runs)
+	for i := range runs {
+		run := &runs[i]
+		if size := strings.TrimSpace(c.FormValue("size")); size != "" {
+			if err := setSize(run, size); err != nil {
+				return "", "", err
+			}
+		}
+		run.Use, run.Preset = c.FormValue("use"), strings.TrimSpace(c.FormValue("preset"))
+		if side := rig.RunSide(c.FormValue("side")); slices.Contains(side.Choices(), string(side)) {
+			run.Side = rig.Of(side)
+		}
+		if c.FormValue("first") == "yes" && i == 0 {
+			run.First = rig.Of(true)
+		}
+		if name := strings.TrimSpace(c.FormValue("name")); name != "" {
+			run.Name = name
+		}
+		r.Runs = kept
+		run.Name = freeRun(r, orText(run.Name, "run"))
+		kept = append(kept, *run)
+	}
+	r.Runs = kept
+	if len(runs) > 1 {
+		return counted(len(runs), "run", "runs") + " of " + runs[0].Name, last("/runs", len(r.Runs)), nil
+	}
+	return "run " + runs[0].Name, last("/runs", len(r.Runs)), nil
+}
+
+// readCapture reads the table that a form brought; nil where it brought none.
+func readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string, err error) {
+	file, err := c.FormFile("capture")
+	if err != nil {
+		return nil, "", "", nil //nolint:nilerr // a form without a file is a run that is typed
+	}
+	from, err := file.Open()
+	if err != nil {
+		return nil, "", "", fmt.Errorf("reading the capture: %w", err)
+	}
+	defer from.Close()
+	hash := sha256.New()
+	capture, err = proof.Read(io.TeeReader(from, hash), proof.Options{Column: strings.TrimSpace(c.FormValue("column")), Unit: c.FormValue("unit")})
+	if wrong, is := errors.AsType[*proof.Error](err); is {
+		return nil, "", "", &rig.FieldError{Path: "/runs", Value: file.Filename + ", " + orText(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"), Accepts: wrong.Accepts}
+	}
+	if err != nil {
+		return nil, "", "", &rig.FieldError{Path: "/runs", Value: file.Filename, Accepts: err.Error()}
+	}
+	if _, err := io.Copy(hash, from); err != nil {
+		return nil, "", "", fmt.Errorf("reading the capture: %w", err)
+	}
+	return capture, strings.TrimSuffix(file.Filename, filepath.Ext(file.Filename)), hex.EncodeToString(hash.Sum(nil)), nil
+}
+
+// capturedRuns are the passes of the process that is asked for, or of the one with the
+// most frames.
+func capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
+	capture, name, sum, err := readCapture(c)
+	if err != nil || capture == nil {
+		return nil, err
+	}
+	wanted := c.FormValue("process")
+	if wanted == "" {
+		wanted = processOf(capture.Of(""))
+	}
+	several := len(processesOf(capture)) > 1
+	for _, series := range capture.Series {
+		if processOf(series) != wanted || series.Frames() == 0 {
+			continue
+		}
+		run := proof.RunOf(series, sum, time.Now(), 1)
+		run.Name = name
+		if several && wanted != "" {
+			run.Name += ", " + wanted
+		}
+		runs = append(runs, run)
+	}
+	if runs == nil {
+		return nil, &rig.FieldError{Path: "/runs", Value: name + ", process " + wanted, Accepts: "one of " + strings.Join(processesOf(capture), ", ")}
+	}
+	return runs, nil
+}
+
+// processOf is what drew a series, without the number of its pass.
+func processOf(s *proof.Series) string {
+	name, _, _ := strings.Cut(s.Name, " pass ")
+	if strings.HasPrefix(name, "pass ") {
+		return ""
+	}
+	return name
+}
+
+func processesOf(capture *proof.Capture) (list []string) {
+	for _, s := range capture.Series {
+		if name := processOf(s); !slices.Contains(list, name) {
+			list = append(list, name)
+		}
+	}
+	return list
+}
+
+// typedRun is a run as it was read off a screen.
+func typedRun(c fiber.Ctx) (rig.Run, error) {
+	typed := rig.New("typed")
+	typed.Runs = []rig.Run{{Name: "typed", When: now()}}
+	any := false
+	for _, field := range []string{"average_hz", "low1_p99_hz", "typed_minimum_hz", "duration_s", "score", "score_unit", "felt", "outcome", "read_by_eye", "wall_w"} {
+		text := strings.TrimSpace(c.FormValue(field))
+		if text == "" {
+			continue
+		}
+		any = true
+		if err := rig.Set(typed, "/runs/0/"+field, text); err != nil {
+			return rig.Run{}, err
+		}
+	}
+	if !any {
+		return rig.Run{}, &rig.FieldError{Path: "/runs", Accepts: "a capture of frame times, or a result that was read: an average in Hz, seconds, a score, a word"}
+	}
+	typed.Runs[0].Name = ""
+	return typed.Runs[0], nil
+}
+
+// captureView is what was found in a table before it is taken in.
+type captureView struct {
+	Fault     string
+	Column    proof.Column
+	Head      []string
+	Rows      [][]string
+	Series    []captureSeries
+	Processes []option
+}
+
+type captureSeries struct {
+	Name                     string
+	Frames, Dropped, Seconds string
+}
+
+// lookAtCapture shows what would be taken in of a table: its column, first rows, and what
+// is told apart in it.
+func (a *App) lookAtCapture(c fiber.Ctx) error {
+	capture, _, _, err := readCapture(c)
+	v := captureView{}
+	switch {
+	case err != nil:
+		v.Fault = err.Error()
+	case capture == nil:
+		return c.SendString("")
+	default:
+		v.Column, v.Head = capture.Column, capture.Head
+		v.Rows = capture.First[:min(len(capture.First), 4)]
+		for _, s := range capture.Series[:min(len(capture.Series), 12)] {
+			v.Series = append(v.Series, captureSeries{orText(s.Name, "all of it"), strconv.Itoa(s.Frames()), strconv.Itoa(s.Dropped), units.Trim(s.Seconds(), 1)})
+		}
+		most := processOf(capture.Of(""))
+		for _, name := range processesOf(capture) {
+			if name == most {
+				v.Processes = append([]option{{Value: name, Label: name}}, v.Processes...)
+				continue
+			}
+			v.Processes = append(v.Processes, option{Value: name, Label: name})
+		}
+	}
+	return c.Render("capture", v)
+}
+
+// setSize reads what was drawn, in pixels across and down: 1920 x 1080.
+func setSize(run *rig.Run, size string) error {
+	across, down, _ := strings.Cut(strings.NewReplacer("×", "x", " by ", "x", "X", "x").Replace(size), "x")
+	typed := rig.New("typed")
+	typed.Runs = []rig.Run{{Name: "typed"}}
+	for field, text := range map[string]string{"width_px": across, "height_px": down} {
+		if text = strings.TrimSpace(text); text == "" || rig.Set(typed, "/runs/0/"+field, text) != nil {
+			return &rig.FieldError{Path: "/runs", Value: size, Accepts: "pixels across and down, such as 1920 x 1080"}
+		}
+	}
+	run.Width, run.Height = typed.Runs[0].Width, typed.Runs[0].Height
+	return nil
+}
+
+// freeRun is a name that no other run has.
+func freeRun(r *rig.Rig, name string) string {
+	taken := func(name string) bool {
+		return slices.ContainsFunc(r.Runs, func(run rig.Run) bool { return run.Name == name })
+	}
+	free := name
+	for n := 2; taken(free); n++ {
+		free = fmt.Sprintf("%s %d", name, n)
+	}
+	return free
+}
