@@ -2,13 +2,16 @@ package instruments
 
 import (
 	"bufio"
+	"context"
 	"errors"
 	"fmt"
 	"io"
 	"math"
 	"math/rand/v2"
+	"net"
 	"slices"
 	"strings"
+	"time"
 
 	"kolvan/core/proof"
 )
@@ -37,8 +40,24 @@ const (
 	shortestMill = 0.1 // ms a frame
 )
 
+// FrameSourceProtocol is the first line a frame source sends.
+const FrameSourceProtocol = "kolvan-frames/1"
+
 // WriteFrames logs the run as a table of a style; the same seed plays the same frames.
 func WriteFrames(to io.Writer, s FrameSource, style string) error {
+	out := bufio.NewWriter(to)
+	if err := s.frames(out, style, func(float64) error { return nil }); err != nil {
+		return err
+	}
+	if err := out.Flush(); err != nil {
+		return fmt.Errorf("writing the capture: %w", err)
+	}
+	return nil
+}
+
+// frames writes frame after frame; shown is asked after each, with the ms since the first
+// began, before the next is played.
+func (s FrameSource) frames(out io.Writer, style string, shown func(at float64) error) error {
 	write, head := writerOf(style)
 	if write == nil {
 		return fmt.Errorf("%q is no style of table; accepted: %s", style, strings.Join(FrameStyles, ", "))
@@ -46,20 +65,88 @@ func WriteFrames(to io.Writer, s FrameSource, style string) error {
 	if !(s.Frame(overlap) >= shortestMill) || !(s.Seconds > 0 && s.Seconds <= longestRun) {
 		return errors.New("a run takes 1 to 3600 seconds, of frames that take 0.1 ms or more")
 	}
-	out := bufio.NewWriter(to)
-	fmt.Fprintln(out, head)
+	if _, err := fmt.Fprintln(out, head); err != nil {
+		return err
+	}
 	draw := rand.New(rand.NewPCG(s.Seed, 0))
 	at := 0.0 // ms
 	for n := 0; at < 1000*s.Seconds && n < mostFrames; n++ {
 		ms := s.next(draw, at/1000)
 		at += ms
 		write(out, n, ms, at)
-	}
-	if err := out.Flush(); err != nil {
-		return fmt.Errorf("writing the capture: %w", err)
+		if err := shown(at); err != nil {
+			return err
+		}
 	}
 	return nil
 }
+
+// ServeFrameSource plays runs to all who call, frame by frame as they happen, until the
+// listener is closed.
+func ServeFrameSource(ctx context.Context, on net.Listener) error {
+	return serve(ctx, on, "frame source", func(conn net.Conn) error { return playFrames(ctx, conn) })
+}
+
+// fastest is how many times as fast as it happens a run may be played.
+const fastest = 1000
+
+// playFrames answers the one command of a caller with a table, ended by a single point.
+func playFrames(ctx context.Context, conn net.Conn) error {
+	defer conn.Close()
+	stop := context.AfterFunc(ctx, func() { _ = conn.Close() })
+	defer stop()
+	if _, err := fmt.Fprintln(conn, FrameSourceProtocol); err != nil {
+		return err
+	}
+	lines := bufio.NewScanner(conn)
+	lines.Buffer(make([]byte, mostLine), mostLine)
+	for lines.Scan() {
+		source, style, times, err := playedBy(lines.Text())
+		if err == nil {
+			err = source.live(conn, style, times)
+		}
+		if err != nil {
+			if _, err := fmt.Fprintf(conn, "error %v\n", err); err != nil {
+				return err
+			}
+		}
+		if _, err := fmt.Fprintln(conn, "."); err != nil {
+			return err
+		}
+	}
+	return lines.Err()
+}
+
+func playedBy(command string) (s FrameSource, style string, times float64, err error) {
+	_, err = fmt.Sscanf(strings.TrimSpace(command), "play style=%s seconds=%f processor_ms=%f card_ms=%f link_ms=%f cap_ms=%f soak=%f seed=%d times=%f", &style, &s.Seconds, &s.C, &s.G, &s.L, &s.Cap, &s.Soak, &s.Seed, &times)
+	if err != nil || !(times > 0 && times <= fastest) {
+		return s, style, times, fmt.Errorf("play wants style=%s seconds=S processor_ms=MS card_ms=MS link_ms=MS cap_ms=MS soak=SHARE seed=N times=1 to %d", strings.Join(FrameStyles, "|"), fastest)
+	}
+	return s, style, times, nil
+}
+
+// live sends the frames of a run as they happen, or so many times as fast, a few at a time.
+func (s FrameSource) live(conn net.Conn, style string, times float64) error {
+	out, began := bufio.NewWriter(conn), time.Now()
+	err := s.frames(out, style, func(at float64) error {
+		ahead := time.Duration(at/times*float64(time.Millisecond)) - time.Since(began)
+		if ahead < batch {
+			return nil
+		}
+		if err := conn.SetWriteDeadline(time.Now().Add(5 * time.Second)); err != nil {
+			return err
+		}
+		if err := out.Flush(); err != nil {
+			return err
+		}
+		time.Sleep(ahead)
+		return nil
+	})
+	return errors.Join(err, out.Flush())
+}
+
+// batch is how far frames may be ahead of their time before they are sent.
+const batch = 5 * time.Millisecond
 
 // next is the time of a frame that begins so many seconds into the run, ms.
 func (s FrameSource) next(draw *rand.Rand, second float64) float64 {
