@@ -8,6 +8,7 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/brief"
 	"kolvan/core/finding"
+	"kolvan/core/ledger"
 	"kolvan/core/proof"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -145,7 +146,7 @@ func budgetEffects(r *rig.Rig, report *assess.Report) []effect {
 	e := effect{Says: "Still to buy: " + figureOf(report, "brief.to_buy", money) + "."}
 	if budget, told := r.Brief.Budget.Get(); told {
 		e.Says = strings.TrimSuffix(e.Says, ".") + ", " + budgetWords(r) + "."
-		if sum, _ := brief.ToBuy(r); sum > budget {
+		if ledger.Expected(r) > budget {
 			e.Level = finding.Risk.String()
 		}
 	}

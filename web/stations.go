@@ -5,8 +5,8 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
-	"kolvan/core/brief"
 	"kolvan/core/finding"
+	"kolvan/core/ledger"
 	"kolvan/core/power"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -98,7 +98,7 @@ func budgetWords(r *rig.Rig) string {
 	if !known {
 		return "no budget"
 	}
-	sum, _ := brief.ToBuy(r)
+	sum := ledger.Expected(r)
 	if sum > budget {
 		return strings.TrimSpace((sum-budget).String()+" "+r.Brief.Currency) + " over"
 	}

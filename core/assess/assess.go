@@ -13,6 +13,7 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/gate"
+	"kolvan/core/ledger"
 	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/proof"
@@ -72,7 +73,7 @@ type SupplyFigures struct {
 // Rules lists every rule of Kolvan, in the order of the work.
 func Rules() []finding.Rule {
 	var all []finding.Rule
-	for _, rules := range [][]finding.Rule{link.Rules(), gate.Rules(), power.Rules(), fit.Rules(), brief.Rules(), proof.Rules()} {
+	for _, rules := range [][]finding.Rule{link.Rules(), gate.Rules(), power.Rules(), fit.Rules(), brief.Rules(), proof.Rules(), ledger.Rules()} {
 		all = append(all, rules...)
 	}
 	return all
@@ -165,7 +166,7 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 	if gap, any := report.Chamber.GapEnds(); any {
 		b = append(b, gapBound(gap))
 	}
-	sum, open := brief.ToBuyEnds(r)
+	sum, open := ledger.ToPay(r)
 	return append(b, Bound{"brief.to_buy", float64(sum.Low), float64(sum.High), len(open) > 0, false})
 }
 
@@ -200,6 +201,7 @@ func (d *desk) judge(r *rig.Rig, ref *reference.Tables, out *finding.List) Repor
 	report.Chamber.Judge(out)
 	brief.Judge(r, out)
 	proof.Judge(r, report.Link.NetEnds, out)
+	ledger.Judge(r, report.Link.NetEnds, out)
 	report.Findings = out.Findings
 	return report
 }
@@ -237,7 +239,7 @@ func figures(r *rig.Rig, report *Report) Figures {
 	if gap, known := report.Chamber.Gap(); known {
 		f.Gap = n.of(float64(gap.Ends.Low))
 	}
-	if sum, open := brief.ToBuyEnds(r); len(open) == 0 && sum.Known() {
+	if sum, open := ledger.ToPay(r); len(open) == 0 && sum.Known() {
 		f.ToBuy = n.of(float64(sum.High))
 	}
 	return f

@@ -10,8 +10,8 @@ import (
 
 	"github.com/go-json-experiment/json"
 
-	"kolvan/core/brief"
 	"kolvan/core/finding"
+	"kolvan/core/ledger"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -309,9 +309,7 @@ func (c *candidate) finish(r *rig.Rig) (err error) {
 		return nil
 	}
 	c.after.Figures = figures(c.rig, &c.after)
-	now, _ := brief.ToBuy(r)
-	then, _ := brief.ToBuy(c.rig)
-	c.costs = units.Round(float64(then-now), units.ReportDigits)
+	c.costs = units.Round(float64(ledger.Expected(c.rig)-ledger.Expected(r)), units.ReportDigits)
 	c.patch, err = PatchOf(r, c.rig)
 	return err
 }

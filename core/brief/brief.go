@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/ledger"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -24,7 +25,15 @@ var rules = finding.Table[*rig.Rig]{
 	{Rule: finding.Rule{Name: "brief.warranty", Title: "A seal is broken", Levels: "note", Notes: true,
 		Fires: "something the plan does breaks a maker's seal, the swap of a bracket that holds the cooler too"}, Judge: judgeWarranty},
 	{Rule: finding.Rule{Name: "brief.budget", Title: "Over the budget", Levels: "risk",
-		Fires: "the parts to buy exceed the budget"}, Judge: judgeBudget},
+		Fires: "the parts to buy, and what else the ledger has still to pay, exceed the budget"}, Judge: judgeBudget},
+	{Rule: finding.Rule{Name: "live.place", Title: "It does not belong there", Levels: "risk; note",
+		Fires: "an open card stands among dust, damp or small hands, a plan for open air stands in a cupboard or under a desk, or somebody who must agree does not; a note where that is not known yet"}, Judge: judgePlace},
+	{Rule: finding.Rule{Name: "live.noise", Title: "Too loud for where it stands", Levels: "risk; note",
+		Fires: "what makes noise comes to more than is allowed at the seat; a note where it may"}, Judge: judgeNoise},
+	{Rule: finding.Rule{Name: "live.plugs", Title: "Too few mains plugs", Levels: "risk; note",
+		Fires: "its supplies want more mains plugs than are free there; a note where a screen may want one more"}, Judge: judgePlugs},
+	{Rule: finding.Rule{Name: "live.carry", Title: "It does not like to be carried", Levels: "risk; note",
+		Fires: "a rig that is carried about takes longer to set up than somebody is ready for; a note where nobody timed it, or a heavy card travels in its slot"}, Judge: judgeCarry},
 }
 
 // Rules lists the rules of this package.
@@ -156,62 +165,12 @@ var stanceWords = map[rig.Stance]string{
 	rig.NothingPermanent: "nothing permanent", rig.SpareCover: "a spare cover may be cut, nothing else", rig.CutFreely: "cut freely",
 }
 
-// eachPart visits all parts of a rig with their prices; i is −1 for those that
-// stand alone.
-func eachPart(r *rig.Rig, visit func(name, list string, i int, price *rig.Price)) {
-	visit(r.Host.Name, "/host", -1, &r.Host.Price)
-	visit(r.Card.Name, "/card", -1, &r.Card.Price)
-	for i := range r.Route.Stages {
-		visit(r.Route.Stages[i].Name, "/route/stages", i, &r.Route.Stages[i].Price)
-	}
-	for i := range r.Supplies {
-		visit(r.Supplies[i].Name, "/supplies", i, &r.Supplies[i].Price)
-		if s := &r.Supplies[i]; rig.Is(s.TurnOn, rig.TurnOnSwitch) && s.Board.Amount.Known {
-			visit("switch-on board", "/supplies/"+strconv.Itoa(i)+"/switch_board", -1, &s.Board.Price)
-		}
-	}
-	for i := range r.Leads {
-		visit(r.Leads[i].Name, "/leads", i, &r.Leads[i].Price)
-	}
-}
-
-// ToBuy sums the prices of all named parts not known to be owned; open lists the
-// places of those without a price.
-func ToBuy(r *rig.Rig) (sum units.Money, open []string) {
-	eachPart(r, func(name, list string, i int, price *rig.Price) {
-		switch {
-		case name == "" || rig.Is(price.Owned, true):
-		case price.Amount.Known:
-			sum += price.Amount.Value
-		case i < 0:
-			open = append(open, list)
-		default:
-			open = append(open, list+"/"+strconv.Itoa(i))
-		}
-	})
-	return sum, open
-}
-
-// ToBuyEnds is ToBuy between its two ends: a price with a tolerance is a range.
-func ToBuyEnds(r *rig.Rig) (ends units.Range[units.Money], open []string) {
-	sum, open := ToBuy(r)
-	ends = units.Exactly(sum)
-	eachPart(r, func(name, _ string, _ int, price *rig.Price) {
-		if name == "" || rig.Is(price.Owned, true) || !price.Amount.Known {
-			return
-		}
-		by := units.Money(min(price.Amount.Tolerance, float64(price.Amount.Value)))
-		ends.Low, ends.High = ends.Low-by, ends.High+by
-	})
-	return ends, open
-}
-
 func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
-	sum, open := ToBuyEnds(rg)
 	budget, known := rg.Brief.Budget.Get()
 	if !known {
 		return // without a budget no price is asked for
 	}
+	sum, open := ledger.ToPay(rg)
 	switch sum.Over(units.Exactly(budget)) {
 	case units.Always:
 		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum.Low)}, {Name: "budget", Value: float64(budget)}},
@@ -224,22 +183,23 @@ func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		}
 	}
 	if len(open) > 0 {
-		out.Need(r, open[0]+"/price", pricesOf(len(open)), "Look them up, or mark the parts as owned.", "whether the budget of "+money(budget, rg)+" holds")
+		out.Need(r, open[0], pricesOf(len(open)), "Look them up, or mark the parts as owned.", "whether the budget of "+money(budget, rg)+" holds")
 	}
 }
 
-// widestPrice is the place of the part whose price is known least.
+// widestPrice is the place of what has the price that is known least.
 func widestPrice(r *rig.Rig) (at string) {
 	most := 0.0
-	eachPart(r, func(name, list string, i int, price *rig.Price) {
-		if name == "" || rig.Is(price.Owned, true) || price.Amount.Tolerance <= most {
-			return
-		}
-		most, at = price.Amount.Tolerance, list
-		if i >= 0 {
-			at += "/" + strconv.Itoa(i)
+	ledger.EachPart(r, func(p ledger.Part) {
+		if p.Name != "" && !rig.Is(p.Price.Owned, true) && p.Price.Amount.Tolerance > most {
+			most, at = p.Price.Amount.Tolerance, p.Where()
 		}
 	})
+	for i := range r.Ledger.Lines {
+		if t := r.Ledger.Lines[i].Price.Tolerance; t > most {
+			most, at = t, "/ledger/lines/"+strconv.Itoa(i)
+		}
+	}
 	return at
 }
 

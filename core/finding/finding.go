@@ -48,7 +48,7 @@ type Rule struct {
 }
 
 // Station is the step of the work where what the rule speaks of is worked on: brief,
-// survey, route, power, fit, assembly or proof.
+// survey, route, power, fit, assembly, proof or ledger.
 func (r *Rule) Station() string { return StationOf(r.Name) }
 
 // StationOf is the station of a rule by its name.
@@ -63,7 +63,9 @@ func StationOf(rule string) string {
 		return "assembly"
 	case "proof":
 		return "proof"
-	case "brief", "work":
+	case "ledger":
+		return "ledger"
+	case "brief", "work", "live":
 		return "brief"
 	default:
 		return "route"

@@ -16,7 +16,7 @@ type Ledger struct {
 // LedgerLine is one line of the ledger.
 type LedgerLine struct {
 	Name     string            `json:"name" name:"what" doc:"What the line is called."`
-	Part     string            `json:"part,omitzero" name:"is the part" doc:"card, host, or a stage, supply or lead by its name; a line of its own where there is none of that name."`
+	Part     string            `json:"part,omitzero" name:"is the part" doc:"By its name; a line of its own where nothing has that name any more."`
 	Kind     Fact[LineKind]    `json:"kind,omitzero" else:"a part" name:"sort" doc:"What it is."`
 	Price    Fact[units.Money] `json:"price,omitzero" is:"0..100000000" else:"the part's own" name:"price" doc:"With its tolerance where it is a range."`
 	Currency string            `json:"currency,omitzero" name:"in the currency" doc:"Where it is not the brief's: with a rate below."`

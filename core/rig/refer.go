@@ -12,7 +12,8 @@ type space struct{ kind, owner string }
 const (
 	slotSpace     = "slot"
 	occupantSpace = "occupant"
-	powerSpace    = "power" // supplies, stages and leads
+	powerSpace    = "power"  // supplies, stages and leads
+	pricedSpace   = "priced" // the host and the card, to which the ledger alone refers
 	outletSpace   = "outlet"
 	inletSpace    = "inlet"
 	railSpace     = "rail"
@@ -47,8 +48,10 @@ func eachReference(r *Rig, visit func(in space, ref *string)) {
 		}
 	}
 	for i := range r.Ledger.Lines {
-		visit(space{powerSpace, ""}, &r.Ledger.Lines[i].Part)
-		visit(space{powerSpace, ""}, &r.Ledger.Lines[i].With)
+		for _, ref := range []*string{&r.Ledger.Lines[i].Part, &r.Ledger.Lines[i].With} {
+			visit(space{powerSpace, ""}, ref)
+			visit(space{pricedSpace, ""}, ref)
+		}
 	}
 	for i := range r.Leads {
 		for j := range r.Leads[i].From {
@@ -76,6 +79,10 @@ func spaceOf(r *Rig, pointer string) (space, string, bool) {
 		return space{}, "", false
 	}
 	switch v := value.Addr().Interface().(type) {
+	case *Host:
+		return space{pricedSpace, ""}, v.Name, true
+	case *Card:
+		return space{pricedSpace, ""}, v.Name, true
 	case *Slot:
 		return space{slotSpace, ""}, v.Name, true
 	case *Drive:
@@ -230,15 +237,10 @@ func endOptions(r *Rig, tokens []string, end *LeadEnd) []string {
 
 // partNames are the parts of a rig that a line of the ledger may be of.
 func partNames(r *Rig) []string {
-	return names(partPlaces(r), func(p *place) string { return p.name })
-}
-
-// partPlaces are the parts of a rig that have a price, the card and the host by what they
-// are.
-func partPlaces(r *Rig) []place {
-	all := append([]place{{CardPart, "/card"}, {HostPart, "/host"}}, placesOf(r.Route.Stages, "/route/stages", stageName)...)
-	all = append(all, placesOf(r.Supplies, "/supplies", func(s *Supply) string { return s.Name })...)
-	return append(all, placesOf(r.Leads, "/leads", func(l *Lead) string { return l.Name })...)
+	all := append([]string{r.Host.Name, r.Card.Name}, names(r.Route.Stages, stageName)...)
+	all = append(all, names(r.Supplies, func(s *Supply) string { return s.Name })...)
+	all = append(all, names(r.Leads, func(l *Lead) string { return l.Name })...)
+	return slices.DeleteFunc(all, func(name string) bool { return name == "" })
 }
 
 // converters are the supplies that take their power from a lead.

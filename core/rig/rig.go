@@ -134,6 +134,7 @@ type Host struct {
 	Checks   []Check              `json:"condition,omitzero" name:"condition" doc:"What to look at on a used machine."`
 	Power    Fact[units.Watt]     `json:"power_w,omitzero" is:"0..5000" name:"draw under load" doc:"What the whole host draws without the card, at its own inlet."`
 	Idle     Fact[units.Watt]     `json:"idle_w,omitzero" is:"0..5000" name:"draw with nothing to do" doc:"At its own inlet, without the card."`
+	Noise    Fact[float64]        `json:"noise_db,omitzero" is:"0..150" else:"20 to 45 dB" name:"noise under load" doc:"At the seat, dB, without the card."`
 	Inlets   []Inlet              `json:"inlets,omitzero" name:"power sockets" doc:"Each with its voltage. Left out: not looked at."`
 	Bay      Fact[SupplyKind]     `json:"supply_bay,omitzero" name:"supply bay takes" doc:"The form of supply its bay is made for."`
 	Supply   string               `json:"supply,omitzero" name:"own supply" doc:"The supply that feeds the host through leads of its own: a sealed brick, the built-in supply."`
@@ -368,6 +369,7 @@ type Card struct {
 	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height" doc:"From the slot's mouth to the highest point, cooler included."`
 	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness" doc:"Over board and cooler."`
 	Mass      Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..20000" name:"mass" doc:"Mass, g."`
+	Noise     Fact[float64]          `json:"noise_db,omitzero" is:"0..150" else:"30 to 50 dB" name:"noise under load" doc:"At the seat, dB, by a test or its papers."`
 	Intake    Fact[Intake]           `json:"intake,omitzero" else:"not judged" name:"its fans draw from" doc:"The side its fans draw air from."`
 	Worked    Fact[bool]             `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
 	Bracket   Bracket                `json:"bracket,omitzero" name:"bracket" doc:"Its bracket."`
@@ -419,6 +421,7 @@ type Supply struct {
 	TurnOn  Fact[TurnOn]     `json:"turn_on,omitzero" name:"switched on by" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What pulls its turn-on contact (PS_ON)."`
 	Board   SwitchBoard      `json:"switch_board,omitzero" name:"its switch-on board" doc:"What it costs, where a board switches the supply on."`
 	Worked  Fact[bool]       `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
+	Noise   Fact[float64]    `json:"noise_db,omitzero" is:"0..150" else:"15 to 40 dB" name:"noise under load" doc:"At the seat, dB, by a test or its papers."`
 	Wall    Fact[units.Watt] `json:"wall_w,omitzero" is:"0..5000" name:"read at the wall" doc:"What a meter showed for it with everything under load."`
 	Price
 }

@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
-	"kolvan/core/brief"
 	"kolvan/core/finding"
+	"kolvan/core/ledger"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -116,7 +116,7 @@ func (s *search) way(p *plan) (Way, error) {
 		w.Worst = &Worst{f.Rule, f.Level, f.Says}
 	}
 	w.merit = meritOf(r, &report)
-	cost, _ := brief.ToBuyEnds(r)
+	cost, _ := ledger.ToPay(r)
 	low, high := float64(cost.Low), float64(cost.High)
 	w.ToBuy[0] = &low
 	if w.merit.open == 0 {

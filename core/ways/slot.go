@@ -172,7 +172,7 @@ func (s *slotSearch) link(f *front[chain], stages []int) {
 		fit.JudgeAdapter(&s.scratch, &s.lists)
 		m := linkMerit(plan).counting(s.lists.Findings)
 		for i := range s.scratch.Route.Stages {
-			cost, by, open := costOf(&s.scratch.Route.Stages[i])
+			cost, by, open := s.costOf(&s.scratch.Route.Stages[i])
 			m.cost, m.by, m.open = m.cost+cost, m.by+by, m.open+open
 		}
 		f.add(chain{append([]int(nil), stages...), forced, m}, ofChain)
@@ -204,17 +204,13 @@ func linkMerit(p *link.Plan) merit {
 // inHundredths: a chance is told, and weighed, in hundredths.
 func inHundredths(chance float64) float64 { return math.Round(chance*100) / 100 }
 
-func costOf(s *rig.Stage) (cost, by float64, open int) {
-	switch {
-	case rig.Is(s.Owned, true):
-		return 0, 0, 0
-	case s.Amount.Known:
-		cost = float64(s.Amount.Value)
-		by = min(s.Amount.Tolerance, cost)
-		return cost, by, 0
-	default:
+// costOf is what a stage still costs, how far that goes either way, and whether it is open.
+func (s *search) costOf(st *rig.Stage) (cost, by float64, open int) {
+	c, off, known := s.prices.Of(st.Name, &st.Price)
+	if !known {
 		return 0, 0, 1
 	}
+	return float64(c), float64(off), 0
 }
 
 // bound is as good as the chain can be, whatever the rules say: its least lanes at its
@@ -225,7 +221,7 @@ func (s *slotSearch) bound(stages []int) merit {
 	for _, i := range stages {
 		st := &s.parts.Stages[i]
 		lanes, gen = min(lanes, st.Lanes.Or(mostLanes)), min(gen, st.Gen.Or(fastest))
-		cost, by, open := costOf(st)
+		cost, by, open := s.costOf(st)
 		m.cost, m.by, m.open = m.cost+cost, m.by+by, m.open+open
 	}
 	m.most = float64(link.Raw(s.ref, lanes, gen)) * link.Efficiency(s.ref, gen, s.base.Route.Payload)

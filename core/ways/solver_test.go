@@ -96,7 +96,7 @@ func question(s *search) string {
 		if len(st.Inlets) > 0 {
 			fed = s.electric[i]
 		}
-		cost, _, _ := costOf(st)
+		cost, _, _ := s.costOf(st)
 		for k, v := range []int{st.Lanes.Or(16), st.Gen.Or(6), int(cost), fed} {
 			stage[k] = append(stage[k], v)
 		}

@@ -18,8 +18,8 @@ import (
 	"github.com/go-json-experiment/json/jsontext"
 
 	"kolvan/core/assess"
-	"kolvan/core/brief"
 	"kolvan/core/finding"
+	"kolvan/core/ledger"
 	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/reference"
@@ -172,6 +172,7 @@ type search struct {
 	network  power.Network // of the feeds at hand
 	joined   [][]int       // of each stage, the stages that go into it
 	electric []int         // of each stage, the number of its electric kind
+	prices   ledger.Prices
 	left     Effort
 	untried  bool
 	worse    []bool // of each stage, whether another does all for it
@@ -194,7 +195,7 @@ type place struct {
 }
 
 func newSearch(q Question, ref *reference.Tables) *search {
-	s := &search{Question: q, ref: ref, parts: withOwn(q.Parts, q.Rig), lists: finding.List{Silent: true}, left: cmp.Or(q.Effort, UsualEffort)}
+	s := &search{Question: q, ref: ref, parts: withOwn(q.Parts, q.Rig), lists: finding.List{Silent: true}, prices: ledger.PricesOf(q.Rig), left: cmp.Or(q.Effort, UsualEffort)}
 	if q.Own {
 		s.parts = owned(s.parts)
 	}
@@ -208,17 +209,17 @@ func newSearch(q Question, ref *reference.Tables) *search {
 		}
 	}
 	s.electric = electricOf(stages)
-	s.worse = worseOf(stages)
+	s.worse = s.worseOf(stages)
 	return s
 }
 
 // worseOf marks the stages that another does all for, being as short and as cheap: a
 // chain with it is as good at the least.
-func worseOf(stages []rig.Stage) []bool {
+func (s *search) worseOf(stages []rig.Stage) []bool {
 	worse := make([]bool, len(stages))
 	for i := range stages {
 		for j := range stages {
-			worse[i] = worse[i] || i != j && !worse[j] && replaces(&stages[j], &stages[i])
+			worse[i] = worse[i] || i != j && !worse[j] && s.replaces(&stages[j], &stages[i])
 		}
 	}
 	return worse
@@ -226,9 +227,9 @@ func worseOf(stages []rig.Stage) []bool {
 
 // replaces reports a stage that differs from another in length and price alone, and
 // is neither longer nor dearer.
-func replaces(s, other *rig.Stage) bool {
-	cost, by, open := costOf(s)
-	others, most, without := costOf(other)
+func (q *search) replaces(s, other *rig.Stage) bool {
+	cost, by, open := q.costOf(s)
+	others, most, without := q.costOf(other)
 	if !s.Length.Known || !other.Length.Known || s.Length.Tolerance > other.Length.Tolerance || s.Length.Value > other.Length.Value || cost > others || by > most || open > without {
 		return false
 	}
@@ -383,7 +384,7 @@ func (s *search) chained(p *plan) *rig.Rig {
 // priced sets what a rig's parts cost, how far that goes either way, and the parts
 // without a price.
 func (m *merit) priced(r *rig.Rig) {
-	ends, without := brief.ToBuyEnds(r)
+	ends, without := ledger.ToPay(r)
 	m.cost, m.by, m.open = float64(ends.Low+ends.High)/2, float64(ends.High-ends.Low)/2, len(without)
 }
 

@@ -1,0 +1,261 @@
+package ledger
+
+import (
+	"math/big"
+	"strconv"
+
+	"kolvan/core/rig"
+)
+
+// A Line is one line of the ledger: a part of the rig with what is told of it, or a line of
+// its own.
+type Line struct {
+	Name  string        `json:"name"`
+	Part  string        `json:"part,omitzero"`
+	Kind  rig.LineKind  `json:"kind"`
+	Need  rig.LineNeed  `json:"need"`
+	State rig.LineState `json:"state"`
+	Cost  Amount        `json:"cost"` // with tax and postage, of the units used, in the brief's currency
+	Worth Amount        `json:"-"`    // what an hour's line takes, h
+	Where string        `json:"where"`
+	Index int           `json:"-"` // of the ledger's own line; −1 for a part nothing more is told of
+	Open  string        `json:"-"` // the fact whose lack leaves the cost open, as a JSON Pointer
+
+	told rig.LedgerLine
+}
+
+// Told is what the ledger has of the line.
+func (l *Line) Told() *rig.LedgerLine { return &l.told }
+
+// A Part is a part of a rig that has a price: what a line of the ledger calls it, its name,
+// and its price.
+type Part struct {
+	Called, Name string
+	Price        *rig.Price
+	list         string
+	i            int // −1 for what stands in no list
+}
+
+// Where is its place in the rig, a JSON Pointer.
+func (p *Part) Where() string {
+	if p.i < 0 {
+		return p.list
+	}
+	return at(p.list, p.i)
+}
+
+// EachPart visits all parts of a rig that have a price.
+func EachPart(r *rig.Rig, visit func(Part)) {
+	visit(Part{r.Host.Name, r.Host.Name, &r.Host.Price, "/host", -1})
+	visit(Part{r.Card.Name, r.Card.Name, &r.Card.Price, "/card", -1})
+	for i := range r.Route.Stages {
+		s := &r.Route.Stages[i]
+		visit(Part{s.Name, s.Name, &s.Price, "/route/stages", i})
+	}
+	for i := range r.Supplies {
+		s := &r.Supplies[i]
+		visit(Part{s.Name, s.Name, &s.Price, "/supplies", i})
+		if rig.Is(s.TurnOn, rig.TurnOnSwitch) && s.Board.Amount.Known {
+			visit(Part{s.Name + ", switch-on board", "switch-on board", &s.Board.Price, at("/supplies", i) + "/switch_board", -1})
+		}
+	}
+	for i := range r.Leads {
+		l := &r.Leads[i]
+		visit(Part{l.Name, l.Name, &l.Price, "/leads", i})
+	}
+}
+
+// Lines lists the parts of a rig that have a name, then the lines of their own.
+func Lines(r *rig.Rig) []Line {
+	told := linesByPart(r)
+	var list []Line
+	of := map[int]bool{}
+	EachPart(r, func(p Part) {
+		if p.Name == "" {
+			return
+		}
+		l := Line{Name: p.Name, Part: p.Called, Kind: "part", Where: p.Where(), Index: -1, told: rig.LedgerLine{Name: p.Name, Part: p.Called}}
+		if i, is := told[p.Called]; is {
+			l.Index, l.told = i, r.Ledger.Lines[i]
+			l.Name, of[i] = l.told.Name, true
+		}
+		if !l.told.Price.Known {
+			l.told.Price = p.Price.Amount
+		}
+		l.State, l.Need = stateOfPart(p.Price), needOfPart(&p)
+		l.work(r)
+		list = append(list, l)
+	})
+	for i := range r.Ledger.Lines {
+		if of[i] {
+			continue
+		}
+		l := Line{Name: r.Ledger.Lines[i].Name, Kind: "part", State: rig.LineToBuy, Need: rig.Chosen, Where: at("/ledger/lines", i), Index: i, told: r.Ledger.Lines[i]}
+		l.work(r)
+		list = append(list, l)
+	}
+	return list
+}
+
+// linesByPart are the lines that name a part, by its name; nil where there is none.
+func linesByPart(r *rig.Rig) map[string]int {
+	if len(r.Ledger.Lines) == 0 {
+		return nil
+	}
+	told := make(map[string]int, len(r.Ledger.Lines))
+	for i := range r.Ledger.Lines {
+		if part := r.Ledger.Lines[i].Part; part != "" {
+			told[part] = i
+		}
+	}
+	return told
+}
+
+func stateOfPart(p *rig.Price) rig.LineState {
+	if rig.Is(p.Owned, true) {
+		return rig.LineOwned
+	}
+	return rig.LineToBuy
+}
+
+// needOfPart: what stands between host and card, feeds it or leads to it was forced by the
+// route; the host and the card are chosen, and so is what was there already.
+func needOfPart(p *Part) rig.LineNeed {
+	if p.list == "/host" || p.list == "/card" || rig.Is(p.Price.Owned, true) {
+		return rig.Chosen
+	}
+	return rig.Forced
+}
+
+// work fills in what the ledger tells of a line, and what it costs.
+func (l *Line) work(r *rig.Rig) {
+	t := &l.told
+	l.Kind, l.State, l.Need = t.Kind.Or(l.Kind), t.State.Or(l.State), t.Need.Or(l.Need)
+	l.Worth = None()
+	switch {
+	case l.Kind == rig.LineHours:
+		l.Worth = ofFact(t.Hours)
+		l.Cost = None()
+		if r.Ledger.Rate.Known {
+			l.Cost = l.Worth.Each(ofFact(r.Ledger.Rate))
+		}
+		if !t.Hours.Known {
+			l.Open = l.own("hours")
+		}
+	case t.With != "":
+		l.Cost = None()
+	case !t.Price.Known:
+		l.Cost, l.Open = Amount{new(big.Rat), nil}, l.own("price")
+	default:
+		l.price(r)
+	}
+}
+
+// own is the place of a field of the line: the part's own price where nothing more is told.
+func (l *Line) own(field string) string {
+	if l.Index < 0 {
+		return l.Where + "/" + field
+	}
+	return at("/ledger/lines", l.Index) + "/" + field
+}
+
+// price is (price with tax + postage) × used ÷ units of the lot, in the brief's currency.
+func (l *Line) price(r *rig.Rig) {
+	t := &l.told
+	tax := new(big.Rat).Add(big.NewRat(1, 1), exactly(float64(t.TaxOn.Value)))
+	l.Cost = ofFact(t.Price).Times(tax).Plus(orNone(t.Postage))
+	if t.Lot.Known || t.Used.Known {
+		l.Cost = l.Cost.Times(big.NewRat(int64(t.Used.Or(1)), int64(max(1, t.Lot.Or(1)))))
+	}
+	if t.Currency == "" || t.Currency == r.Brief.Currency {
+		return
+	}
+	for i := range r.Ledger.Rates {
+		if e := &r.Ledger.Rates[i]; e.Currency == t.Currency && e.Rate.Known {
+			l.Cost = l.Cost.Each(ofFact(e.Rate))
+			return
+		}
+	}
+	l.Cost, l.Open = Amount{new(big.Rat), nil}, l.own("currency")
+}
+
+// Totals are what lines come to. What was returned counts with its postage alone, what was
+// sold with what it brought, taken off; what was spared and not sold counts for nothing.
+type Totals struct {
+	All          Amount `json:"all"`
+	ToPay        Amount `json:"to_pay"` // to buy and ordered
+	Forced       Amount `json:"forced"` // by the route, without hours and without what was owned
+	Chosen       Amount `json:"chosen"`
+	Owned        Amount `json:"owned"`
+	Spared       Amount `json:"spared"`
+	WithoutOwned Amount `json:"without_owned"`
+	WithHours    Amount `json:"with_hours"`
+	Energy       Amount `json:"energy_a_year"`
+	FirstYear    Amount `json:"first_year"` // all, with a year of energy
+	Hours        Amount `json:"hours"`
+}
+
+// TotalsOf adds up.
+func TotalsOf(r *rig.Rig, lines []Line) Totals {
+	t := Totals{None(), None(), None(), None(), None(), None(), None(), None(), Energy(r), None(), None()}
+	hours := None()
+	for i := range lines {
+		l := &lines[i]
+		if l.Kind == rig.LineHours {
+			hours, t.Hours = hours.Plus(l.Cost), t.Hours.Plus(l.Worth)
+			continue
+		}
+		t.add(l)
+	}
+	t.WithHours, t.FirstYear = t.All.Plus(hours), t.All.Plus(t.Energy)
+	return t
+}
+
+func (t *Totals) add(l *Line) {
+	cost := l.Cost
+	switch {
+	case l.State == rig.LineSold:
+		t.All, t.WithoutOwned, t.Spared = t.All.Minus(cost), t.WithoutOwned.Minus(cost), t.Spared.Plus(cost)
+		return
+	case l.Need == rig.Spared:
+		t.Spared = t.Spared.Plus(cost)
+		return
+	case l.State == rig.LineReturned:
+		cost = orNone(l.told.Postage)
+	}
+	t.All = t.All.Plus(cost)
+	if l.State == rig.LineOwned {
+		t.Owned = t.Owned.Plus(cost)
+		return
+	}
+	t.WithoutOwned = t.WithoutOwned.Plus(cost)
+	if l.State == rig.LineToBuy || l.State == rig.LineOrdered {
+		t.ToPay = t.ToPay.Plus(cost)
+	}
+	if l.Need == rig.Forced {
+		t.Forced = t.Forced.Plus(cost)
+	} else {
+		t.Chosen = t.Chosen.Plus(cost)
+	}
+}
+
+// Energy is what a year of energy costs: Σ hours a day × watts at the wall × 365 × tariff.
+// Nothing, while no state of a day is told; open, where one of a told state's facts is not.
+func Energy(r *rig.Rig) Amount {
+	sum := None()
+	for i := range r.Ledger.Day {
+		d := &r.Ledger.Day[i]
+		sum = sum.Plus(ofFact(d.Hours).Each(ofFact(d.Wall)))
+	}
+	if len(r.Ledger.Day) == 0 {
+		return sum
+	}
+	return sum.Times(big.NewRat(365, 1000)).Each(ofFact(r.Brief.Energy))
+}
+
+// pays reports a line that is still to be paid with money.
+func (l *Line) pays() bool {
+	return l.Kind != rig.LineHours && l.Need != rig.Spared && (l.State == rig.LineToBuy || l.State == rig.LineOrdered)
+}
+
+func at(list string, i int) string { return list + "/" + strconv.Itoa(i) }
