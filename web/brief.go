@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
-	"kolvan/core/brief"
 	"kolvan/core/finding"
 	"kolvan/core/ledger"
 	"kolvan/core/proof"

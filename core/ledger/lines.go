@@ -129,8 +129,8 @@ func needOfPart(p *Part) rig.LineNeed {
 
 // work fills in what the ledger tells of a line, and what it costs.
 func (l *Line) work(r *rig.Rig) {
+	l.say()
 	t := &l.told
-	l.Kind, l.State, l.Need = t.Kind.Or(l.Kind), t.State.Or(l.State), t.Need.Or(l.Need)
 	l.Worth = None()
 	switch {
 	case l.Kind == rig.LineHours:
@@ -149,6 +149,12 @@ func (l *Line) work(r *rig.Rig) {
 	default:
 		l.price(r)
 	}
+}
+
+// say takes what the ledger says of a line's sort, state and need.
+func (l *Line) say() {
+	t := &l.told
+	l.Kind, l.State, l.Need = t.Kind.Or(l.Kind), t.State.Or(l.State), t.Need.Or(l.Need)
 }
 
 // own is the place of a field of the line: the part's own price where nothing more is told.

@@ -37,15 +37,102 @@ func (p Prices) line(i int, price *rig.Price) (cost, by units.Money, known bool)
 	if !l.told.Price.Known {
 		l.told.Price = price.Amount
 	}
-	l.work(p.rig)
+	l.say()
 	if !l.pays() {
 		return 0, 0, true
 	}
-	if !l.Cost.Known() {
-		return 0, 0, false
+	ends, known := roughly(p.rig, &l)
+	return (ends.Low + ends.High) / 2, (ends.High - ends.Low) / 2, known
+}
+
+// open is the fact that leaves a line's cost open: its price, or what its currency is worth.
+func (p Prices) open(i int, price *rig.Price) string {
+	if p.rig.Ledger.Lines[i].Price.Known || price.Amount.Known {
+		return lineAt(i) + "/currency"
 	}
-	ends := l.Cost.Money()
-	return (ends.Low + ends.High) / 2, (ends.High - ends.Low) / 2, true
+	return lineAt(i) + "/price"
+}
+
+// roughly is what a line costs, reckoned as searches reckon: what is shown is reckoned in
+// fractions. False where it is not known.
+func roughly(r *rig.Rig, l *Line) (ends units.Range[units.Money], known bool) {
+	t := &l.told
+	if l.Kind == rig.LineHours || t.With != "" {
+		return ends, true
+	}
+	price, told := t.Price.Get()
+	rate, worth := rateOf(r, t.Currency)
+	if !told || !worth {
+		return ends, false
+	}
+	by := units.Money(t.Price.Tolerance)
+	share := float64(rate) * float64(t.Used.Or(1)) / float64(max(1, t.Lot.Or(1)))
+	with := func(p units.Money) units.Money {
+		return units.Money(share) * (p*units.Money(1+t.TaxOn.Value) + t.Postage.Value)
+	}
+	return units.Between(with(max(0, price-by)), with(price+by)), true
+}
+
+// rateOf is what one unit of a line's currency is worth in the brief's; false where nobody
+// told.
+func rateOf(r *rig.Rig, currency string) (float64, bool) {
+	if currency == "" || currency == r.Brief.Currency {
+		return 1, true
+	}
+	for i := range r.Ledger.Rates {
+		if e := &r.Ledger.Rates[i]; e.Currency == currency && e.Rate.Known {
+			return e.Rate.Value, true
+		}
+	}
+	return 0, false
+}
+
+// eachRoughly visits all lines of the ledger with what they cost, roughly.
+func eachRoughly(r *rig.Rig, visit func(l *Line, ends units.Range[units.Money], known bool)) {
+	prices := PricesOf(r)
+	var used map[int]bool
+	var l Line // one, for all: it is large
+	see := func() {
+		l.say()
+		ends, known := roughly(r, &l)
+		visit(&l, ends, known)
+	}
+	EachPart(r, func(p Part) {
+		if p.Name == "" {
+			return
+		}
+		l = Line{Kind: "part", State: stateOfPart(p.Price), Need: needOfPart(&p), Where: p.list}
+		if i, is := prices.lines[p.Called]; is {
+			if used == nil {
+				used = map[int]bool{}
+			}
+			used[i], l.told = true, r.Ledger.Lines[i]
+		}
+		if !l.told.Price.Known {
+			l.told.Price = p.Price.Amount
+		}
+		see()
+	})
+	for i := range r.Ledger.Lines {
+		if !used[i] {
+			l = Line{Kind: "part", State: rig.LineToBuy, Need: rig.Chosen, told: r.Ledger.Lines[i]}
+			see()
+		}
+	}
+}
+
+// paidFor is the least that the rig surely costs without what was owned, roughly.
+func paidFor(r *rig.Rig) (sum units.Money) {
+	eachRoughly(r, func(l *Line, ends units.Range[units.Money], known bool) {
+		switch {
+		case !known || l.State == rig.LineOwned || l.State == rig.LineReturned:
+		case l.State == rig.LineSold:
+			sum -= ends.High
+		case l.Need != rig.Spared:
+			sum += ends.Low
+		}
+	})
+	return sum
 }
 
 // ToPay sums what a plan still costs: its parts, and the lines of the ledger that name
@@ -59,11 +146,11 @@ func ToPay(r *rig.Rig) (ends units.Range[units.Money], open []string) {
 		}
 		cost, by, known := prices.Of(p.Called, p.Price)
 		if !known {
-			at := p.Where()
+			at := p.Where() + "/price"
 			if i, is := prices.lines[p.Called]; is {
-				at = lineAt(i)
+				at = prices.open(i, p.Price)
 			}
-			open = append(open, at+"/price")
+			open = append(open, at)
 			return
 		}
 		ends.Low, ends.High = ends.Low+cost-by, ends.High+cost+by
@@ -74,7 +161,7 @@ func ToPay(r *rig.Rig) (ends units.Range[units.Money], open []string) {
 		}
 		cost, by, known := prices.line(i, &rig.Price{})
 		if !known {
-			open = append(open, lineAt(i)+"/price")
+			open = append(open, prices.open(i, &rig.Price{}))
 			continue
 		}
 		ends.Low, ends.High = ends.Low+cost-by, ends.High+cost+by

@@ -2,7 +2,7 @@ package ledger
 
 import (
 	"math"
-	"math/big"
+	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/proof"
@@ -42,41 +42,26 @@ func judgeForced(r *finding.Rule, s *Subject, out *finding.List) {
 		"The route forces at least %s of parts on a card of %s.", forced, card)
 }
 
-// forcedOf is what is surely forced, and the most the card costs. Most rigs keep no ledger,
-// and are judged often: theirs is added up without fractions.
+// forcedOf is what is surely forced, and the most the card costs.
 func forcedOf(r *rig.Rig) (forced, card units.Money, known bool) {
-	if len(r.Ledger.Lines) == 0 {
-		EachPart(r, func(p Part) {
-			v, told := p.Price.Amount.Get()
-			switch {
-			case p.Name == "" || !told:
-			case p.list == "/card":
-				card, known = v+units.Money(p.Price.Amount.Tolerance), v > 0
-			case needOfPart(&p) == rig.Forced:
-				forced += max(0, v-units.Money(p.Price.Amount.Tolerance))
-			}
-		})
-		return forced, card, known
-	}
-	lines := Lines(r)
-	t := TotalsOf(r, lines)
-	for i := range lines {
-		if lines[i].Where == "/card" && lines[i].Cost.Known() {
-			card, known = lines[i].Cost.Money().High, true
+	eachRoughly(r, func(l *Line, ends units.Range[units.Money], priced bool) {
+		switch {
+		case !priced:
+		case l.Where == "/card":
+			card, known = ends.High, ends.High > 0
+		case l.Need == rig.Forced && l.Kind != rig.LineHours && (l.State == rig.LineToBuy || l.State == rig.LineOrdered || l.State == rig.LinePaid):
+			forced += ends.Low
 		}
-	}
-	if t.Forced.Low == nil {
-		return 0, card, false
-	}
-	return t.Forced.Money().Low, card, known
+	})
+	return forced, card, known
 }
 
 func judgeWorse(r *finding.Rule, s *Subject, out *finding.List) {
-	if len(s.Rig.Ledger.Others) == 0 {
+	link := proof.Link{Net: s.Net}
+	if !mayBeWorse(s.Rig, link) {
 		return
 	}
-	t := TotalsOf(s.Rig, Lines(s.Rig))
-	gain := RigGain(s.Rig, proof.Link{Net: s.Net})
+	t, gain := TotalsOf(s.Rig, Lines(s.Rig)), RigGain(s.Rig, link)
 	for i, a := range AgainstOthers(s.Rig, &t, gain) {
 		if a.Better {
 			out.Add(r, finding.Risk, at("/ledger/alternatives", i), nil, "%s gives %s times today's speed for %s; this rig %s times for %s.", a.Name, a.Gain, a.Net, gain, RigNet(s.Rig, &t))
@@ -84,22 +69,66 @@ func judgeWorse(r *finding.Rule, s *Subject, out *finding.List) {
 	}
 }
 
+// mayBeWorse reports an alternative that may give more for less, roughly: most do not, and
+// need not be reckoned in fractions.
+func mayBeWorse(r *rig.Rig, link proof.Link) bool {
+	paid, gain, told := units.Money(0), 0.0, false
+	for i := range r.Ledger.Others {
+		o := &r.Ledger.Others[i]
+		if o.Gain.Value <= 1 {
+			continue // it gains nothing over today, or nobody knows
+		}
+		if !told {
+			if paid, told = paidFor(r), true; paid <= 0 {
+				return false
+			}
+			_, gain, _ = rigGain(r, link)
+		}
+		least := o.Price.Value + units.Money(o.Price.Tolerance) + o.Hourly.Value*units.Money(o.Hours.Value) - o.Resale.Value
+		if least < paid+1 && o.Gain.Value-o.Gain.Tolerance > gain*0.999 {
+			return true
+		}
+	}
+	return false
+}
+
 func judgeUnpriced(r *finding.Rule, s *Subject, out *finding.List) {
 	if len(s.Rig.Ledger.Lines)+len(s.Rig.Ledger.Others) == 0 {
 		return // nobody keeps a ledger
 	}
-	lines := Lines(s.Rig)
-	for i := range lines {
-		if l := &lines[i]; l.pays() && l.Open != "" {
-			out.Need(r, l.Open, "what "+l.Name+" costs", "Look it up, or mark it as owned, or as coming with another part.", "what is still to pay")
+	_, open := ToPay(s.Rig)
+	for _, where := range open {
+		out.Need(r, where, "what "+nameAt(s.Rig, where)+" costs", "Look it up, or mark it as owned, or as coming with another part.", "what is still to pay")
+	}
+}
+
+// nameAt is the name of what has its price at a place.
+func nameAt(r *rig.Rig, where string) (name string) {
+	EachPart(r, func(p Part) {
+		if p.Where()+"/price" == where {
+			name = p.Name
+		}
+	})
+	for i := range r.Ledger.Lines {
+		if strings.HasPrefix(where, lineAt(i)+"/") {
+			name = r.Ledger.Lines[i].Name
 		}
 	}
+	return name
 }
 
 // RigGain is how many times as fast as today the rig runs, all uses together as the
 // geometric mean of theirs: as measured, else as forecast; nil while nothing tells.
 func RigGain(r *rig.Rig, link proof.Link) *Amount {
-	low, high, uses := 0.0, 0.0, 0
+	low, high, told := rigGain(r, link)
+	if !told {
+		return nil
+	}
+	return &Amount{exactly(low), exactly(high)}
+}
+
+func rigGain(r *rig.Rig, link proof.Link) (low, high float64, told bool) {
+	uses := 0
 	add := func(a, b float64) {
 		low, high, uses = low+math.Log(math.Max(a, 1e-6)), high+math.Log(math.Max(b, 1e-6)), uses+1
 	}
@@ -125,8 +154,7 @@ func RigGain(r *rig.Rig, link proof.Link) *Amount {
 		}
 	}
 	if uses == 0 {
-		return nil
+		return 0, 0, false
 	}
-	mean := func(sum float64) *big.Rat { return exactly(math.Exp(sum / float64(uses))) }
-	return &Amount{mean(low), mean(high)}
+	return math.Exp(low / float64(uses)), math.Exp(high / float64(uses)), true
 }
