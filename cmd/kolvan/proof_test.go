@@ -195,3 +195,35 @@ func TestPlayedFramesAreRead(t *testing.T) {
 		assert.NotEmpty(t, errs, wrong)
 	}
 }
+
+// TestLedgerOnTheCommandLine: totals, gains and what it is held against; a table of one rig.
+func TestLedgerOnTheCommandLine(t *testing.T) {
+	bin, rig := built(t), "../../demo/rigs/stacker_built.json"
+	out, errs, code := kolvan(t, bin, "", "ledger", "--json", rig)
+	require.Zero(t, code, errs)
+	var told struct {
+		Format  string
+		Totals  map[string][2]*float64
+		Against []struct {
+			Name           string
+			TurnsAtPrice   [2]*float64 `json:"turns_at_price"`
+			RigIsCheaperBy [2]*float64 `json:"rig_is_cheaper_by"`
+		}
+		Sale struct{ Profit [2]*float64 }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &told))
+	assert.Equal(t, "kolvan-ledger/1", told.Format)
+	// 420 to 450 for the card, 19 + 23 + 39 for the way, 9 + 12 beside it, 24 for the board,
+	// the lead and what was owned at nothing more.
+	assert.InDelta(t, *told.Totals["without_owned"][1]-30, *told.Totals["without_owned"][0], 1e-9)
+	require.Len(t, told.Against, 3)
+	out, _, code = kolvan(t, bin, "", "ledger", rig)
+	assert.Zero(t, code)
+	assert.Contains(t, out, "forced by the route")
+	table, _, code := kolvan(t, bin, "", "ledger", "--csv", rig)
+	assert.Zero(t, code)
+	assert.True(t, strings.HasPrefix(table, "what,part,kind,price,price_tolerance,"))
+	_, errs, code = kolvan(t, bin, "", "ledger", "--csv", rig, rig)
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "one rig")
+}

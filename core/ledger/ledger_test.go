@@ -1,8 +1,11 @@
 package ledger_test
 
 import (
+	"bytes"
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/go-json-experiment/json"
@@ -172,4 +175,68 @@ func TestGainsHaveTheirPrice(t *testing.T) {
 	open := each(run("before", 30, 20, 40), run("after", 32, 22, 42))
 	assert.Nil(t, open[0].Each.High)
 	assert.Nil(t, each(run("before", 90, 89, 91), run("after", 30, 29, 31))[0].Each)
+}
+
+// TestTableOutAndInIsTheSame, whatever the lines; a wrong row changes nothing and is named.
+func TestTableOutAndInIsTheSame(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		r := kept()
+		names := []string{"Corvane 16G", "dock", "cable", "Lantern", "its lead", "", ""}
+		r.Ledger.Lines = nil
+		for i := range rapid.IntRange(0, 6).Draw(t, "lines") {
+			l := rig.LedgerLine{Name: rapid.StringMatching(`[a-z][a-z"';, ]{0,8}[a-z]`).Draw(t, "what"), Part: names[i]}
+			if rapid.Bool().Draw(t, "priced") {
+				l.Price = about(float64(rapid.IntRange(0, 99999).Draw(t, "price"))/100, float64(rapid.IntRange(0, 9).Draw(t, "by")))
+			}
+			if rapid.Bool().Draw(t, "told") {
+				l.State, l.Need = rig.Of(rapid.SampledFrom([]rig.LineState{"owned", "to-buy", "ordered", "paid", "returned", "sold"}).Draw(t, "state")), rig.Of(rapid.SampledFrom([]rig.LineNeed{"forced", "chosen", "spared"}).Draw(t, "need"))
+				l.Outside, l.TaxOn, l.Lot, l.ReturnBy = rig.Of(rapid.Bool().Draw(t, "outside")), rig.Of[units.Share](0.25), rig.Of(rapid.IntRange(1, 20).Draw(t, "lot")), "2026-06-09"
+			}
+			r.Ledger.Lines = append(r.Ledger.Lines, l)
+		}
+		before := slices.Clone(r.Ledger.Lines)
+		totals := ledger.TotalsOf(r, ledger.Lines(r))
+		var table bytes.Buffer
+		require.NoError(t, ledger.WriteCSV(&table, r))
+		require.NoError(t, ledger.ReadCSV(bytes.NewReader(table.Bytes()), r), table.String())
+		assert.ElementsMatch(t, before, r.Ledger.Lines)
+		again := ledger.TotalsOf(r, ledger.Lines(r))
+		assert.Equal(t, totals.All.String(), again.All.String())
+	})
+	r := kept()
+	before := slices.Clone(r.Ledger.Lines)
+	for wrong, says := range map[string]string{
+		"":                        "what, part",
+		"what,colour\na,red\n":    "column colour",
+		"price\n4\n":              "without the column what",
+		"what,price\na,4\nb,dear": "row 3",
+		"what,state\na,lost\n":    "lost",
+	} {
+		err := ledger.ReadCSV(strings.NewReader(wrong), r)
+		require.Error(t, err, wrong)
+		assert.Contains(t, err.Error(), says)
+		assert.Equal(t, before, r.Ledger.Lines)
+	}
+}
+
+// TestBuyingOrder: what could end the plan first, the cheapest before the dearer, the card
+// last; what came with another part is not bought; each says what must be seen, and what is
+// taken for it.
+func TestBuyingOrder(t *testing.T) {
+	r := kept()
+	r.Route.Stages[0].Kind, r.Route.Stages[1].Kind = rig.Of[rig.StageKind]("dock"), rig.Of[rig.StageKind]("cable")
+	r.Route.Stages[1].Length = rig.Of[units.Millimetre](500)
+	r.Card.Plugs = []rig.CardPlug{{Name: "A", Connector: rig.Of[rig.Connector]("card-8")}}
+	r.Ledger.Lines = append(r.Ledger.Lines, rig.LedgerLine{Name: "card, used", Part: "Corvane 16G", ReturnBy: "2026-06-09", Not: "the Slim"})
+	order := ledger.Order(r)
+	var names []string
+	for _, p := range order {
+		names = append(names, p.Name)
+		assert.NotEmpty(t, p.Stop+p.State)
+	}
+	assert.Equal(t, []string{"cable", "dock, ordered", "card, used", "shield, from abroad"}, names)
+	assert.Contains(t, order[0].Variant, "500 mm long")
+	assert.Contains(t, order[1].Stop, "the cheapest there is, is found through it")
+	assert.Contains(t, order[2].Variant, "power by card 8-pin")
+	assert.Equal(t, [2]string{"the Slim", "2026-06-09"}, [2]string{order[2].Not, order[2].ReturnBy})
 }

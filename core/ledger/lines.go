@@ -142,8 +142,8 @@ func (l *Line) work(r *rig.Rig) {
 		if !t.Hours.Known {
 			l.Open = l.own("hours")
 		}
-	case t.With != "":
-		l.Cost = None()
+	case t.With != "", l.State == rig.LineOwned && !t.Price.Known:
+		l.Cost = None() // what came with another costs nothing, what was there is not asked for
 	case !t.Price.Known:
 		l.Cost, l.Open = Amount{new(big.Rat), nil}, l.own("price")
 	default:

@@ -71,7 +71,7 @@ type Against struct {
 	Net       Amount  `json:"net"`               // after what it is worth later
 	Cheaper   Amount  `json:"rig_is_cheaper_by"` // by the net; below nought where it is dearer
 	Gain      *Amount `json:"gain"`              // times as fast as today; null while not told
-	TurnPrice *Amount `json:"turns_at_price"`    // its price at which both cost the same
+	TurnPrice *Amount `json:"turns_at_price"`    // its price at which both cost the same; null for what is only rented
 	TurnHours *Amount `json:"turns_at_hours"`    // its hours at which they do; null where it has none
 	Better    bool    `json:"gives_more_for_less"`
 }
@@ -122,8 +122,10 @@ func (a *Against) turn(o *rig.Alternative, mine Amount) {
 	if o.Hourly.Known {
 		rest = ofFact(o.Hourly).Each(ofFact(o.Hours))
 	}
-	price := mine.Plus(orNone(o.Resale)).Minus(rest)
-	a.TurnPrice = &price
+	if o.Price.Known || !o.Hourly.Known {
+		price := mine.Plus(orNone(o.Resale)).Minus(rest)
+		a.TurnPrice = &price
+	}
 	if hourly := ofFact(o.Hourly); hourly.High != nil && hourly.High.Sign() > 0 {
 		hours := mine.Plus(orNone(o.Resale)).Minus(orNone(o.Price)).Over(hourly)
 		a.TurnHours = &hours
@@ -147,7 +149,7 @@ func SaleOf(r *rig.Rig, t *Totals) *Sale {
 	if !s.Price.Known {
 		return nil
 	}
-	cost := t.All
+	cost := t.WithoutOwned
 	if s.Cost.Known {
 		cost = ofFact(s.Cost)
 	}

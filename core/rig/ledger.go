@@ -70,5 +70,5 @@ type Sale struct {
 	Reserve Fact[units.Share] `json:"reserve,omitzero" is:"0..1" else:"none" name:"kept back" doc:"A share for returns and for the warranty that is promised."`
 	Tax     Fact[units.Share] `json:"margin_tax,omitzero" is:"0..1" else:"none" name:"tax" doc:"Its rate: on the margin, or in the fee's base."`
 	Taxed   Fact[bool]        `json:"margin_taxed,omitzero" else:"no" name:"the margin is taxed" doc:"For who sells as a trade. Ask an adviser, not Kolvan."`
-	Cost    Fact[units.Money] `json:"own_cost,omitzero" is:"0..100000000" else:"all lines of the rig" name:"own cost" doc:"What it cost the seller."`
+	Cost    Fact[units.Money] `json:"own_cost,omitzero" is:"0..100000000" else:"all but what was owned before" name:"own cost" doc:"What it cost the seller."`
 }
