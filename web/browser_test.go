@@ -66,7 +66,8 @@ func sitDown(t testing.TB) *person { return sitDownWith(t, web.Instruments{}) }
 func sitDownWith(t testing.TB, at web.Instruments) *person {
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	app, _ := benchWith(t, at, listener.Addr().String())
+	app, s := benchWith(t, at, listener.Addr().String())
+	keepDemo(t, s, plans)
 	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	t.Cleanup(func() { _ = app.ShutdownWithTimeout(time.Second) })
 	p := somebody(t, "http://"+listener.Addr().String())
@@ -411,12 +412,12 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.click(".found button", "Halden 8G Short")
 	p.page.MustWaitLoad()
 	pages := []string{"/", "/bins", "/bins/1", "/rigs/99/route"}
-	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "sheet"} {
+	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet"} {
 		pages = append(pages, "/rigs/1/"+station)
 	}
-	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/reading")
+	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/reading", "/rigs/5/proof", "/rigs/5/ledger")
 	narrow := len(pages)
-	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly", "/rigs/2/assembly?sel=/build/fault", "/rigs/2/proof")
+	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly", "/rigs/2/assembly?sel=/build/fault", "/rigs/5/proof", "/rigs/5/ledger")
 	for i, path := range pages {
 		if i == narrow {
 			p.page.MustSetViewport(390, 844, 1, true)
@@ -438,7 +439,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 var views = map[string]string{
 	"bench": "/", "bins": "/bins", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
 	"power": "/rigs/1/power?sel=/leads/0", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
-	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly", "finder": "/rigs/2/assembly?sel=/build/fault", "proof": "/rigs/2/proof",
+	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly", "finder": "/rigs/2/assembly?sel=/build/fault", "proof": "/rigs/5/proof", "ledger": "/rigs/5/ledger",
 }
 
 // TestScreenshots makes docs/screenshots anew when KOLVAN_SCREENSHOTS is set.

@@ -72,6 +72,7 @@ type region struct {
 
 	Assembly *assemblyView
 	Proof    *proofView
+	Ledger   *ledgerView
 }
 
 func (a *App) station(c fiber.Ctx) error {
@@ -131,7 +132,7 @@ func homeOf(sel, shown string) string {
 		stations []string // the first is the thing's own
 	}{
 		{"/host", []string{"survey", "power"}}, {"/route", []string{"route", "power"}}, {"/card", []string{"route", "power", "fit"}},
-		{"/runs", []string{"proof"}}, {"/load_readings", []string{"proof"}}, {"/diary", []string{"proof"}}, {"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
+		{"/runs", []string{"proof"}}, {"/load_readings", []string{"proof"}}, {"/diary", []string{"proof"}}, {"/ledger", []string{"ledger"}}, {"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
 	} {
 		if strings.HasPrefix(sel, place.path) && !slices.Contains(place.stations, shown) {
 			return place.stations[0]
@@ -414,13 +415,15 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 	case "fit":
 		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
 		v.Figures = fitFigures(r, report, v.Inches)
+	case "ledger":
+		v.Ledger = a.ledgerOf(r, report)
 	case "sheet":
 		v.Sheet = makeSheet(r, report, a.ref, v.Inches)
 	}
 }
 
 // standard is what is chosen where nothing was.
-var standard = map[string]string{"brief": "/brief", "survey": "/host", "route": "/route", "power": "/sizing", "fit": "/chamber", "proof": "/brief"}
+var standard = map[string]string{"brief": "/brief", "survey": "/host", "route": "/route", "power": "/sizing", "fit": "/chamber", "proof": "/brief", "ledger": "/ledger"}
 
 // edit fills in the editor of what is chosen.
 func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {

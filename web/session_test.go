@@ -156,7 +156,7 @@ func TestBackAndForwardThroughTheStations(t *testing.T) {
 	p.sees(".here", "Route")
 	p.press(input.ArrowLeft, input.ArrowLeft, input.ArrowRight, input.ArrowRight, input.ArrowRight, input.ArrowRight)
 	p.sees(".here", "Fit")
-	p.press(input.ArrowRight, input.ArrowRight, input.ArrowRight)
+	p.press(input.ArrowRight, input.ArrowRight, input.ArrowRight, input.ArrowRight)
 	p.sees(".here", "Sheet")
 }
 

@@ -28,7 +28,7 @@ var stationKeys = []struct {
 	later      bool
 }{
 	{"brief", "Brief", false}, {"survey", "Survey", false}, {"route", "Route", false}, {"power", "Power", false}, {"fit", "Fit", false},
-	{"assembly", "Assembly", false}, {"proof", "Proof", false}, {"ledger", "Ledger", true}, {"sheet", "Sheet", false},
+	{"assembly", "Assembly", false}, {"proof", "Proof", false}, {"ledger", "Ledger", false}, {"sheet", "Sheet", false},
 }
 
 // stationOf is the station a finding belongs to: facts of the host are asked for
@@ -86,6 +86,8 @@ func stationFigure(key string, r *rig.Rig, report *assess.Report, open int, inch
 		return assemblyFigure(r)
 	case "proof":
 		return proofFigure(r)
+	case "ledger":
+		return ledgerFigure(r)
 	case "sheet":
 		return "draft"
 	default:
@@ -98,7 +100,8 @@ func budgetWords(r *rig.Rig) string {
 	if !known {
 		return "no budget"
 	}
-	sum := ledger.Expected(r)
+	paid := ledger.Paid(r)
+	sum := ledger.Expected(r) + (paid.Low+paid.High)/2
 	if sum > budget {
 		return strings.TrimSpace((sum-budget).String()+" "+r.Brief.Currency) + " over"
 	}

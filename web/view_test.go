@@ -368,7 +368,7 @@ func TestStationsShowTheirWorstAndTheirFigure(t *testing.T) {
 	assert.Equal(t, station{Key: "power", Label: "Power", Figure: "29.3 %", Level: "danger", Here: true}, byKey["power"])
 	assert.Equal(t, "104 kr left", byKey["brief"].Figure)
 	assert.Equal(t, "not proven", byKey["proof"].Figure)
-	assert.True(t, byKey["ledger"].Later)
+	assert.Equal(t, "596 kr", byKey["ledger"].Figure)
 }
 
 func TestUnknownFactsOfTheHostBelongToTheSurvey(t *testing.T) {

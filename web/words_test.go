@@ -43,18 +43,19 @@ func checkWords(t *testing.T, where, text string) {
 }
 
 func TestPagesSayWhatTheTradeSays(t *testing.T) {
-	app, _ := bench(t)
+	app, s := bench(t)
+	keepDemo(t, s, plans)
 	c := newClient(t, app)
 	rigs, err := demo.Rigs()
 	require.NoError(t, err)
 	pages := []string{"/", "/bins", "/nowhere"}
 	for id, r := range rigs {
 		at := fmt.Sprintf("/rigs/%d/", id+1)
-		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "sheet", "meter", "parts"} {
+		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet", "meter", "parts"} {
 			pages = append(pages, at+station)
 		}
 		for _, sel := range everyThing(r) {
-			for _, station := range []string{"survey", "route", "power", "fit", "brief"} {
+			for _, station := range []string{"survey", "route", "power", "fit", "brief", "proof", "ledger"} {
 				pages = append(pages, at+station+"?sel="+sel)
 			}
 		}
@@ -67,7 +68,7 @@ func TestPagesSayWhatTheTradeSays(t *testing.T) {
 	checkWords(t, "the sheet", sheet)
 	c.post("/rigs", "name", "nothing in it yet")
 	for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "proof", "sheet"} {
-		_, body := c.get("/rigs/5/" + station)
+		_, body := c.get("/rigs/6/" + station)
 		checkWords(t, "an empty rig's "+station, saidBy(body))
 	}
 }

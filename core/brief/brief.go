@@ -171,10 +171,11 @@ func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		return // without a budget no price is asked for
 	}
 	sum, open := ledger.ToPay(rg)
-	switch sum.Over(units.Exactly(budget)) {
+	paid := ledger.Paid(rg)
+	switch sum.Plus(paid).Over(units.Exactly(budget)) {
 	case units.Always:
 		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum.Low)}, {Name: "budget", Value: float64(budget)}},
-			"The parts to buy come to %s; the budget is %s.", moneyEnds(sum, rg), money(budget, rg))
+			"The parts to buy come to %s%s; the budget is %s.", moneyEnds(sum, rg), beside(paid, rg), money(budget, rg))
 		return
 	case units.Sometimes:
 		if at := widestPrice(rg); len(open) == 0 {
@@ -201,6 +202,14 @@ func widestPrice(r *rig.Rig) (at string) {
 		}
 	}
 	return at
+}
+
+// beside tells what was paid already.
+func beside(paid units.Range[units.Money], r *rig.Rig) string {
+	if paid.High <= 0 {
+		return ""
+	}
+	return ", beside " + moneyEnds(paid, r) + " that are paid"
 }
 
 func moneyEnds(ends units.Range[units.Money], r *rig.Rig) string {

@@ -121,18 +121,38 @@ func eachRoughly(r *rig.Rig, visit func(l *Line, ends units.Range[units.Money], 
 	}
 }
 
-// paidFor is the least that the rig surely costs without what was owned, roughly.
-func paidFor(r *rig.Rig) (sum units.Money) {
-	eachRoughly(r, func(l *Line, ends units.Range[units.Money], known bool) {
+// Paid is what was paid already and counts against a budget, less what was sold, roughly.
+func Paid(r *rig.Rig) (sum units.Range[units.Money]) {
+	if len(r.Ledger.Lines) == 0 {
+		return sum
+	}
+	eachRoughly(r, func(l *Line, cost units.Range[units.Money], known bool) {
 		switch {
-		case !known || l.State == rig.LineOwned || l.State == rig.LineReturned:
+		case !known || l.Need == rig.Spared && l.State != rig.LineSold:
+		case l.State == rig.LinePaid:
+			sum = sum.Plus(cost)
 		case l.State == rig.LineSold:
-			sum -= ends.High
-		case l.Need != rig.Spared:
-			sum += ends.Low
+			sum.Low, sum.High = sum.Low-cost.High, sum.High-cost.Low
 		}
 	})
 	return sum
+}
+
+// Spent is what a rig costs without what was owned before, roughly, and whether a price of
+// it is not known.
+func Spent(r *rig.Rig) (ends units.Range[units.Money], open bool) {
+	eachRoughly(r, func(l *Line, cost units.Range[units.Money], known bool) {
+		switch {
+		case l.State == rig.LineOwned || l.State == rig.LineReturned:
+		case !known:
+			open = true
+		case l.State == rig.LineSold:
+			ends.Low, ends.High = ends.Low-cost.High, ends.High-cost.Low
+		case l.Need != rig.Spared:
+			ends = ends.Plus(cost)
+		}
+	})
+	return ends, open
 }
 
 // ToPay sums what a plan still costs: its parts, and the lines of the ledger that name

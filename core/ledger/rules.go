@@ -79,7 +79,8 @@ func mayBeWorse(r *rig.Rig, link proof.Link) bool {
 			continue // it gains nothing over today, or nobody knows
 		}
 		if !told {
-			if paid, told = paidFor(r), true; paid <= 0 {
+			ends, _ := Spent(r)
+			if paid, told = ends.Low, true; paid <= 0 {
 				return false
 			}
 			_, gain, _ = rigGain(r, link)

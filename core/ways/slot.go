@@ -379,9 +379,9 @@ func (s *search) budgeted(m merit) merit {
 	budget, known := s.Rig.Brief.Budget.Get()
 	switch {
 	case !known:
-	case m.cost-m.by > float64(budget):
+	case m.cost-m.by+float64(s.paid.Low) > float64(budget):
 		m.sure *= afterRisk
-	case m.cost+m.by > float64(budget), m.open > 0:
+	case m.cost+m.by+float64(s.paid.High) > float64(budget), m.open > 0:
 		m.sure *= afterQuestion
 	}
 	return m

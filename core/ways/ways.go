@@ -173,6 +173,7 @@ type search struct {
 	joined   [][]int       // of each stage, the stages that go into it
 	electric []int         // of each stage, the number of its electric kind
 	prices   ledger.Prices
+	paid     units.Range[units.Money] // already, of the budget
 	left     Effort
 	untried  bool
 	worse    []bool // of each stage, whether another does all for it
@@ -195,7 +196,7 @@ type place struct {
 }
 
 func newSearch(q Question, ref *reference.Tables) *search {
-	s := &search{Question: q, ref: ref, parts: withOwn(q.Parts, q.Rig), lists: finding.List{Silent: true}, prices: ledger.PricesOf(q.Rig), left: cmp.Or(q.Effort, UsualEffort)}
+	s := &search{Question: q, ref: ref, parts: withOwn(q.Parts, q.Rig), lists: finding.List{Silent: true}, prices: ledger.PricesOf(q.Rig), paid: ledger.Paid(q.Rig), left: cmp.Or(q.Effort, UsualEffort)}
 	if q.Own {
 		s.parts = owned(s.parts)
 	}

@@ -38,13 +38,25 @@ Alpine.data('keys', () => ({
     else this.goal = null
   },
   // to is where g and a letter lead.
-  to: { b: 'Brief', s: 'Survey', r: 'Route', p: 'Power', f: 'Fit', a: 'Assembly', o: 'Proof', h: 'Sheet' },
+  to: { b: 'Brief', s: 'Survey', r: 'Route', p: 'Power', f: 'Fit', a: 'Assembly', o: 'Proof', d: 'Ledger', h: 'Sheet' },
   going: false,
   next(selector) {
     const all = [...document.querySelectorAll(selector)].filter((el) => el.getClientRects().length)
     const on = all[(all.indexOf(document.activeElement) + 1) % all.length]
     on?.focus()
     on?.scrollIntoView({ block: 'nearest' })
+  },
+  // column walks the prices of the ledger, and its dates, up and down.
+  column(event, by) {
+    const cell = event.target.closest?.('.ledger-lines td')
+    if (!cell || !event.target.matches('input')) return false
+    const row = cell.parentElement[by < 0 ? 'previousElementSibling' : 'nextElementSibling']
+    const on = row?.children[cell.cellIndex].querySelector('input')
+    if (!on) return false
+    on.focus()
+    on.select()
+    event.preventDefault()
+    return true
   },
   // along walks a list by its arrows; false where the focus is in none.
   along(event, by) {
@@ -69,6 +81,7 @@ Alpine.data('keys', () => ({
       event.target.closest('dialog, .start')?.querySelector('.found button, .found a')?.focus()
       return
     }
+    if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && this.column(event, event.key === 'ArrowDown' ? 1 : -1)) return
     if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && !event.target.matches?.('select') && this.along(event, event.key === 'ArrowDown' ? 1 : -1)) return
     if (typing(event.target)) return
     if (this.going) {
