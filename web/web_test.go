@@ -109,9 +109,12 @@ func (c *client) post(path string, values ...string) (int, string) {
 }
 
 // upload sends files, by name, in one field of a form.
-func (c *client) upload(path, field string, files map[string]string) (int, string) {
+func (c *client) upload(path, field string, files map[string]string, values ...string) (int, string) {
 	var body bytes.Buffer
 	form := multipart.NewWriter(&body)
+	for i := 0; i < len(values); i += 2 {
+		require.NoError(c.t, form.WriteField(values[i], values[i+1]))
+	}
 	for name, doc := range files {
 		part, err := form.CreateFormFile(field, name)
 		require.NoError(c.t, err)
