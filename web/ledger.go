@@ -15,6 +15,7 @@ import (
 	"kolvan/core/ledger"
 	"kolvan/core/link"
 	"kolvan/core/proof"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -71,8 +72,8 @@ const (
 )
 
 // ledgerOf makes the view of the station.
-func (a *App) ledgerOf(r *rig.Rig, report *assess.Report) *ledgerView {
-	told := ledger.ReportOf(r, proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, a.ref)})
+func ledgerOf(r *rig.Rig, report *assess.Report, ref *reference.Tables) *ledgerView {
+	told := ledger.ReportOf(r, proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, ref)})
 	money := func(of fmt.Stringer) string { return ledger.Money(of, r) }
 	t := &told.Totals
 	v := &ledgerView{Title: money(t.WithoutOwned) + " without what was owned", Aside: money(t.Forced) + " forced by the route", Currency: r.Brief.Currency}

@@ -1,7 +1,11 @@
 package web_test
 
 import (
+	"archive/zip"
+	"encoding/xml"
+	"io"
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -92,4 +96,48 @@ func TestLedgerByKeyboard(t *testing.T) {
 	p.page.MustReload().MustWaitLoad()
 	p.sees(".ledger-lines", "postage")
 	require.NotEmpty(t, strings.TrimSpace(p.find(".buy").MustText()))
+}
+
+// TestSheetStandsAsChosen: each part can be left out, money and diary stand on it only where
+// they are asked for; its archive holds the pictures it names.
+func TestSheetStandsAsChosen(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	keepDemo(t, s, plans)
+	_, usual := c.get("/rigs/5/sheet")
+	_, chosen := c.get("/rigs/5/sheet?chosen=1&part=costs&part=diary&part=fit")
+	for part, of := range map[string]string{"<h3>Costs</h3>": chosen, "<h3>Diary</h3>": chosen, "<h3>Power</h3>": usual, "<h3>Open</h3>": usual, "<h3>Plan, and found</h3>": usual} {
+		other := usual
+		if of == usual {
+			other = chosen
+		}
+		assert.Contains(t, of, part)
+		assert.NotContains(t, other, part)
+	}
+	assert.Contains(t, chosen, `href="/rigs/5/sheet.md?chosen=1&amp;part=fit&amp;part=costs&amp;part=diary"`)
+	_, text := c.get("/rigs/5/sheet.md?chosen=1&part=costs")
+	assert.Contains(t, text, "## Costs")
+	assert.NotContains(t, text, "## Power")
+	_, page := c.get("/rigs/5/sheet.html")
+	assert.NotContains(t, page, "<script")
+
+	require.NoError(t, s.KeepPicture(t.Context(), 5, "seat-card", []byte("picture")))
+	_, packed := c.get("/rigs/5/sheet.zip")
+	z, err := zip.NewReader(strings.NewReader(packed), int64(len(packed)))
+	require.NoError(t, err)
+	held := map[string]string{}
+	for _, f := range z.File {
+		r, err := f.Open()
+		require.NoError(t, err)
+		text, err := io.ReadAll(r)
+		require.NoError(t, err)
+		held[f.Name] = string(text)
+	}
+	for _, m := range regexp.MustCompile(`!\[[^\]]*\]\(([^)]*)\)`).FindAllStringSubmatch(held["sheet.md"], -1) {
+		assert.NotEmpty(t, held[m[1]], m[1])
+	}
+	assert.Len(t, held, 3)
+	require.NoError(t, xml.Unmarshal([]byte(held["pictures/lanes.svg"]), new(struct{})))
+	status, _ := c.get("/rigs/5/sheet.pdf")
+	assert.Equal(t, http.StatusNotFound, status)
 }

@@ -248,31 +248,40 @@ func (a *App) everything(c fiber.Ctx) error {
 		return err
 	}
 	var markdown, page bytes.Buffer
-	if err := WriteSheet(&markdown, l.rig, a.ref, "markdown", nil); err != nil {
+	if err := WriteSheet(&markdown, l.rig, a.ref, "markdown", nil, nil); err != nil {
 		return err
 	}
-	if err := WriteSheet(&page, l.rig, a.ref, "html", nil); err != nil {
+	if err := WriteSheet(&page, l.rig, a.ref, "html", nil, nil); err != nil {
 		return err
 	}
 	files := []archived{{"rig.json", doc}, {"log.json", log}, {"sheet.md", markdown.Bytes()}, {"sheet.html", page.Bytes()}}
-	pictures, err := a.store.PicturesOfRig(c.Context(), l.ID)
+	pictures, err := a.pictureFiles(c, l.ID)
 	if err != nil {
 		return err
 	}
-	for _, p := range pictures {
-		made, err := a.store.Picture(c.Context(), l.ID, p.ID)
-		if err != nil {
-			return err
-		}
-		files = append(files, archived{fmt.Sprintf("pictures/%s-%d.jpg", fileName(p.Step), p.ID), made})
-	}
-	text, err := archiveOf(files)
+	text, err := archiveOf(append(files, pictures...))
 	if err != nil {
 		return err
 	}
 	c.Attachment(fileName(l.rig.Name) + ".zip")
 	c.Set(fiber.HeaderContentType, "application/zip")
 	return c.Send(text)
+}
+
+// pictureFiles are the pictures of a rig's steps, as files.
+func (a *App) pictureFiles(c fiber.Ctx, rig int64) (files []archived, err error) {
+	pictures, err := a.store.PicturesOfRig(c.Context(), rig)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range pictures {
+		made, err := a.store.Picture(c.Context(), rig, p.ID)
+		if err != nil {
+			return nil, err
+		}
+		files = append(files, archived{fmt.Sprintf("pictures/%s-%d.jpg", fileName(p.Step), p.ID), made})
+	}
+	return files, nil
 }
 
 type archived struct {

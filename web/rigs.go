@@ -207,6 +207,11 @@ func (v *region) work(ctx context.Context, c fiber.Ctx, a *App, r *rig.Rig, repo
 			return err
 		}
 	}
+	if v.Sheet != nil {
+		if err := v.Sheet.choose(c); err != nil {
+			return err
+		}
+	}
 	if v.Station == "power" && (v.Sel == "" || v.Sel == standard["power"]) {
 		if v.Choices, err = a.choices(ctx, r, report, bins); err != nil {
 			return err
@@ -416,7 +421,7 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
 		v.Figures = fitFigures(r, report, v.Inches)
 	case "ledger":
-		v.Ledger = a.ledgerOf(r, report)
+		v.Ledger = ledgerOf(r, report, a.ref)
 	case "sheet":
 		v.Sheet = makeSheet(r, report, a.ref, v.Inches)
 	}

@@ -163,7 +163,7 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/rigs/:rig/ledger.csv", a.ledgerCSV)
 	a.Get("/rigs/:rig/everything.zip", a.everything)
 	a.Post("/rigs/:rig/look", a.lookAtCapture)
-	a.Get("/rigs/:rig/sheet.md", a.sheetMarkdown)
+	a.Get("/rigs/:rig/sheet.:ending", a.sheetFile)
 	a.Get("/rigs/:rig/made/:part.:ending", a.madePart)
 	a.Get("/rigs/:rig/parts", a.findParts)
 	a.Get("/rigs/:rig/cards", a.cardsBySlack)

@@ -37,6 +37,7 @@ type sheet struct {
 	Plugs    []joint // of the leads' load ends, as one sees them
 	Fit      [][2]string
 	Open     []finding.Finding
+	NoOpen   bool // they are left out, which is not that there are none
 	Works    []string
 	Settings []string
 	Cautions []string
@@ -48,7 +49,26 @@ type sheet struct {
 	Tries  [][]string
 	Runs   [][4]string // run, made, average, worst 1 %
 	Gains  [][5]string // figure of a use, before, after, change, ratio
-	Alone  bool        // in a file of its own, without the page around it
+	Found  [][3]string // of the plan, as found, what it says
+	Costs  *sheetCosts
+	Diary  [][2]string
+	Alone  bool // in a file of its own, without the page around it
+
+	Chosen []sheetPart // what is on it, for the page around it
+	Query  string      // the same, for the addresses of its files
+}
+
+// sheetCosts are what it cost, where that is wanted.
+type sheetCosts struct {
+	Lines  [][4]string // what, why, state, comes to
+	Totals [][2]string
+	Worth  []string
+}
+
+// sheetPart is a part of the sheet that can be left out.
+type sheetPart struct {
+	Key, Label string
+	On         bool
 }
 
 // sheetStep is one step of the build on paper.
@@ -58,10 +78,44 @@ type sheetStep struct {
 	Done     bool
 }
 
-// Parts of a sheet that can be left out.
-var sheetParts = []string{"costs", "power", "fit", "steps", "tries", "runs", "open", "settings"}
+// sheetParts are what can be left out of a sheet; money and diary are a person's own, and
+// stand on it only where they are asked for.
+var sheetParts = []struct {
+	key, label string
+	asked      bool
+}{
+	{"found", "plan and found", false}, {"power", "power", false}, {"fit", "fit", false}, {"steps", "steps", false}, {"tries", "tries", false}, {"runs", "runs", false},
+	{"open", "open findings", false}, {"settings", "settings", false}, {"costs", "costs", true}, {"diary", "diary", true},
+}
 
-// without leaves parts out.
+func sheetPartNames() string {
+	var names []string
+	for _, p := range sheetParts {
+		names = append(names, p.key)
+	}
+	return strings.Join(names, ", ")
+}
+
+// leftOut are the parts that do not stand on a sheet with these, and without those.
+func leftOut(with, without []string) (names []string, err error) {
+	for _, name := range slices.Concat(with, without) {
+		if !slices.ContainsFunc(sheetParts, func(p struct {
+			key, label string
+			asked      bool
+		}) bool {
+			return p.key == name
+		}) {
+			return nil, fmt.Errorf("part %q is not accepted; accepted: %s", name, sheetPartNames())
+		}
+	}
+	for _, p := range sheetParts {
+		if slices.Contains(without, p.key) || p.asked && !slices.Contains(with, p.key) {
+			names = append(names, p.key)
+		}
+	}
+	return names, nil
+}
+
 func (s *sheet) without(names []string) {
 	for _, name := range names {
 		switch name {
@@ -76,9 +130,15 @@ func (s *sheet) without(names []string) {
 		case "runs":
 			s.Runs, s.Gains = nil, nil
 		case "open":
-			s.Open = nil
+			s.Open, s.NoOpen = nil, true
 		case "settings":
 			s.Settings = nil
+		case "found":
+			s.Found = nil
+		case "costs":
+			s.Costs = nil
+		case "diary":
+			s.Diary = nil
 		}
 	}
 }
@@ -131,6 +191,28 @@ func (s *sheet) measured(r *rig.Rig) {
 	}
 }
 
+// found holds the plan against what was read.
+func (s *sheet) found(r *rig.Rig, report *assess.Report) {
+	var v proofView
+	v.found(r, report)
+	for _, f := range v.Found {
+		s.Found = append(s.Found, [3]string{f.Planned, f.Found, f.Says})
+	}
+}
+
+// costs puts the ledger on paper.
+func (s *sheet) costs(r *rig.Rig, report *assess.Report, ref *reference.Tables) {
+	v := ledgerOf(r, report, ref)
+	c := &sheetCosts{Totals: v.Totals, Worth: v.Gains}
+	for _, row := range v.Rows {
+		c.Lines = append(c.Lines, [4]string{row.Name, rig.Spoken(rig.LineNeed(row.Need)), rig.Spoken(rig.LineState(row.State)), row.Cost})
+	}
+	for _, a := range v.Against {
+		c.Worth = append(c.Worth, a.Name+": "+a.Says)
+	}
+	s.Costs = c
+}
+
 // fontFaces are what the style fetches: a page of its own has none.
 var fontFaces = regexp.MustCompile(`@font-face\s*\{[^}]*\}`)
 
@@ -162,20 +244,24 @@ func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches 
 	s.Settings, s.Cautions, s.Picture = settings(r, report), cautions(r), drawPaper(report)
 	s.build(r, ref)
 	s.measured(r)
+	s.found(r, report)
+	s.costs(r, report, ref)
+	for i := range r.Diary {
+		s.Diary = append(s.Diary, [2]string{whenWords(r.Diary[i].When), diaryWords(&r.Diary[i])})
+	}
 	return s
 }
 
-// WriteSheet writes the sheet of a rig, as markdown or as one html page without scripts,
-// but for the parts that are left out.
-func WriteSheet(to io.Writer, r *rig.Rig, ref *reference.Tables, as string, without []string) error {
-	for _, name := range without {
-		if !slices.Contains(sheetParts, name) {
-			return fmt.Errorf("part %q is not accepted; accepted: %s", name, strings.Join(sheetParts, ", "))
-		}
+// WriteSheet writes the sheet of a rig, as markdown or as one html page without scripts: its
+// money and its diary where they are asked for, all else but the parts that are left out.
+func WriteSheet(to io.Writer, r *rig.Rig, ref *reference.Tables, as string, with, without []string) error {
+	out, err := leftOut(with, without)
+	if err != nil {
+		return err
 	}
 	report := assess.Rig(r, ref)
 	s := makeSheet(r, &report, ref, false)
-	s.without(without)
+	s.without(out)
 	if as == "markdown" {
 		return sheetTemplate.Execute(to, s)
 	}
@@ -365,15 +451,22 @@ var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"
 |---|---|---|
 {{range .Orders}}|{{range .}} {{cell .}} |{{end}}
 {{end}}{{end}}
-## Fit
+{{if .Fit}}## Fit
 {{range .Fit}}
 - {{index . 0}}: {{cell (index . 1)}}{{end}}
+{{end}}{{if .Found}}
+## Plan, and found
 
+| planned | found | |
+|---|---|---|
+{{range .Found}}|{{range .}} {{cell .}} |{{end}}
+{{end}}{{end}}
+{{if not .NoOpen}}
 ## Open
 {{range .Open}}
 - **{{.Level}}** {{.Title}} ({{.Rule}}): {{cell .Says}}{{if .Acknowledged}} Acknowledged: {{cell .Acknowledged}}{{end}}{{else}}
 Nothing.{{end}}
-
+{{end}}
 ## Settings
 {{range .Settings}}
 - {{cell .}}{{else}}
@@ -404,22 +497,114 @@ None beyond the usual.{{end}}
 |---|---|---|---|---|
 {{range .Gains}}|{{range .}} {{cell .}} |{{end}}
 {{end}}{{end}}
+{{with .Costs}}
+## Costs
+
+| what | why | state | comes to |
+|---|---|---|---|
+{{range .Lines}}|{{range .}} {{cell .}} |{{end}}
+{{end}}{{range .Totals}}
+- {{index . 0}}: {{cell (index . 1)}}{{end}}{{range .Worth}}
+- {{cell .}}{{end}}
+{{end}}{{if .Diary}}
+## Diary
+{{range .Diary}}
+- {{index . 0}}: {{cell (index . 1)}}{{end}}
+{{end}}
 ## Cautions
 {{range .Cautions}}
 - {{.}}{{end}}
 `))
 
-func (a *App) sheetMarkdown(c fiber.Ctx) error {
+// askedParts are the parts that a page's boxes ask for; as usual where they ask for none.
+func askedParts(c fiber.Ctx) (with, without []string, query string) {
+	if c.Query("chosen") == "" {
+		return nil, nil, ""
+	}
+	query = "?chosen=1"
+	on := map[string]bool{}
+	for _, name := range c.RequestCtx().QueryArgs().PeekMulti("part") {
+		on[string(name)] = true
+	}
+	for _, p := range sheetParts {
+		if !on[p.key] {
+			without = append(without, p.key)
+			continue
+		}
+		with, query = append(with, p.key), query+"&part="+p.key
+	}
+	return with, without, query
+}
+
+// choose leaves out of the sheet what the page's boxes do.
+func (s *sheet) choose(c fiber.Ctx) error {
+	with, without, query := askedParts(c)
+	out, err := leftOut(with, without)
+	if err != nil {
+		return err
+	}
+	s.without(out)
+	for _, p := range sheetParts {
+		s.Chosen = append(s.Chosen, sheetPart{p.key, p.label, !slices.Contains(out, p.key)})
+	}
+	s.Query = query
+	return nil
+}
+
+// sheetFile answers with the sheet as a file: md, html, or zip with its pictures.
+func (a *App) sheetFile(c fiber.Ctx) error {
 	l, err := a.load(c)
 	if err != nil {
 		return err
 	}
-	report := assess.Rig(l.rig, a.ref)
+	with, without, _ := askedParts(c)
 	var b bytes.Buffer
-	if err := sheetTemplate.Execute(&b, makeSheet(l.rig, &report, a.ref, inches(c))); err != nil {
-		return fmt.Errorf("writing the sheet: %w", err)
+	ending := c.Params("ending")
+	as := map[string]string{"md": "markdown", "html": "html", "zip": "markdown"}[ending]
+	if as == "" {
+		return fiber.NewError(fiber.StatusNotFound, "There is no such file of a sheet; there are sheet.md, sheet.html and sheet.zip.")
 	}
-	c.Attachment(fileName(l.rig.Name) + ".md")
-	c.Set(fiber.HeaderContentType, "text/markdown; charset=utf-8")
-	return c.Send(b.Bytes())
+	if err := WriteSheet(&b, l.rig, a.ref, as, with, without); err != nil {
+		return err
+	}
+	text := b.Bytes()
+	if ending == "zip" {
+		if text, err = a.sheetArchive(c, l, text); err != nil {
+			return err
+		}
+	}
+	c.Attachment(fileName(l.rig.Name) + "." + ending)
+	c.Set(fiber.HeaderContentType, map[string]string{"md": "text/markdown; charset=utf-8", "html": "text/html; charset=utf-8", "zip": "application/zip"}[ending])
+	return c.Send(text)
 }
+
+// sheetArchive packs the sheet with the picture of its lanes and those of its steps, each
+// named where it belongs.
+func (a *App) sheetArchive(c fiber.Ctx, l *loaded, text []byte) ([]byte, error) {
+	report := assess.Rig(l.rig, a.ref)
+	var files []archived
+	if drawn := drawPaper(&report); drawn != nil {
+		var lanes bytes.Buffer
+		if err := lanesTemplate.Execute(&lanes, drawn); err != nil {
+			return nil, fmt.Errorf("drawing the lanes: %w", err)
+		}
+		text = bytes.Replace(text, []byte("## Lanes\n"), []byte("## Lanes\n\n![What the link really gets](pictures/lanes.svg)\n"), 1)
+		files = append(files, archived{"pictures/lanes.svg", lanes.Bytes()})
+	}
+	pictures, err := a.pictureFiles(c, l.ID)
+	if err != nil {
+		return nil, err
+	}
+	if len(pictures) > 0 {
+		text = append(text, "\n## Pictures\n"...)
+	}
+	for _, p := range pictures {
+		text = fmt.Appendf(text, "\n![%s](%s)\n", strings.TrimSuffix(strings.TrimPrefix(p.name, "pictures/"), ".jpg"), p.name)
+	}
+	return archiveOf(append([]archived{{"sheet.md", text}}, append(files, pictures...)...))
+}
+
+var lanesTemplate = template.Must(template.New("lanes").Parse(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 716 150" width="716" height="150"><title>{{html .Label}}</title><rect width="716" height="150" fill="#fff"/>` +
+	`<path d="{{.Dim}}" fill="none" stroke="#bbb" stroke-width="2"/><path d="{{.Open}}" fill="none" stroke="#555" stroke-width="2" stroke-dasharray="3 4"/><path d="{{.Lit}}" fill="none" stroke="#000" stroke-width="3"/>` +
+	`{{range .Posts}}<rect x="{{.X}}" y="4" width="6" height="88"/>{{range .Lines}}<text x="{{.X}}" y="{{.Y}}" font-family="sans-serif" font-size="13">{{html .Text}}</text>{{end}}{{end}}</svg>
+`))

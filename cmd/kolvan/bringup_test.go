@@ -130,7 +130,16 @@ func TestSheetOnTheCommandLine(t *testing.T) {
 	assert.Contains(t, short, "## Fit")
 	_, errs, code = kolvan(t, bin, "", "sheet", "--without", "cats", desk)
 	assert.Equal(t, 2, code)
-	assert.Contains(t, errs, "costs, power, fit, steps, tries, runs, open, settings")
+	assert.Contains(t, errs, "power, fit, steps, tries, runs, open, settings, costs, diary")
+	bare, _, _ := kolvan(t, bin, "", "sheet", "--without", "open", "../../demo/rigs/stacker_built.json")
+	money, _, code := kolvan(t, bin, "", "sheet", "--with", "costs,diary", "../../demo/rigs/stacker_built.json")
+	require.Zero(t, code)
+	for _, own := range []string{"## Costs", "531 to 561 kr", "## Diary", "leave the shed door shut"} {
+		assert.Contains(t, money, own)
+		assert.NotContains(t, bare, own, "a person's own is asked for")
+	}
+	assert.NotContains(t, bare, "Nothing.", "left out is not none")
+	assert.Contains(t, bare, "## Plan, and found")
 }
 
 // TestCompletion: a shell is told what can come next.

@@ -11,7 +11,8 @@ import (
 type sheetCommand struct {
 	File    string   `arg:"" name:"file" help:"A rig file; - for standard input."`
 	As      string   `help:"markdown, or html: one page without scripts." enum:"markdown,html" default:"markdown"`
-	Without []string `help:"Parts to leave out: power, fit, steps, tries, runs, open, settings."`
+	With    []string `help:"Parts that stand on it only where asked for: costs, diary."`
+	Without []string `help:"Parts to leave out: found, power, fit, steps, tries, runs, open, settings."`
 }
 
 // Run prints the sheet for the workshop wall.
@@ -25,7 +26,7 @@ func (c *sheetCommand) Run() error {
 		return fmt.Errorf("%s: %w", c.File, err)
 	}
 	var page bytes.Buffer
-	if err := web.WriteSheet(&page, r, ref, c.As, c.Without); err != nil {
+	if err := web.WriteSheet(&page, r, ref, c.As, c.With, c.Without); err != nil {
 		return fmt.Errorf("the sheet: %w", err)
 	}
 	_, err = page.WriteTo(stdout)
