@@ -434,7 +434,7 @@ var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"
 |---|---|---|
 {{range .Stages}}|{{range .}} {{cell .}} |{{end}}
 {{end}}
-## Power
+{{if or .Supplies .Leads}}## Power
 
 | supply | sustained | rating | share | turned on by |
 |---|---|---|---|---|
@@ -443,7 +443,7 @@ var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"
 | lead | from | to | load | amps | AWG |
 |---|---|---|---|---|---|
 {{range .Leads}}|{{range .}} {{cell .}} |{{end}}
-{{end}}
+{{end}}{{end}}
 {{if .Orders}}
 ## Switching on
 
