@@ -45,6 +45,8 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	altered.List = listIn(whole, "/alterations")
 	carried := ask("travel", "Is it carried?", "The bag it travels in, the pieces as they are packed, and what somebody is ready to carry.", travelEffects(r), "travel/bag_length_mm", "travel/bag_width_mm", "travel/bag_depth_mm", "travel/carries_g", "travel/set_up_min")
 	carried.List = listIn(whole, "/brief/travel/pieces")
+	living := ask("living", "Where will it stand, and with whom?", "Asked before anything is ordered: its air, its noise, the mains plugs there, whether it is carried about, and who must agree.", livingEffects(report), "living/place", "living/air", "living/harsh", "living/noise_db", "living/mains_plugs", "living/carried", "living/set_up_most_min")
+	living.List = listIn(whole, "/brief/living/agree")
 	tags := ask("tags", "What is it to be found by?", "Tags, with commas between them; the bench finds a rig by its name and its tags.", nil)
 	for _, f := range formFor(r, r, "", v.Inches, v.Trouble).Fields {
 		if f.Path == "/tags" {
@@ -59,6 +61,7 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 		ask("covers", "Which covers may stay off?", "A cover that may stay off stands in nobody's way.", coverEffects(r), "covers_off"),
 		ask("energy", "What does a kilowatt-hour cost?", "For what an hour of work comes to at the wall.", energyEffects(r, report), "energy_price_kwh"),
 		carried,
+		living,
 		tags,
 	}
 }
@@ -112,6 +115,16 @@ func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 			says += "; enough: " + u.Enough
 		}
 		list = append(list, effect{Says: says + "."})
+	}
+	return list
+}
+
+// livingEffects are what speaks against it where it will stand.
+func livingEffects(report *assess.Report) (list []effect) {
+	for i := range report.Findings {
+		if f := &report.Findings[i]; strings.HasPrefix(f.Rule, "live.") {
+			list = append(list, effect{f.Says, f.Level.String()})
+		}
 	}
 	return list
 }

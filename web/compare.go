@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"math"
 	"strconv"
 	"strings"
 
@@ -9,7 +10,10 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
+	"kolvan/core/ledger"
+	"kolvan/core/link"
 	"kolvan/core/power"
+	"kolvan/core/proof"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/store"
@@ -38,8 +42,16 @@ type comparedRig struct {
 
 type comparedRow struct {
 	Label  string
-	Cells  []string
+	Cells  []comparedCell
 	Differ bool
+}
+
+// comparedCell is one value of a rig; where its row has a better end, what it counts by.
+type comparedCell struct {
+	Text   string
+	Better bool
+	counts float64
+	told   bool
 }
 
 func (a *App) compare(c fiber.Ctx) error {
@@ -55,7 +67,7 @@ func (a *App) compare(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("Tick %d to %d rigs to see them side by side; %d are ticked.", leastCompared, mostCompared, len(ids)))
 	}
 	v := &comparison{}
-	columns := make([][]string, len(ids))
+	columns := make([][]comparedCell, len(ids))
 	for i, id := range ids {
 		h, err := a.store.Load(c.Context(), store.RigKind, id)
 		if err != nil {
@@ -72,55 +84,144 @@ func (a *App) compare(c fiber.Ctx) error {
 		one := comparedRig{ID: id, Name: r.Name, Picture: drawMini(&report)}
 		one.Verdict, one.Level = verdictWords(&report)
 		v.Rigs = append(v.Rigs, one)
-		columns[i] = comparedCells(r, &report)
+		columns[i] = a.comparedCells(r, &report)
 	}
 	v.fill(columns)
 	return a.page(c, "compare", fiber.Map{"Title": "Side by side", "Compare": v})
 }
 
-// comparedLabels name the rows, in the order of comparedCells.
-var comparedLabels = []string{"Host", "Slot", "Card", "Link", "Net, each way", "To fill the card's memory", "Lasting load of its supply", "Smallest gap", "Still to buy", "Worst", "Also", "To find out"}
+// comparedRows are the rows in their order, each with the end that is the better one.
+var comparedRows = []struct {
+	label string
+	end   int // 1 where more is better, −1 where less is, 0 where neither
+}{
+	{"Host", 0}, {"Slot", 0}, {"Card", 0}, {"Link", 1}, {"Net, each way", 1}, {"Margin, and how surely it is stable", 1}, {"To fill the card's memory", -1},
+	{"Lasting load of its supply", -1}, {"Spikes", 0}, {"Smallest gap", 1}, {"Cost, without what was owned", -1}, {"Still to buy", -1},
+	{"Expected of its first use", 1}, {"Can be put back as it was", 1}, {"Worst", 1}, {"Also", 0}, {"To find out", -1},
+}
 
-func comparedCells(r *rig.Rig, report *assess.Report) []string {
-	worst, also := "nothing against it", ""
+// comparedCells are the values of a rig, a row each.
+func (a *App) comparedCells(r *rig.Rig, report *assess.Report) []comparedCell {
+	f := &report.Figures
+	worst, also := worstWords(report)
+	money := func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) }
+	plain := func(text string) comparedCell { return comparedCell{Text: text} }
+	by := func(text string, by *float64) comparedCell {
+		if by == nil {
+			return comparedCell{Text: text}
+		}
+		return comparedCell{Text: text, counts: *by, told: true}
+	}
+	certain := marginFigure(report.Link)
+	if m, known := report.Link.Planned(); known {
+		certain += ", " + m.ChanceWords()
+	}
+	spent, open := ledger.Spent(r)
+	cost := comparedCell{Text: ledgerFigure(r), counts: float64(spent.High), told: !open && spent.High > 0}
+	level, _ := report.Worst()
+	return []comparedCell{
+		plain(orText(r.Host.Name, "none yet")), plain(orText(r.Route.Slot, "none yet")), plain(orText(r.Card.Name, "none yet")),
+		by(linkWords(report), f.Raw), by(figureOf(report, "link.net_gb_s", printRate), f.Net), by(certain, f.Margin), by(figureOf(report, "link.fill_s", printTime), f.Fill),
+		by(figureOf(report, "power.supply_share", power.Percent), f.SupplyShare), plain(spikeWords(report)), by(gapWords(r, f, false), f.Gap),
+		cost, by(figureOf(report, "brief.to_buy", money), f.ToBuy), a.expectedCell(r, report), reversible(r),
+		{Text: worst, counts: -float64(level), told: true}, plain(orText(also, "nothing more")), {Text: plural(len(report.Questions), "question"), counts: float64(len(report.Questions)), told: true},
+	}
+}
+
+// worstWords are the worst finding, and the few after it.
+func worstWords(report *assess.Report) (worst, also string) {
 	var titles []string
 	for i := range report.Findings {
 		if f := &report.Findings[i]; f.Level != finding.Note && f.Level != finding.Unknown {
 			titles = append(titles, f.Level.String()+": "+f.Title)
 		}
 	}
-	if len(titles) > 0 {
-		worst, also = titles[0], strings.Join(titles[1:min(len(titles), 4)], "; ")
+	if len(titles) == 0 {
+		return "nothing against it", ""
 	}
-	money := func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) }
-	return []string{
-		orText(r.Host.Name, "none yet"), orText(r.Route.Slot, "none yet"), orText(r.Card.Name, "none yet"),
-		linkWords(report), figureOf(report, "link.net_gb_s", printRate), figureOf(report, "link.fill_s", printTime),
-		figureOf(report, "power.supply_share", power.Percent), gapWords(r, &report.Figures, false),
-		figureOf(report, "brief.to_buy", money), worst, orText(also, "nothing more"), plural(len(report.Questions), "question"),
-	}
+	return titles[0], strings.Join(titles[1:min(len(titles), 4)], "; ")
 }
 
-// fill turns columns into rows and says which differ.
-func (v *comparison) fill(columns [][]string) {
+func spikeWords(report *assess.Report) string {
+	for i := range report.Findings {
+		switch report.Findings[i].Rule {
+		case "power.total", "power.rail":
+			return "overloaded without them"
+		case "power.spike":
+			return "not all ridden out"
+		}
+	}
+	if report.Figures.SupplyShare == nil {
+		return unknown
+	}
+	return "ridden out"
+}
+
+// expectedCell is what is expected of the first use: its rate where it is known, else the
+// share of the card's own speed.
+func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
+	l := proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, a.ref)}
+	if l.Net.High <= 0 || r.Card.Name == "" || len(r.Brief.Works) == 0 {
+		return comparedCell{Text: unknown}
+	}
+	u := proof.Make(r, l, nil, l.Net, proof.Same).Uses[0]
+	c := comparedCell{Text: fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1]), counts: u.Now.Share[0], told: true}
+	if u.Now.Gain != nil {
+		c.Text += fmt.Sprintf(", ×%.1f to ×%.1f", u.Now.Gain[0], u.Now.Gain[1])
+	}
+	return c
+}
+
+// reversible counts what the plan does for good.
+func reversible(r *rig.Rig) comparedCell {
+	forGood := 0
+	for i := range r.Alterations {
+		if r.Alterations[i].Permanent.Or(true) {
+			forGood++
+		}
+	}
+	if forGood == 0 {
+		return comparedCell{Text: "yes", counts: 0, told: true}
+	}
+	return comparedCell{Text: "no: " + counted(forGood, "thing is", "things are") + " for good", counts: -float64(forGood), told: true}
+}
+
+// fill turns columns into rows, marks the better value of each, and says which differ.
+func (v *comparison) fill(columns [][]comparedCell) {
 	var differ []string
-	for i, label := range comparedLabels {
-		row := comparedRow{Label: label}
+	for i, of := range comparedRows {
+		row := comparedRow{Label: of.label}
 		for _, column := range columns {
 			row.Cells = append(row.Cells, column[i])
-			row.Differ = row.Differ || column[i] != columns[0][i]
+			row.Differ = row.Differ || column[i].Text != columns[0][i].Text
 		}
+		row.mark(of.end)
 		if row.Differ {
-			differ = append(differ, strings.ToLower(label[:1])+label[1:])
+			differ = append(differ, strings.ToLower(of.label[:1])+of.label[1:])
 		}
 		v.Rows = append(v.Rows, row)
 	}
 	switch len(differ) {
 	case 0:
 		v.Differ = "They come to the same in all of this."
-	case len(comparedLabels):
+	case len(comparedRows):
 		v.Differ = "They differ in all of this."
 	default:
 		v.Differ = "They differ in " + strings.Join(differ, ", ") + "; the rest is the same."
+	}
+}
+
+// mark names the better of a row, where all of it is told and not all is alike.
+func (r *comparedRow) mark(end int) {
+	best, worst := math.Inf(-1), math.Inf(1)
+	for _, c := range r.Cells {
+		if !c.told || end == 0 {
+			return
+		}
+		by := float64(end) * c.counts
+		best, worst = max(best, by), min(worst, by)
+	}
+	for i := range r.Cells {
+		r.Cells[i].Better = best > worst && float64(end)*r.Cells[i].counts == best
 	}
 }

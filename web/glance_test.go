@@ -3,6 +3,7 @@ package web_test
 import (
 	"net/http"
 	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -17,7 +18,11 @@ func TestSideBySide(t *testing.T) {
 	for _, wanted := range []string{"They differ in host, slot, card", "x4 Gen 3", "danger: Slot asked for more than it may give"} {
 		assert.Contains(t, page, wanted)
 	}
+	assert.Contains(t, page, "2.7\u00a0s <span class=\"better\">▲ better</span>")
+	assert.Contains(t, page, "overloaded without them")
+	assert.Equal(t, 1, strings.Count(page, `93 kr <span class="better">`)-1, "cost, and what is still to buy")
 	_, page = c.get("/compare?rig=1&rig=1")
+	assert.NotContains(t, page, "better</span>", "of two alike none is better")
 	assert.Contains(t, page, "They come to the same")
 	for path, want := range map[string]int{"/compare": http.StatusUnprocessableEntity, "/compare?rig=1": http.StatusUnprocessableEntity, "/compare?rig=1&rig=x": http.StatusUnprocessableEntity,
 		"/compare?rig=1&rig=99": http.StatusNotFound, "/compare?rig=1&rig=2&rig=3&rig=4&rig=1&rig=2&rig=3": http.StatusUnprocessableEntity} {
