@@ -1,5 +1,5 @@
 # demo and test are all a fresh machine needs; the rest is for changing Kolvan.
-.PHONY: demo test lint assets docs screenshots bench build
+.PHONY: demo test lint assets docs notices screenshots bench build
 
 demo:
 	go run ./cmd/kolvan demo
@@ -26,6 +26,11 @@ assets:
 docs:
 	go run ./cmd/kolvan rules --markdown > docs/rules.md
 	go run ./cmd/kolvan schema > docs/rig.schema.json
+	go run ./cmd/kolvan man > docs/kolvan.1
+
+# The licences of all that ships; it reads what npm has put into web/assets.
+notices:
+	go run ./internal/notices > THIRD_PARTY.made && mv THIRD_PARTY.made THIRD_PARTY.md
 
 screenshots: chromium
 	KOLVAN_SCREENSHOTS=1 go test ./web -run TestScreenshots -count 1
@@ -34,4 +39,4 @@ bench:
 	go test -run '^$$' -bench . ./core/assess ./web
 
 build:
-	CGO_ENABLED=0 go build -trimpath -ldflags='-s -w' -o bin/kolvan ./cmd/kolvan
+	CGO_ENABLED=0 go build -trimpath -ldflags='-s -w -X main.stamped=$(shell git describe --tags --always --dirty 2>/dev/null)' -o bin/kolvan ./cmd/kolvan

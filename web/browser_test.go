@@ -411,7 +411,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.open("/bins")
 	p.click(".found button", "Halden 8G Short")
 	p.page.MustWaitLoad()
-	pages := []string{"/", "/bins", "/bins/1", "/rigs/99/route"}
+	pages := []string{"/", "/bins", "/bins/1", "/rigs/99/route", "/notices"}
 	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet"} {
 		pages = append(pages, "/rigs/1/"+station)
 	}
@@ -485,7 +485,4 @@ func TestScreenshots(t *testing.T) {
 	p.find(".harness").MustScrollIntoView()
 	p.page.MustEval(`() => document.querySelector('.harness').scrollIntoView()`)
 	p.page.MustScreenshot("../docs/screenshots/harness.png")
-	require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(p.page))
-	p.open("/rigs/2/route")
-	p.page.MustScreenshot("../docs/screenshots/route-dark.png")
 }

@@ -21,6 +21,7 @@ import (
 	"github.com/gofiber/template/html/v2"
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"kolvan"
 	"kolvan/core/assess"
 	"kolvan/core/parts"
 	"kolvan/core/reference"
@@ -142,6 +143,7 @@ func (a *App) routes(hosts []string) error {
 	a.Post("/units", a.setUnits)
 
 	a.Get("/compare", a.compare)
+	a.Get("/notices", a.notes)
 
 	a.Get("/bins", a.bins)
 	a.Post("/bins", a.addToBins)
@@ -287,6 +289,11 @@ func (a *App) page(c fiber.Ctx, name string, data fiber.Map) error {
 	data["Notices"] = a.notices()
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return c.Render(name, data)
+}
+
+// notes shows the licences of all that ships.
+func (a *App) notes(c fiber.Ctx) error {
+	return a.page(c, "notices", fiber.Map{"Title": "Third-party notices", "Text": kolvan.Notices})
 }
 
 const unitsCookie = "kolvan_units"

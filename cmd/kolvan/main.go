@@ -38,6 +38,7 @@ type commands struct {
 	Restore     restoreCommand        `cmd:"" help:"Put a backup, or an export of all, in the place of the data file; what was there is kept beside it."`
 	Check       checkCommand          `cmd:"" help:"Look through the data file and say what is damaged."`
 	Completion  completion.Completion `cmd:"" help:"Print what makes a shell complete kolvan's words."`
+	Man         manCommand            `cmd:"" help:"Print the manual page."`
 	Version     versionCommand        `cmd:"" help:"Print the version."`
 }
 

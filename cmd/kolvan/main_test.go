@@ -97,6 +97,30 @@ func TestMadeDocumentsAreFresh(t *testing.T) {
 	made, err := rig.Schema()
 	require.NoError(t, err)
 	assert.Equal(t, string(made), string(schema), "run make docs")
+	page, err := os.ReadFile("../../docs/kolvan.1")
+	require.NoError(t, err)
+	out, _, code := kolvan(t, built(t), "", "man")
+	assert.Zero(t, code)
+	assert.Equal(t, string(page), out, "run make docs")
+}
+
+// TestNoticesNameAllThatShips: every module the program is linked from, and every package
+// its pages are made of.
+func TestNoticesNameAllThatShips(t *testing.T) {
+	notices, _, code := kolvan(t, built(t), "", "version", "--notices")
+	assert.Zero(t, code)
+	linked, err := exec.Command("go", "version", "-m", built(t)).Output()
+	require.NoError(t, err)
+	modules := regexp.MustCompile(`(?m)^\tdep\t(\S+)\t(\S+)`).FindAllStringSubmatch(string(linked), -1)
+	assert.Greater(t, len(modules), 20)
+	for _, m := range modules {
+		assert.Contains(t, notices, m[1]+" "+m[2], "run make notices")
+	}
+	for _, name := range []string{"htmx.org", "@alpinejs/csp", "uplot", "@fontsource/dm-mono", "the Go standard library"} {
+		assert.Contains(t, notices, name)
+	}
+	version, _, _ := kolvan(t, built(t), "", "version")
+	assert.Regexp(t, `^kolvan \S+`, version)
 }
 
 func TestImportExportBackup(t *testing.T) {

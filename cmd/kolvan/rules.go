@@ -6,6 +6,7 @@ import (
 	"runtime/debug"
 	"strings"
 
+	root "kolvan"
 	"kolvan/core/assess"
 	"kolvan/core/bringup"
 	"kolvan/core/finding"
@@ -76,16 +77,38 @@ func (schemaCommand) Run() error {
 	return err
 }
 
-type versionCommand struct{}
+type versionCommand struct {
+	Notices bool `help:"Print the licences of all that ships with it."`
+}
 
-func (versionCommand) Run() error {
-	_, err := fmt.Println("kolvan", version())
+// Run prints the version, or the licences of what ships.
+func (c versionCommand) Run() error {
+	if c.Notices {
+		_, err := fmt.Fprint(stdout, root.Notices)
+		return err
+	}
+	_, err := fmt.Fprintln(stdout, "kolvan", version())
 	return err
 }
 
+// stamped is the version that a build is given (make build).
+var stamped string
+
+// version is what the build was stamped with, else what Go knows of it: the module's
+// version, or the revision it was built from.
 func version() string {
-	if info, ok := debug.ReadBuildInfo(); ok {
-		return info.Main.Version
+	if stamped != "" {
+		return stamped
 	}
-	return "unknown"
+	info, ok := debug.ReadBuildInfo()
+	if !ok {
+		return "unknown"
+	}
+	text := info.Main.Version
+	for _, s := range info.Settings {
+		if s.Key == "vcs.revision" && text == "(devel)" {
+			text = s.Value[:min(len(s.Value), 12)]
+		}
+	}
+	return text
 }
