@@ -168,6 +168,7 @@ func addLine(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return "", "", &rig.FieldError{Path: "/diary", Accepts: "what happened, in a few words, or a reading"}
 	}
 	if any[1] {
+		typed.LoadReadings[0].Card = r.Card.Name
 		r.LoadReadings = append(slices.Clone(r.LoadReadings), typed.LoadReadings[0])
 	}
 	if any[0] {

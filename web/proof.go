@@ -344,13 +344,18 @@ var changes = []struct {
 	{"twice the pixels", 1, proof.Ratios{Card: [2]float64{1, 1}, Processor: [2]float64{1, 1}, Pixels: [2]float64{2, 2}}},
 }
 
+// mostComing uses are forecast beside each other.
+const mostComing = 8
+
 // coming forecasts what the usual changes would bring to each use.
 func coming(r *rig.Rig, l proof.Link) (list []comingRow) {
 	if l.Net.High <= 0 || r.Card.Name == "" {
 		return nil
 	}
+	few := *r
+	few.Brief.Works = few.Brief.Works[:min(len(few.Brief.Works), mostComing)]
 	for _, change := range changes {
-		f := proof.Make(r, l, r, l.Net.Times(change.link), change.ratios)
+		f := proof.Make(&few, l, &few, l.Net.Times(change.link), change.ratios)
 		for _, u := range f.Uses {
 			if u.Change != nil {
 				list = append(list, comingRow{u.Use, change.says, fmt.Sprintf("%+.0f to %+.0f %%", 100*u.Change[0], 100*u.Change[1]), map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From]})

@@ -14,13 +14,14 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"kolvan/core/link"
 	"kolvan/core/proof"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
 
 // addRun takes a capture in as a run for each of its passes, or a run that is typed.
-func addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	runs, err := capturedRuns(c)
 	if err == nil && runs == nil {
 		var run rig.Run
@@ -43,6 +44,9 @@ func addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		if side := rig.RunSide(c.FormValue("side")); slices.Contains(side.Choices(), string(side)) {
 			run.Side = rig.Of(side)
 		}
+		if rig.Is(run.Side, "after") {
+			a.stamp(r, run)
+		}
 		if c.FormValue("first") == "yes" && i == 0 {
 			run.First = rig.Of(true)
 		}
@@ -58,6 +62,15 @@ func addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return counted(len(runs), "run", "runs") + " of " + runs[0].Name, last("/runs", len(r.Runs)), nil
 	}
 	return "run " + runs[0].Name, last("/runs", len(r.Runs)), nil
+}
+
+// stamp keeps with a run what it was made with: it says nothing of another card, or of
+// another link, that the rig may get.
+func (a *App) stamp(r *rig.Rig, run *rig.Run) {
+	run.Card = r.Card.Name
+	if net := link.For(r, a.ref).NetEnds; net.Low > 0 && net.Low >= 0.8*net.High {
+		run.Net = rig.Of(units.Round(net.High, 4))
+	}
 }
 
 // readCapture reads the table that a form brought; nil where it brought none.

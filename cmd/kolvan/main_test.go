@@ -13,6 +13,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -25,10 +26,28 @@ import (
 
 // built makes the program once for the tests that run it whole.
 func built(t *testing.T) string {
-	bin := filepath.Join(t.TempDir(), "kolvan")
-	out, err := exec.Command("go", "build", "-o", bin, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
+	bin, err := program()
+	require.NoError(t, err)
 	return bin
+}
+
+var program = sync.OnceValues(func() (string, error) {
+	bin := filepath.Join(os.TempDir(), fmt.Sprintf("kolvan-tested-%d", os.Getpid()))
+	if out, err := exec.Command("go", "build", "-o", bin, ".").CombinedOutput(); err != nil {
+		return "", fmt.Errorf("building: %w: %s", err, out)
+	}
+	madeAt = bin
+	return bin, nil
+})
+
+var madeAt string // empty where no test asked for it
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	if madeAt != "" {
+		_ = os.Remove(madeAt)
+	}
+	os.Exit(code)
 }
 
 func kolvan(t *testing.T, bin, stdin string, args ...string) (stdout, stderr string, code int) {

@@ -859,14 +859,14 @@ var ruleCases = []struct {
 		{"risk", "the flatmate says no", set("/brief/living", `{"agree":[{"who":"the flatmate","agreed":false}]}`)},
 		{"note", "the landlord was not asked", set("/brief/living", `{"agree":[{"who":"the landlord"}]}`)},
 		{"note", "a cupboard, its air not told", set("/brief/living", `{"air":"cupboard"}`)},
-		{"quiet", "reckoned for the cupboard", all(set("/chamber/airflow_m3_h", "500"), set("/chamber/stands_in", `"cupboard"`), set("/brief/living", `{"air":"cupboard","harsh":true}`))},
+		{"quiet", "made for the cupboard", all(set("/chamber/airflow_m3_h", "500"), set("/chamber/stands_in", `"cupboard"`), set("/brief/living", `{"air":"cupboard","harsh":true}`))},
 		{"else quiet", "where it stands", set("/brief/living", `{"noise_db":150}`)},
 	}},
 	{"live.noise", []ruleCase{
 		{"risk", "36 and 30 and 30 dB: 37.8", all(set("/card/noise_db", "36"), set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"), set("/brief/living", `{"noise_db":37}`))},
 		{"quiet", "38 allowed", all(set("/card/noise_db", "36"), set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"), set("/brief/living", `{"noise_db":38}`))},
 		{"note", "the card's noise not told", all(set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"), set("/brief/living", `{"noise_db":38}`))},
-		{"risk", "read louder than reckoned", all(set("/load_readings", `[{"noise_db":45}]`), set("/card/noise_db", "20"), set("/brief/living", `{"noise_db":40}`))},
+		{"risk", "read louder than told", all(set("/load_readings", `[{"noise_db":45}]`), set("/card/noise_db", "20"), set("/brief/living", `{"noise_db":40}`))},
 		{"else quiet", "what is allowed", set("/card/noise_db", "60")},
 	}},
 	{"live.plugs", []ruleCase{

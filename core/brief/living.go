@@ -28,14 +28,14 @@ func judgePlace(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	}
 }
 
-// judgeAirThere: a plan that reckons with open air does not stand in a cupboard.
+// judgeAirThere: a plan for open air does not stand in a cupboard.
 func judgeAirThere(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	air, told := rg.Brief.Living.Air.Get()
 	if !told || air == "open" || rig.Is(rg.Chamber.Around, air) {
 		return
 	}
 	if rg.Chamber.Air.Known || rg.Chamber.Open {
-		out.Add(r, finding.Risk, "/brief/living/air", nil, "It will stand %s, where its warm air comes back to it; the plan reckons with open air.", rig.Spoken(air))
+		out.Add(r, finding.Risk, "/brief/living/air", nil, "It will stand %s, where its warm air comes back to it; the plan is for open air.", rig.Spoken(air))
 		return
 	}
 	out.Add(r, finding.Note, "/brief/living/air", nil, "It will stand %s, where its warm air comes back to it; nobody has told yet how much air its case moves.", rig.Spoken(air))

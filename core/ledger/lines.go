@@ -20,8 +20,10 @@ type Line struct {
 	Where string        `json:"where"`
 	Index int           `json:"-"` // of the ledger's own line; −1 for a part nothing more is told of
 	Open  string        `json:"-"` // the fact whose lack leaves the cost open, as a JSON Pointer
+	Gone  bool          `json:"-"` // it is of a part that the plan does not have any more
 
 	told rig.LedgerLine
+	part Part // of the rig, for a line that is one
 }
 
 // Told is what the ledger has of the line.
@@ -69,12 +71,13 @@ func EachPart(r *rig.Rig, visit func(Part)) {
 func Lines(r *rig.Rig) []Line {
 	told := linesByPart(r)
 	var list []Line
-	of := map[int]bool{}
+	of, there := map[int]bool{}, map[string]bool{}
 	EachPart(r, func(p Part) {
 		if p.Name == "" {
 			return
 		}
-		l := Line{Name: p.Name, Part: p.Called, Kind: "part", Where: p.Where(), Index: -1, told: rig.LedgerLine{Name: p.Name, Part: p.Called}}
+		there[p.Called] = true
+		l := Line{Name: p.Name, Part: p.Called, Kind: "part", Where: p.Where(), Index: -1, part: p, told: rig.LedgerLine{Name: p.Name, Part: p.Called}}
 		if i, is := told[p.Called]; is {
 			l.Index, l.told = i, r.Ledger.Lines[i]
 			l.Name, of[i] = l.told.Name, true
@@ -91,6 +94,7 @@ func Lines(r *rig.Rig) []Line {
 			continue
 		}
 		l := Line{Name: r.Ledger.Lines[i].Name, Kind: "part", State: rig.LineToBuy, Need: rig.Chosen, Where: at("/ledger/lines", i), Index: i, told: r.Ledger.Lines[i]}
+		l.Gone = l.told.Part != "" && !there[l.told.Part]
 		l.work(r)
 		list = append(list, l)
 	}
@@ -160,7 +164,7 @@ func (l *Line) say() {
 // own is the place of a field of the line: the part's own price where nothing more is told.
 func (l *Line) own(field string) string {
 	if l.Index < 0 {
-		return l.Where + "/" + field
+		return l.part.Where() + "/" + field
 	}
 	return at("/ledger/lines", l.Index) + "/" + field
 }
@@ -220,6 +224,8 @@ func TotalsOf(r *rig.Rig, lines []Line) Totals {
 func (t *Totals) add(l *Line) {
 	cost := l.Cost
 	switch {
+	case l.Gone && l.State == rig.LineToBuy:
+		return // nobody buys what the plan does not have any more
 	case l.State == rig.LineSold:
 		t.All, t.WithoutOwned, t.Spared = t.All.Minus(cost), t.WithoutOwned.Minus(cost), t.Spared.Plus(cost)
 		return
@@ -261,7 +267,7 @@ func Energy(r *rig.Rig) Amount {
 
 // pays reports a line that is still to be paid with money.
 func (l *Line) pays() bool {
-	return l.Kind != rig.LineHours && l.Need != rig.Spared && (l.State == rig.LineToBuy || l.State == rig.LineOrdered)
+	return !l.Gone && l.Kind != rig.LineHours && l.Need != rig.Spared && (l.State == rig.LineToBuy || l.State == rig.LineOrdered)
 }
 
 func at(list string, i int) string { return list + "/" + strconv.Itoa(i) }

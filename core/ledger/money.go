@@ -1,6 +1,6 @@
 // Package ledger is what a rig cost and whether it was worth it: its lines, their totals as
 // ranges, what a gain cost, what it is held against, and what would be left of a sale. It
-// reckons in exact fractions; halves of a cent round away from nought, in the last step.
+// works in exact fractions; halves of a cent round away from nought, in the last step.
 package ledger
 
 import (
@@ -45,19 +45,15 @@ func exactly(v float64) *big.Rat {
 	return r
 }
 
-// ofFact is a fact as a range by its tolerance; open where it is not known, never below
-// nought.
+// ofFact is a fact as a range by its tolerance, which reaches no further than to nought
+// either way; open where it is not known.
 func ofFact[T ~float64](f rig.Fact[T]) Amount {
 	v, known := f.Get()
 	if !known {
 		return Amount{new(big.Rat), nil}
 	}
-	by := exactly(f.Tolerance)
-	low := new(big.Rat).Sub(exactly(float64(v)), by)
-	if low.Sign() < 0 {
-		low = new(big.Rat)
-	}
-	return Amount{low, new(big.Rat).Add(exactly(float64(v)), by)}
+	middle, by := exactly(float64(v)), exactly(min(f.Tolerance, float64(v)))
+	return Amount{new(big.Rat).Sub(middle, by), new(big.Rat).Add(middle, by)}
 }
 
 // orNone is a fact as a range, and nothing where it is not told.
@@ -71,7 +67,7 @@ func orNone[T ~float64](f rig.Fact[T]) Amount {
 // Known reports an amount without an open end.
 func (a Amount) Known() bool { return a.Low != nil && a.High != nil }
 
-// both reckons with two ends, nil where one of them is open.
+// both works with two ends, nil where one of them is open.
 func both(a, b *big.Rat, with func(z, x, y *big.Rat) *big.Rat) *big.Rat {
 	if a == nil || b == nil {
 		return nil
@@ -162,7 +158,7 @@ func (a Amount) String() string {
 	}
 }
 
-// Money is an amount as the rules of the brief reckon with it: its sure end where the other
+// Money is an amount as the rules of the brief take it: its sure end where the other
 // is open.
 func (a Amount) Money() units.Range[units.Money] {
 	low, _ := a.Low.Float64()

@@ -45,15 +45,7 @@ func (p Prices) line(i int, price *rig.Price) (cost, by units.Money, known bool)
 	return (ends.Low + ends.High) / 2, (ends.High - ends.Low) / 2, known
 }
 
-// open is the fact that leaves a line's cost open: its price, or what its currency is worth.
-func (p Prices) open(i int, price *rig.Price) string {
-	if p.rig.Ledger.Lines[i].Price.Known || price.Amount.Known {
-		return lineAt(i) + "/currency"
-	}
-	return lineAt(i) + "/price"
-}
-
-// roughly is what a line costs, reckoned as searches reckon: what is shown is reckoned in
+// roughly is what a line costs, worked out as searches do: what is shown is worked out in
 // fractions. False where it is not known.
 func roughly(r *rig.Rig, l *Line) (ends units.Range[units.Money], known bool) {
 	t := &l.told
@@ -65,12 +57,12 @@ func roughly(r *rig.Rig, l *Line) (ends units.Range[units.Money], known bool) {
 	if !told || !worth {
 		return ends, false
 	}
-	by := units.Money(t.Price.Tolerance)
+	by := units.Money(min(t.Price.Tolerance, float64(price)))
 	share := float64(rate) * float64(t.Used.Or(1)) / float64(max(1, t.Lot.Or(1)))
 	with := func(p units.Money) units.Money {
 		return units.Money(share) * (p*units.Money(1+t.TaxOn.Value) + t.Postage.Value)
 	}
-	return units.Between(with(max(0, price-by)), with(price+by)), true
+	return units.Between(with(price-by), with(price+by)), true
 }
 
 // rateOf is what one unit of a line's currency is worth in the brief's; false where nobody
@@ -91,6 +83,10 @@ func rateOf(r *rig.Rig, currency string) (float64, bool) {
 func eachRoughly(r *rig.Rig, visit func(l *Line, ends units.Range[units.Money], known bool)) {
 	prices := PricesOf(r)
 	var used map[int]bool
+	var there map[string]bool
+	if len(r.Ledger.Lines) > 0 {
+		used, there = map[int]bool{}, map[string]bool{}
+	}
 	var l Line // one, for all: it is large
 	see := func() {
 		l.say()
@@ -101,12 +97,12 @@ func eachRoughly(r *rig.Rig, visit func(l *Line, ends units.Range[units.Money], 
 		if p.Name == "" {
 			return
 		}
-		l = Line{Kind: "part", State: stateOfPart(p.Price), Need: needOfPart(&p), Where: p.list}
+		l = Line{Kind: "part", State: stateOfPart(p.Price), Need: needOfPart(&p), Index: -1, part: p}
+		if there != nil {
+			there[p.Called] = true
+		}
 		if i, is := prices.lines[p.Called]; is {
-			if used == nil {
-				used = map[int]bool{}
-			}
-			used[i], l.told = true, r.Ledger.Lines[i]
+			used[i], l.told, l.Index = true, r.Ledger.Lines[i], i
 		}
 		if !l.told.Price.Known {
 			l.told.Price = p.Price.Amount
@@ -115,7 +111,8 @@ func eachRoughly(r *rig.Rig, visit func(l *Line, ends units.Range[units.Money], 
 	})
 	for i := range r.Ledger.Lines {
 		if !used[i] {
-			l = Line{Kind: "part", State: rig.LineToBuy, Need: rig.Chosen, told: r.Ledger.Lines[i]}
+			l = Line{Kind: "part", State: rig.LineToBuy, Need: rig.Chosen, Index: i, told: r.Ledger.Lines[i]}
+			l.Gone = l.told.Part != "" && !there[l.told.Part]
 			see()
 		}
 	}
@@ -143,7 +140,7 @@ func Paid(r *rig.Rig) (sum units.Range[units.Money]) {
 func Spent(r *rig.Rig) (ends units.Range[units.Money], open bool) {
 	eachRoughly(r, func(l *Line, cost units.Range[units.Money], known bool) {
 		switch {
-		case l.State == rig.LineOwned || l.State == rig.LineReturned:
+		case l.State == rig.LineOwned || l.State == rig.LineReturned || l.Gone && l.State == rig.LineToBuy:
 		case !known:
 			open = true
 		case l.State == rig.LineSold:
@@ -155,38 +152,28 @@ func Spent(r *rig.Rig) (ends units.Range[units.Money], open bool) {
 	return ends, open
 }
 
-// ToPay sums what a plan still costs: its parts, and the lines of the ledger that name
-// none; open lists the places of the prices that are not told. A line of a part that the
-// plan does not have any more is no matter of the plan.
+// ToPay sums what a plan still costs: its parts, and the lines of their own; open lists the
+// places of the facts that leave a cost open. A line of a part that the plan does not have
+// any more is no matter of the plan.
 func ToPay(r *rig.Rig) (ends units.Range[units.Money], open []string) {
-	prices := PricesOf(r)
-	EachPart(r, func(p Part) {
-		if p.Name == "" {
-			return
+	eachRoughly(r, func(l *Line, cost units.Range[units.Money], known bool) {
+		switch {
+		case !l.pays():
+		case known:
+			ends = ends.Plus(cost)
+		default:
+			open = append(open, l.opens())
 		}
-		cost, by, known := prices.Of(p.Called, p.Price)
-		if !known {
-			at := p.Where() + "/price"
-			if i, is := prices.lines[p.Called]; is {
-				at = prices.open(i, p.Price)
-			}
-			open = append(open, at)
-			return
-		}
-		ends.Low, ends.High = ends.Low+cost-by, ends.High+cost+by
 	})
-	for i := range r.Ledger.Lines {
-		if r.Ledger.Lines[i].Part != "" {
-			continue
-		}
-		cost, by, known := prices.line(i, &rig.Price{})
-		if !known {
-			open = append(open, prices.open(i, &rig.Price{}))
-			continue
-		}
-		ends.Low, ends.High = ends.Low+cost-by, ends.High+cost+by
-	}
 	return ends, open
+}
+
+// opens is the fact that leaves a line's cost open: its price, or what its currency is worth.
+func (l *Line) opens() string {
+	if l.told.Price.Known {
+		return l.own("currency")
+	}
+	return l.own("price")
 }
 
 // Expected is what a plan still costs, in the middle of its range.

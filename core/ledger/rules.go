@@ -47,7 +47,7 @@ func forcedOf(r *rig.Rig) (forced, card units.Money, known bool) {
 	eachRoughly(r, func(l *Line, ends units.Range[units.Money], priced bool) {
 		switch {
 		case !priced:
-		case l.Where == "/card":
+		case l.part.list == "/card":
 			card, known = ends.High, ends.High > 0
 		case l.Need == rig.Forced && l.Kind != rig.LineHours && (l.State == rig.LineToBuy || l.State == rig.LineOrdered || l.State == rig.LinePaid):
 			forced += ends.Low
@@ -70,7 +70,7 @@ func judgeWorse(r *finding.Rule, s *Subject, out *finding.List) {
 }
 
 // mayBeWorse reports an alternative that may give more for less, roughly: most do not, and
-// need not be reckoned in fractions.
+// need not be worked out in fractions.
 func mayBeWorse(r *rig.Rig, link proof.Link) bool {
 	paid, gain, told := units.Money(0), 0.0, false
 	for i := range r.Ledger.Others {
@@ -106,7 +106,7 @@ func judgeUnpriced(r *finding.Rule, s *Subject, out *finding.List) {
 // nameAt is the name of what has its price at a place.
 func nameAt(r *rig.Rig, where string) (name string) {
 	EachPart(r, func(p Part) {
-		if p.Where()+"/price" == where {
+		if p.Where()+"/price" == where || p.Where()+"/currency" == where {
 			name = p.Name
 		}
 	})

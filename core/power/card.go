@@ -72,12 +72,12 @@ func (n *Network) board() Watts {
 // sensed is the most that a sensor showed of the card's board power.
 func (n *Network) sensed() (most Watts) {
 	for i := range n.rig.LoadReadings {
-		if w, told := n.rig.LoadReadings[i].Board.Get(); told {
+		if w, told := n.rig.LoadReadings[i].Board.Get(); told && n.rig.OfCard(n.rig.LoadReadings[i].Card) {
 			most = most.Least(units.Exactly(w))
 		}
 	}
 	for i := range n.rig.Runs {
-		if w, told := n.rig.Runs[i].Board.Get(); told && rig.Is(n.rig.Runs[i].Side, "after") {
+		if w, told := n.rig.Runs[i].Board.Get(); told && rig.Is(n.rig.Runs[i].Side, "after") && n.rig.OfCard(n.rig.Runs[i].Card) {
 			most = most.Least(units.Exactly(w))
 		}
 	}

@@ -94,13 +94,33 @@ func (u *UseForecast) learn(now, then *rig.Rig, l lessons, net, thenNet units.Ra
 	})
 }
 
+// ends are the two ends of a range, or the one where they are the same.
+func ends(low, high float64) []float64 {
+	if low == high {
+		return []float64{low}
+	}
+	return []float64{low, high}
+}
+
 // each gives every frame that may be, and its card's part.
 func (l *lessons) each(net units.Range[units.GigabytePerSecond], r Ratios, own float64) func(yield func(ms, g float64)) {
 	return func(yield func(ms, g float64)) {
 		for _, one := range l.fits {
-			for i := range 1 << 4 {
-				end := func(bit int, ends [2]float64) float64 { return ends[i>>bit&1] }
-				yield(l.frame(one, units.GigabytePerSecond(end(0, [2]float64{float64(net.Low), float64(net.High)})), end(1, r.Card), end(2, r.Processor), end(3, r.Pixels), own))
+			r.each(func(card, processor, pixels float64) {
+				for _, v := range ends(float64(net.Low), float64(net.High)) {
+					yield(l.frame(one, units.GigabytePerSecond(v), card, processor, pixels, own))
+				}
+			})
+		}
+	}
+}
+
+// each gives every combination of the ends of the ratios.
+func (r Ratios) each(yield func(card, processor, pixels float64)) {
+	for _, card := range ends(r.Card[0], r.Card[1]) {
+		for _, processor := range ends(r.Processor[0], r.Processor[1]) {
+			for _, pixels := range ends(r.Pixels[0], r.Pixels[1]) {
+				yield(card, processor, pixels)
 			}
 		}
 	}
@@ -109,15 +129,18 @@ func (l *lessons) each(net units.Range[units.GigabytePerSecond], r Ratios, own f
 // pairs gives every frame now, with the frame it becomes.
 func (l *lessons) pairs(net, then units.Range[units.GigabytePerSecond], r Ratios, own float64, yield func(before, after float64)) {
 	for _, one := range l.fits {
-		for i := range 1 << 5 {
-			end := func(bit int, ends [2]float64) float64 { return ends[i>>bit&1] }
-			now, after := end(0, [2]float64{float64(net.Low), float64(net.High)}), end(1, [2]float64{float64(then.Low), float64(then.High)})
+		for _, now := range ends(float64(net.Low), float64(net.High)) {
+			before, _ := l.frame(one, units.GigabytePerSecond(now), 1, 1, 1, 0)
+			links := ends(float64(then.Low), float64(then.High))
 			if net == then {
-				after = now // one link, however fast it is
+				links = []float64{now} // one link, however fast it is
 			}
-			a, _ := l.frame(one, units.GigabytePerSecond(now), 1, 1, 1, 0)
-			b, _ := l.frame(one, units.GigabytePerSecond(after), end(2, r.Card), end(3, r.Processor), end(4, r.Pixels), own)
-			yield(a, b)
+			for _, link := range links {
+				r.each(func(card, processor, pixels float64) {
+					after, _ := l.frame(one, units.GigabytePerSecond(link), card, processor, pixels, own)
+					yield(before, after)
+				})
+			}
 		}
 	}
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"kolvan/core/finding"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -186,4 +187,32 @@ func TestLogReadsBack(t *testing.T) {
 		_, err := RunsOfLog([]byte(wrong))
 		assert.ErrorContains(t, err, says)
 	}
+}
+
+// TestRunsSpeakOfWhatTheyWereMadeWith: runs of another card, or over another link, are kept
+// and say nothing of this one.
+func TestRunsSpeakOfWhatTheyWereMadeWith(t *testing.T) {
+	r := rig.New("rig")
+	r.Card.Name = "new"
+	r.Brief.Works = []rig.Work{{Name: "stacking", CardHz: rig.Of(100.0)}}
+	r.Runs = []rig.Run{rated("before", 30, at(1920, 1080)), rated("after", 90, at(1920, 1080))}
+	gain := func() string {
+		var out finding.List
+		Judge(r, carried(0), &out)
+		for _, f := range out.Findings {
+			if f.Rule == "work.gain" {
+				return f.Says
+			}
+		}
+		return ""
+	}
+	assert.Contains(t, gain(), "was measured")
+	r.Runs[1].Card = "old"
+	assert.Empty(t, gain())
+	assert.Empty(t, WithCard(r, "stacking"))
+	r.Runs[1].Card, r.Runs[1].Net = "new", rig.Of(units.GigabytePerSecond(3))
+	assert.Contains(t, gain(), "was measured")
+	r.Runs[1].Net.Value = 0.8
+	assert.Empty(t, gain(), "the link is another now")
+	assert.InDelta(t, 0.8, float64(pointsOf(WithCard(r, "stacking"), carried)[0].Net), 1e-9, "what it was made over is what is fitted")
 }

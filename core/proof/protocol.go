@@ -87,7 +87,7 @@ func rankOf(r *RunToDo) int {
 }
 
 func (p *Protocol) use(r *rig.Rig, w *rig.Work, netAt func(gen int) units.Range[units.GigabytePerSecond]) {
-	uses, _ := groups(pointersTo(r.Runs), useOf)
+	uses, _ := groups(ofThisCard(r), useOf)
 	made := sides{}
 	if uses[w.Name] != nil {
 		made = *uses[w.Name]

@@ -14,7 +14,8 @@ import (
 type Subject struct {
 	Rig   *rig.Rig
 	Net   units.Range[units.GigabytePerSecond]
-	gains []Gain // where there are runs
+	runs  []*rig.Run // of this card, over this link
+	gains []Gain
 }
 
 // The shares of the card under which a rig is badly matched.
@@ -49,7 +50,8 @@ func Rules() []finding.Rule { return slices.Concat(rules.Rules(), proofRules.Rul
 func Judge(r *rig.Rig, net units.Range[units.GigabytePerSecond], out *finding.List) {
 	subject := Subject{Rig: r, Net: net}
 	if len(r.Runs) > 0 {
-		subject.gains = GainsOf(r)
+		subject.runs = overThisLink(ofThisCard(r), net)
+		subject.gains = gainsOf(subject.runs)
 	}
 	if len(r.Brief.Works) > 0 && net.High > 0 {
 		rules.Judge(&subject, out)
@@ -69,7 +71,7 @@ func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 		if most(spanOf(w, Same), s.Net, ownMB(s.Rig)) >= halfMatched {
 			continue
 		}
-		share := measuredShare(s.Rig, w, ExpectOf(s.Rig, w, s.Net, Same).Share)
+		share := measuredShare(s.runs, w, ExpectOf(s.Rig, w, s.Net, Same).Share)
 		if share[1] >= halfMatched {
 			continue
 		}
@@ -130,13 +132,13 @@ func measuredGain(gains []Gain, use string) *[2]float64 {
 // measuredShare narrows the share of the card's own speed by a rate that was measured with
 // it, where its own rate is told; where the two have nothing in common, what was planned
 // stands.
-func measuredShare(r *rig.Rig, w *rig.Work, planned [2]float64) [2]float64 {
+func measuredShare(runs []*rig.Run, w *rig.Work, planned [2]float64) [2]float64 {
 	own, told := w.CardHz.Get()
-	if !told || own <= 0 || len(r.Runs) == 0 {
+	if !told || own <= 0 || len(runs) == 0 {
 		return planned
 	}
 	tolerance, _ := w.CardHz.Told()
-	mean, off, known := sideMean(WithCard(r, w.Name), measures[0].of, true)
+	mean, off, known := sideMean(withCard(runs, w.Name), measures[0].of, true)
 	if !known {
 		return planned
 	}

@@ -115,8 +115,24 @@ type sides struct {
 }
 
 // GainsOf holds the runs of each use before the card against those with it.
-func GainsOf(r *rig.Rig) (gains []Gain) {
-	uses, order := groups(pointersTo(r.Runs), useOf)
+func GainsOf(r *rig.Rig) []Gain { return gainsOf(ofThisCard(r)) }
+
+// ofThisCard are the runs of a rig without those that were made with another card.
+func ofThisCard(r *rig.Rig) []*rig.Run {
+	return slices.DeleteFunc(pointersTo(r.Runs), func(run *rig.Run) bool { return rig.Is(run.Side, "after") && !r.OfCard(run.Card) })
+}
+
+// overThisLink are those of runs with the card that were made over a link as fast as this
+// one, to a fifth, as far as they tell; the others say nothing of it.
+func overThisLink(runs []*rig.Run, net units.Range[units.GigabytePerSecond]) []*rig.Run {
+	return slices.DeleteFunc(runs, func(run *rig.Run) bool {
+		was, told := run.Net.Get()
+		return told && rig.Is(run.Side, "after") && (was < 0.8*net.Low || was > 1.25*net.High)
+	})
+}
+
+func gainsOf(runs []*rig.Run) (gains []Gain) {
+	uses, order := groups(runs, useOf)
 	for _, use := range order {
 		whole, first := uses[use].warm(), len(gains)
 		alike, ways := groups(slices.Concat(whole.before, whole.after), setupOf)
@@ -183,7 +199,11 @@ func (s *sides) warm() sides {
 
 // WithCard are the runs of a use with the card, without first ones where there are others.
 func WithCard(r *rig.Rig, use string) []*rig.Run {
-	uses, _ := groups(pointersTo(r.Runs), useOf)
+	return withCard(ofThisCard(r), use)
+}
+
+func withCard(runs []*rig.Run, use string) []*rig.Run {
+	uses, _ := groups(runs, useOf)
 	if uses[use] == nil {
 		return nil
 	}
@@ -397,12 +417,12 @@ func TermsOf(runs []*rig.Run, netAt func(gen int) units.Range[units.GigabytePerS
 
 func pointsOf(runs []*rig.Run, netAt func(gen int) units.Range[units.GigabytePerSecond]) (points []Point) {
 	usable := slices.DeleteFunc(slices.Clone(runs), func(run *rig.Run) bool {
-		net := netAt(run.Gen.Or(0))
+		net := linkOf(run, netAt)
 		return run.Average.Value <= 0 || net.Low <= 0 || net.Low < 0.8*net.High || run.Cap.Known || rig.Is(run.Sync, true) || !run.Width.Known || !run.Height.Known
 	})
 	for _, run := range mostAlike(usable) {
 		ms := 1000 / run.Average.Value
-		point := Point{Pixels: float64(run.Width.Value * run.Height.Value), Net: netAt(run.Gen.Or(0)).High, Frame: ms, Sigma: 0.01 * ms}
+		point := Point{Pixels: float64(run.Width.Value * run.Height.Value), Net: linkOf(run, netAt).High, Frame: ms, Sigma: 0.01 * ms}
 		if run.Least.Known && run.Most.Known {
 			point.Sigma = max(point.Sigma, ms*(run.Most.Value-run.Least.Value)/(4*run.Average.Value))
 		}
@@ -416,6 +436,15 @@ func pointsOf(runs []*rig.Run, netAt func(gen int) units.Range[units.GigabytePer
 		one.Frame = (one.Frame + point.Frame) / 2
 	}
 	return points
+}
+
+// linkOf is what the link carried in a run: as it tells, else at the generation it was held
+// to.
+func linkOf(run *rig.Run, netAt func(gen int) units.Range[units.GigabytePerSecond]) units.Range[units.GigabytePerSecond] {
+	if was, told := run.Net.Get(); told && !run.Gen.Known {
+		return units.Exactly(was)
+	}
+	return netAt(run.Gen.Or(0))
 }
 
 // mostAlike are the runs that agree in all but resolution and generation, of which there

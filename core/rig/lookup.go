@@ -179,3 +179,6 @@ func CoverPath(i int) string { return coverPaths.at(i) }
 
 // FanPath is the JSON Pointer of a fan of the case.
 func FanPath(i int) string { return fanPaths.at(i) }
+
+// OfCard reports a run or a reading that was made with the rig's own card.
+func (r *Rig) OfCard(name string) bool { return name == "" || name == r.Card.Name }

@@ -13,7 +13,7 @@ const (
 	slotSpace     = "slot"
 	occupantSpace = "occupant"
 	powerSpace    = "power"  // supplies, stages and leads
-	pricedSpace   = "priced" // the host and the card, to which the ledger alone refers
+	pricedSpace   = "priced" // the host and the card, to which ledger, runs and readings refer
 	outletSpace   = "outlet"
 	inletSpace    = "inlet"
 	railSpace     = "rail"
@@ -46,6 +46,12 @@ func eachReference(r *Rig, visit func(in space, ref *string)) {
 		for j := range r.Supplies[i].Outlets {
 			visit(space{railSpace, r.Supplies[i].Name}, &r.Supplies[i].Outlets[j].Rail)
 		}
+	}
+	for i := range r.Runs {
+		visit(space{pricedSpace, ""}, &r.Runs[i].Card)
+	}
+	for i := range r.LoadReadings {
+		visit(space{pricedSpace, ""}, &r.LoadReadings[i].Card)
 	}
 	for i := range r.Ledger.Lines {
 		for _, ref := range []*string{&r.Ledger.Lines[i].Part, &r.Ledger.Lines[i].With} {

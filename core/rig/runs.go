@@ -4,58 +4,60 @@ import "kolvan/core/units"
 
 // Run is one run of a use, measured: from a capture, or typed.
 type Run struct {
-	Name    string            `json:"name" name:"name" doc:"What tells it from the others."`
-	Side    Fact[RunSide]     `json:"side,omitzero" name:"made" doc:"Before the card, with it, or on another machine."`
-	Use     string            `json:"use,omitzero" name:"use" doc:"What was run: a use of the brief."`
-	When    string            `json:"when,omitzero" name:"when" doc:"RFC 3339."`
-	Width   Fact[int]         `json:"width_px,omitzero" is:"1..32768" name:"pixels across" doc:"Of what was drawn."`
-	Height  Fact[int]         `json:"height_px,omitzero" is:"1..32768" name:"pixels down" doc:"Of what was drawn."`
-	Gen     Fact[int]         `json:"generation,omitzero" is:"1..6" else:"as planned" name:"link held to generation" doc:"In the firmware, for this run."`
-	Preset  string            `json:"preset,omitzero" name:"settings" doc:"Preset, ray tracing, upscaling: runs compare when these agree."`
-	Made    Fact[bool]        `json:"frames_made_up,omitzero" else:"no" name:"frames are made up in between" doc:"Frame generation."`
-	Cap     Fact[float64]     `json:"cap_hz,omitzero" is:"1..10000" else:"none" name:"held to" doc:"By a cap, or by the screen."`
-	Scene   string            `json:"scene,omitzero" name:"scene or mode" doc:"Runs compare when it agrees."`
-	Rays    Fact[bool]        `json:"ray_tracing,omitzero" else:"no" name:"ray tracing" doc:"On, for this run."`
-	Scaled  string            `json:"upscaling,omitzero" name:"upscaling" doc:"Its name and step; empty for none."`
-	Sync    Fact[bool]        `json:"sync,omitzero" else:"no" name:"held to the screen" doc:"The screen's rate holds the frames up."`
-	Window  string            `json:"window,omitzero" name:"window mode" doc:"Whole screen, borderless, in a window."`
-	API     string            `json:"graphics_interface,omitzero" name:"graphics interface" doc:"What the work draws through."`
-	Screen  Fact[ScreenKind]  `json:"screen,omitzero" name:"shown on" doc:"The screen it was shown on."`
-	Version string            `json:"versions,omitzero" name:"versions" doc:"Of the work, the system, the driver: what differs here warns."`
-	Machine string            `json:"machine,omitzero" name:"on the machine" when:"side=elsewhere" doc:"Which other machine, or which other card."`
-	First   Fact[bool]        `json:"first,omitzero" else:"no" name:"first run after a start" doc:"It is left out where there are others."`
-	Average Fact[float64]     `json:"average_hz,omitzero" is:"0..100000" name:"average" doc:"Frames over seconds."`
-	Minimum Fact[float64]     `json:"typed_minimum_hz,omitzero" is:"0..100000" name:"minimum, as typed" doc:"What a tool calls its minimum: it may well stand above the worst hundredth."`
-	Low1    Fact[float64]     `json:"low1_p99_hz,omitzero" is:"0..100000" name:"worst 1 %, 99th percentile" doc:"1000 over the 99th percentile of the frame times."`
-	Low1M   Fact[float64]     `json:"low1_mean_hz,omitzero" is:"0..100000" name:"worst 1 %, mean of slowest" doc:"1000 over the mean of the slowest hundredth."`
-	Low01   Fact[float64]     `json:"low01_p99_hz,omitzero" is:"0..100000" name:"worst 0.1 %, 99.9th percentile" doc:"1000 over the 99.9th percentile of the frame times."`
-	Low01M  Fact[float64]     `json:"low01_mean_hz,omitzero" is:"0..100000" name:"worst 0.1 %, mean of slowest" doc:"1000 over the mean of the slowest thousandth."`
-	Least   Fact[float64]     `json:"average_least_hz,omitzero" is:"0..100000" name:"average, at least" doc:"Lower end of its 95 % interval."`
-	Most    Fact[float64]     `json:"average_most_hz,omitzero" is:"0..100000" name:"average, at most" doc:"Upper end of its 95 % interval."`
-	Frames  Fact[int]         `json:"frames,omitzero" is:"0..1000000000" name:"frames" doc:"How many there were."`
-	Dropped Fact[int]         `json:"dropped,omitzero" is:"0..1000000000" name:"rows dropped" doc:"Rows of the table that were no frame."`
-	Wall    Fact[units.Watt]  `json:"wall_w,omitzero" is:"0..10000" name:"watts at the wall" doc:"Over the run."`
-	Score   Fact[float64]     `json:"score,omitzero" is:"0..1000000000" name:"score" doc:"Of a measuring program."`
-	ScoreOf string            `json:"score_unit,omitzero" name:"unit of the score" doc:"What it counts."`
-	Fewer   Fact[bool]        `json:"less_is_better,omitzero" else:"no" name:"less is better" doc:"For a score that counts time or loss."`
-	ProcSub Fact[float64]     `json:"processor_score,omitzero" is:"0..1000000000" name:"its part for the processor" doc:"A sub-score."`
-	CardSub Fact[float64]     `json:"card_score,omitzero" is:"0..1000000000" name:"its part for the card" doc:"A sub-score."`
-	Took    Fact[float64]     `json:"duration_s,omitzero" is:"0..100000000" name:"it took" doc:"Seconds, for work that ends."`
-	Eye     string            `json:"read_by_eye,omitzero" name:"read by eye" doc:"A range, such as 40 to 55: it is no average."`
-	Felt    Fact[Felt]        `json:"felt,omitzero" name:"it felt" doc:"In a word."`
-	Copies  Fact[float64]     `json:"copied_gb_s,omitzero" is:"0..1000" name:"moved over the link" doc:"While the run was made, GB/s."`
-	Board   Fact[units.Watt]  `json:"card_w,omitzero" is:"0..2000" name:"the card's board power" doc:"Over the run, as its sensor shows."`
-	Busy    Fact[units.Share] `json:"card_use,omitzero" is:"0..1" name:"card busy" doc:"High on a starved card too: it proves nothing."`
-	Core    Fact[bool]        `json:"one_core_full,omitzero" name:"one processor core was full" doc:"As its monitor showed."`
-	Drive   string            `json:"work_on,omitzero" name:"its data lay on" doc:"The drive it was read from."`
-	Cover   Fact[bool]        `json:"cover_off,omitzero" name:"cover off" doc:"While the run was made."`
-	Battery Fact[bool]        `json:"on_battery,omitzero" name:"on battery" doc:"While the run was made."`
-	Room    Fact[float64]     `json:"room_c,omitzero" is:"-40..60" name:"room" doc:"Temperature of the room, °C."`
-	Noise   Fact[float64]     `json:"noise_db,omitzero" is:"0..150" name:"noise" doc:"At the seat, dB."`
-	Curve   string            `json:"curve_ms,omitzero" set:"never" name:"frame times, sorted" doc:"At forty places from the quickest to the slowest, ms."`
-	Trace   string            `json:"trace_ms,omitzero" set:"never" name:"frame times, thinned" doc:"Eighty of them that keep the shape, ms."`
-	Sum     string            `json:"sha256,omitzero" set:"never" name:"of the file" doc:"Of the capture."`
-	Outcome string            `json:"outcome,omitzero" name:"outcome" doc:"Crashed after …, would not start, stutters: a result too."`
+	Name    string                        `json:"name" name:"name" doc:"What tells it from the others."`
+	Side    Fact[RunSide]                 `json:"side,omitzero" name:"made" doc:"Before the card, with it, or on another machine."`
+	Use     string                        `json:"use,omitzero" name:"use" doc:"What was run: a use of the brief."`
+	When    string                        `json:"when,omitzero" name:"when" doc:"RFC 3339."`
+	Width   Fact[int]                     `json:"width_px,omitzero" is:"1..32768" name:"pixels across" doc:"Of what was drawn."`
+	Height  Fact[int]                     `json:"height_px,omitzero" is:"1..32768" name:"pixels down" doc:"Of what was drawn."`
+	Gen     Fact[int]                     `json:"generation,omitzero" is:"1..6" else:"as planned" name:"link held to generation" doc:"In the firmware, for this run."`
+	Preset  string                        `json:"preset,omitzero" name:"settings" doc:"Preset, ray tracing, upscaling: runs compare when these agree."`
+	Made    Fact[bool]                    `json:"frames_made_up,omitzero" else:"no" name:"frames are made up in between" doc:"Frame generation."`
+	Cap     Fact[float64]                 `json:"cap_hz,omitzero" is:"1..10000" else:"none" name:"held to" doc:"By a cap, or by the screen."`
+	Scene   string                        `json:"scene,omitzero" name:"scene or mode" doc:"Runs compare when it agrees."`
+	Rays    Fact[bool]                    `json:"ray_tracing,omitzero" else:"no" name:"ray tracing" doc:"On, for this run."`
+	Scaled  string                        `json:"upscaling,omitzero" name:"upscaling" doc:"Its name and step; empty for none."`
+	Sync    Fact[bool]                    `json:"sync,omitzero" else:"no" name:"held to the screen" doc:"The screen's rate holds the frames up."`
+	Window  string                        `json:"window,omitzero" name:"window mode" doc:"Whole screen, borderless, in a window."`
+	API     string                        `json:"graphics_interface,omitzero" name:"graphics interface" doc:"What the work draws through."`
+	Screen  Fact[ScreenKind]              `json:"screen,omitzero" name:"shown on" doc:"The screen it was shown on."`
+	Version string                        `json:"versions,omitzero" name:"versions" doc:"Of the work, the system, the driver: what differs here warns."`
+	Card    string                        `json:"card,omitzero" name:"of the card" doc:"Which card it was made with; empty for the rig's own. Runs of another card are kept, and say nothing of this one."`
+	Net     Fact[units.GigabytePerSecond] `json:"link_net_gb_s,omitzero" is:"0..1000" else:"as planned" name:"over a link of" doc:"What the link carried when the run was made, as planned then."`
+	Machine string                        `json:"machine,omitzero" name:"on the machine" when:"side=elsewhere" doc:"Which other machine, or which other card."`
+	First   Fact[bool]                    `json:"first,omitzero" else:"no" name:"first run after a start" doc:"It is left out where there are others."`
+	Average Fact[float64]                 `json:"average_hz,omitzero" is:"0..100000" name:"average" doc:"Frames over seconds."`
+	Minimum Fact[float64]                 `json:"typed_minimum_hz,omitzero" is:"0..100000" name:"minimum, as typed" doc:"What a tool calls its minimum: it may well stand above the worst hundredth."`
+	Low1    Fact[float64]                 `json:"low1_p99_hz,omitzero" is:"0..100000" name:"worst 1 %, 99th percentile" doc:"1000 over the 99th percentile of the frame times."`
+	Low1M   Fact[float64]                 `json:"low1_mean_hz,omitzero" is:"0..100000" name:"worst 1 %, mean of slowest" doc:"1000 over the mean of the slowest hundredth."`
+	Low01   Fact[float64]                 `json:"low01_p99_hz,omitzero" is:"0..100000" name:"worst 0.1 %, 99.9th percentile" doc:"1000 over the 99.9th percentile of the frame times."`
+	Low01M  Fact[float64]                 `json:"low01_mean_hz,omitzero" is:"0..100000" name:"worst 0.1 %, mean of slowest" doc:"1000 over the mean of the slowest thousandth."`
+	Least   Fact[float64]                 `json:"average_least_hz,omitzero" is:"0..100000" name:"average, at least" doc:"Lower end of its 95 % interval."`
+	Most    Fact[float64]                 `json:"average_most_hz,omitzero" is:"0..100000" name:"average, at most" doc:"Upper end of its 95 % interval."`
+	Frames  Fact[int]                     `json:"frames,omitzero" is:"0..1000000000" name:"frames" doc:"How many there were."`
+	Dropped Fact[int]                     `json:"dropped,omitzero" is:"0..1000000000" name:"rows dropped" doc:"Rows of the table that were no frame."`
+	Wall    Fact[units.Watt]              `json:"wall_w,omitzero" is:"0..10000" name:"watts at the wall" doc:"Over the run."`
+	Score   Fact[float64]                 `json:"score,omitzero" is:"0..1000000000" name:"score" doc:"Of a measuring program."`
+	ScoreOf string                        `json:"score_unit,omitzero" name:"unit of the score" doc:"What it counts."`
+	Fewer   Fact[bool]                    `json:"less_is_better,omitzero" else:"no" name:"less is better" doc:"For a score that counts time or loss."`
+	ProcSub Fact[float64]                 `json:"processor_score,omitzero" is:"0..1000000000" name:"its part for the processor" doc:"A sub-score."`
+	CardSub Fact[float64]                 `json:"card_score,omitzero" is:"0..1000000000" name:"its part for the card" doc:"A sub-score."`
+	Took    Fact[float64]                 `json:"duration_s,omitzero" is:"0..100000000" name:"it took" doc:"Seconds, for work that ends."`
+	Eye     string                        `json:"read_by_eye,omitzero" name:"read by eye" doc:"A range, such as 40 to 55: it is no average."`
+	Felt    Fact[Felt]                    `json:"felt,omitzero" name:"it felt" doc:"In a word."`
+	Copies  Fact[float64]                 `json:"copied_gb_s,omitzero" is:"0..1000" name:"moved over the link" doc:"While the run was made, GB/s."`
+	Board   Fact[units.Watt]              `json:"card_w,omitzero" is:"0..2000" name:"the card's board power" doc:"Over the run, as its sensor shows."`
+	Busy    Fact[units.Share]             `json:"card_use,omitzero" is:"0..1" name:"card busy" doc:"High on a starved card too: it proves nothing."`
+	Core    Fact[bool]                    `json:"one_core_full,omitzero" name:"one processor core was full" doc:"As its monitor showed."`
+	Drive   string                        `json:"work_on,omitzero" name:"its data lay on" doc:"The drive it was read from."`
+	Cover   Fact[bool]                    `json:"cover_off,omitzero" name:"cover off" doc:"While the run was made."`
+	Battery Fact[bool]                    `json:"on_battery,omitzero" name:"on battery" doc:"While the run was made."`
+	Room    Fact[float64]                 `json:"room_c,omitzero" is:"-40..60" name:"room" doc:"Temperature of the room, °C."`
+	Noise   Fact[float64]                 `json:"noise_db,omitzero" is:"0..150" name:"noise" doc:"At the seat, dB."`
+	Curve   string                        `json:"curve_ms,omitzero" set:"never" name:"frame times, sorted" doc:"At forty places from the quickest to the slowest, ms."`
+	Trace   string                        `json:"trace_ms,omitzero" set:"never" name:"frame times, thinned" doc:"Eighty of them that keep the shape, ms."`
+	Sum     string                        `json:"sha256,omitzero" set:"never" name:"of the file" doc:"Of the capture."`
+	Outcome string                        `json:"outcome,omitzero" name:"outcome" doc:"Crashed after …, would not start, stutters: a result too."`
 }
 
 // LoadReading is what was read beside the link with the card under load.
@@ -65,6 +67,7 @@ type LoadReading struct {
 	By    string                        `json:"by,omitzero" name:"by" doc:"Who read it."`
 	To    Fact[units.GigabytePerSecond] `json:"copied_to_card_gb_s,omitzero" is:"0..1000" name:"copied to the card" doc:"What a copy to the card reached, in large pieces."`
 	From  Fact[units.GigabytePerSecond] `json:"copied_from_card_gb_s,omitzero" is:"0..1000" name:"copied from the card" doc:"What a copy back reached, in large pieces."`
+	Card  string                        `json:"card,omitzero" name:"of the card" doc:"Which card it was; empty for the rig's own."`
 	Board Fact[units.Watt]              `json:"card_w,omitzero" is:"0..2000" name:"the card's board power" doc:"As its sensor shows, lasting."`
 	Plug  string                        `json:"plug,omitzero" name:"heat of the plug" doc:"Which plug was felt or probed after ten minutes."`
 	Heat  Fact[float64]                 `json:"plug_c,omitzero" is:"-20..400" name:"its heat" doc:"°C. A hand stands about 50 °C for a moment."`
