@@ -405,6 +405,7 @@ func TestPrintShowsTheSheetAlone(t *testing.T) {
 // TestNothingSeriousForAccessibility runs axe on every station, light and dark;
 // only the contrast differs between the two.
 func TestNothingSeriousForAccessibility(t *testing.T) {
+	t.Parallel() // with the other that walks all pages
 	axe, err := os.ReadFile("testdata/axe.min.js")
 	require.NoError(t, err)
 	p := sitDown(t)
