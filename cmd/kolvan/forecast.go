@@ -137,6 +137,9 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 			}
 			fmt.Fprintln(w)
 		}
+		if p := u.Pinch; p != nil {
+			fmt.Fprintf(w, "  held back by: %s\n", heldWords(p))
+		}
 		if u.Enough != "" {
 			fmt.Fprintf(w, "  enough: %s\n", u.Enough)
 		}
@@ -145,6 +148,17 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 		}
 	}
 	return writeFindings(w, f.Findings)
+}
+
+func heldWords(p *proof.PinchTold) string {
+	switch {
+	case p.Name != "":
+		return "the " + p.Name
+	case p.Likely != "":
+		return fmt.Sprintf("perhaps the %s, %d in 10; %s would tell more", p.Likely, p.InTen, p.PartedBy)
+	default:
+		return "it cannot be told yet"
+	}
 }
 
 func expectedWords(e *proof.Expected) string {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -63,9 +64,8 @@ func (p *Pinch) see(lists ...[]Evidence) {
 // its greatest, what was read beside them multiplies.
 func (p *Pinch) weigh() {
 	weight := map[string]float64{"card": 1, "processor": 1, "link": 1}
-	for i := range p.fits {
-		name, _ := p.fits[i].Greatest()
-		weight[name] += 3 / float64(len(p.fits))
+	for name, share := range p.shares {
+		weight[name] += 3 * share
 	}
 	told := len(p.fits) > 0
 	for _, e := range p.Evidence {
@@ -88,6 +88,43 @@ func (p *Pinch) weigh() {
 	if p.InTen < 5 {
 		p.Likely, p.InTen = "", 0
 	}
+}
+
+// PinchTold is what holds a use back, as a forecast tells it.
+type PinchTold struct {
+	Name     string     `json:"name"`      // card, processor, link or cap; empty where it cannot be told
+	Likely   string     `json:"likely"`    // what it most likely is, where it cannot be told
+	InTen    int        `json:"in_ten"`    // and in how many of ten
+	PartedBy string     `json:"parted_by"` // the run that would tell more
+	Terms    *TermsTold `json:"terms_ms"`  // null where no run tells them
+	Evidence []string   `json:"evidence"`
+	Knob     string     `json:"knob"`
+}
+
+// TermsTold are the terms of a frame, ms, as ranges.
+type TermsTold struct {
+	Processor [2]float64 `json:"processor"`
+	Card      [2]float64 `json:"card"`
+	Link      [2]float64 `json:"link"`
+}
+
+func rounded(ends [2]float64) [2]float64 {
+	return [2]float64{units.Round(ends[0], units.ReportDigits), units.Round(ends[1], units.ReportDigits)}
+}
+
+func pinchTold(r *rig.Rig, w *rig.Work, link Link) *PinchTold {
+	if link.At == nil || len(WithCard(r, w.Name)) == 0 {
+		return nil
+	}
+	p := PinchOf(r, w.Name, link.At)
+	told := &PinchTold{Name: p.Name, Likely: p.Likely, InTen: p.InTen, PartedBy: p.PartedBy, Evidence: []string{}, Knob: p.Knob}
+	if len(p.fits) > 0 {
+		told.Terms = &TermsTold{rounded(p.C), rounded(p.G), rounded(p.L)}
+	}
+	for _, e := range p.Evidence {
+		told.Evidence = append(told.Evidence, strings.TrimSuffix(e.Says+": "+e.For, ": "))
+	}
+	return told
 }
 
 // knobs say which settings buy speed, and what is free, by what holds it back.

@@ -35,6 +35,7 @@ type UseForecast struct {
 	Change *[2]float64 `json:"change"` // then / now − 1; null while it is open
 	Enough string      `json:"enough"` // yes, perhaps, no; empty where nothing says what is enough
 	Narrow []string    `json:"narrow"` // what would narrow it
+	Pinch  *PinchTold  `json:"pinch"`  // what holds it back; null without a run with the card
 }
 
 // Expected is what is expected of a use.
@@ -132,13 +133,13 @@ func ownMB(r *rig.Rig) float64 {
 // how sharply the terms part, so that its ends stand at the ends of these.
 func shareOf(s span, net units.Range[units.GigabytePerSecond], own float64) [2]float64 {
 	low := Terms{C: s.c[1], G: s.g[0], L: (s.mb[1] + own) / max(float64(net.Low), leastNet)}
-	return [2]float64{low.G / low.Frame(overlaps[0]), most(s, net, own)}
+	return [2]float64{low.G / low.Frame(leastOverlap), most(s, net, own)}
 }
 
 // most is the upper end of shareOf.
 func most(s span, net units.Range[units.GigabytePerSecond], own float64) float64 {
 	high := Terms{C: s.c[0], G: s.g[1], L: (s.mb[0] + own) / max(float64(net.High), leastNet)}
-	return high.G / high.Frame(overlaps[len(overlaps)-1])
+	return high.G / high.Frame(mostOverlap)
 }
 
 // leastNet keeps a link that carries nothing from dividing by it, GB/s.
@@ -160,6 +161,7 @@ func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.Giga
 		if runs := learnt(now, w, link); len(runs.fits) > 0 {
 			u.learn(now, then, runs, link.Net, thenNet, ratios)
 		}
+		u.Pinch = pinchTold(now, w, link)
 		u.Enough = enough(w, judged)
 		for _, open := range []struct {
 			told bool
@@ -184,7 +186,7 @@ func changeOf(now, then *rig.Rig, w *rig.Work, net, thenNet units.Range[units.Gi
 	s := spanOf(w, Same)
 	// Along the exponent a change may have its most within: it is walked in steps so short
 	// that what they miss is less than a hundredth of a per cent.
-	for p := overlaps[0]; p <= overlaps[len(overlaps)-1]; p += 0.05 {
+	for p := leastOverlap; p <= mostOverlap; p += 0.05 {
 		for i := range 1 << 8 {
 			end := func(bit int, r [2]float64) float64 { return r[i>>bit&1] }
 			after := 7

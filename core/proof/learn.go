@@ -48,7 +48,7 @@ const (
 
 // spread are the fits of runs, and of what they would be with their noise the other way.
 func spread(points []Point) (fits []fit) {
-	fits = Fit(points).fits
+	fits = fine.fits(points)
 	moved := make([]Point, len(points))
 	n := min(len(points), fewRuns)
 	for mix := range 1 << n {
@@ -60,7 +60,7 @@ func spread(points []Point) (fits []fit) {
 			}
 			moved[i].Frame = math.Max(points[i].Frame/oneOfMix, points[i].Frame+side*offBy*points[i].Sigma)
 		}
-		fits = append(fits, Fit(moved).fits...)
+		fits = append(fits, coarse.fits(moved)...)
 	}
 	return fits
 }
