@@ -116,7 +116,7 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 			v.Held = append(v.Held, heldOf(proof.PinchOf(r, use, at), use))
 		}
 	}
-	l := proof.Link{Net: report.Link.NetEnds, At: at}
+	l := proof.Link{Net: report.Link.NetEnds, At: at}.Keeping()
 	v.Coming, v.Expected = coming(r, l), expectedEffects(r, l)
 	v.found(r, report)
 	minutes := usualMinutes

@@ -24,6 +24,14 @@ type Forecast struct {
 type Link struct {
 	Net units.Range[units.GigabytePerSecond]
 	At  func(gen int) units.Range[units.GigabytePerSecond]
+
+	kept map[string]lessons // of the uses of one rig; nil where none are kept
+}
+
+// Keeping keeps what the runs of a rig teach, for many forecasts of that rig.
+func (l Link) Keeping() Link {
+	l.kept = map[string]lessons{}
+	return l
 }
 
 // UseForecast is one use now, and with the change.
@@ -156,10 +164,11 @@ func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.Giga
 		if then != nil {
 			e := ExpectOf(then, w, thenNet, ratios)
 			u.Then, judged = &e, &e
-			u.Change = changeOf(now, then, w, link.Net, thenNet, ratios)
 		}
 		if runs := learnt(now, w, link); len(runs.fits) > 0 {
 			u.learn(now, then, runs, link.Net, thenNet, ratios)
+		} else if then != nil {
+			u.Change = changeOf(now, then, w, link.Net, thenNet, ratios)
 		}
 		u.Pinch = pinchTold(now, w, link)
 		u.Enough = enough(w, judged)
@@ -184,10 +193,19 @@ func changeOf(now, then *rig.Rig, w *rig.Work, net, thenNet units.Range[units.Gi
 	var out [2]float64
 	any := false
 	s := spanOf(w, Same)
+	same := 0 // the bits of what has one end: their other side is the same corner again
+	for bit, r := range [...][2]float64{s.c, s.g, s.mb, {float64(net.Low), float64(net.High)}, ratios.Processor, ratios.Card, ratios.Pixels, {float64(thenNet.Low), float64(thenNet.High)}} {
+		if r[0] == r[1] || bit == 7 && net == thenNet {
+			same |= 1 << bit
+		}
+	}
 	// Along the exponent a change may have its most within: it is walked in steps so short
 	// that what they miss is less than a hundredth of a per cent.
 	for p := leastOverlap; p <= mostOverlap; p += 0.05 {
 		for i := range 1 << 8 {
+			if i&same != 0 {
+				continue
+			}
 			end := func(bit int, r [2]float64) float64 { return r[i>>bit&1] }
 			after := 7
 			if net == thenNet {

@@ -21,6 +21,12 @@ func learnt(r *rig.Rig, w *rig.Work, link Link) (l lessons) {
 	if link.At == nil || rig.Is(w.Fills, true) {
 		return l
 	}
+	if kept, is := link.kept[w.Name]; is {
+		return kept
+	}
+	if link.kept != nil {
+		defer func() { link.kept[w.Name] = l }()
+	}
 	points := pointsOf(WithCard(r, w.Name), link.At)
 	if len(points) == 0 {
 		return l

@@ -56,7 +56,7 @@ func TestForecastsFromRunsHoldTheTruth(t *testing.T) {
 			r := rig.New("rig")
 			r.Brief.Works = []rig.Work{{Name: "stacking"}}
 			r.Runs = madeBy(terms, p, a, draw, of[0], of[1])
-			f := Make(r, Link{carried(0), carried}, r, units.Exactly(units.GigabytePerSecond(then)), Ratios{Card: [2]float64{card, card}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}})
+			f := Make(r, Link{Net: carried(0), At: carried}, r, units.Exactly(units.GigabytePerSecond(then)), Ratios{Card: [2]float64{card, card}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}})
 			u := f.Uses[0]
 			require.Equal(t, "runs", u.From)
 			all++
