@@ -158,7 +158,7 @@ func budgetEffects(r *rig.Rig, report *assess.Report) []effect {
 	e := effect{Says: "Still to buy: " + figureOf(report, "brief.to_buy", money) + "."}
 	if budget, told := r.Brief.Budget.Get(); told {
 		e.Says = strings.TrimSuffix(e.Says, ".") + ", " + budgetWords(r) + "."
-		if paid := ledger.Paid(r); ledger.Expected(r)+(paid.Low+paid.High)/2 > budget {
+		if paid, _ := ledger.Committed(r); ledger.Expected(r)+(paid.Low+paid.High)/2 > budget {
 			e.Level = finding.Risk.String()
 		}
 	}

@@ -100,7 +100,7 @@ func budgetWords(r *rig.Rig) string {
 	if !known {
 		return "no budget"
 	}
-	paid := ledger.Paid(r)
+	paid, _ := ledger.Committed(r)
 	sum := ledger.Expected(r) + (paid.Low+paid.High)/2
 	if sum > budget {
 		return strings.TrimSpace((sum-budget).String()+" "+r.Brief.Currency) + " over"

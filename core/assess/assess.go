@@ -166,7 +166,7 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 	if gap, any := report.Chamber.GapEnds(); any {
 		b = append(b, gapBound(gap))
 	}
-	sum, open := ledger.ToPay(r)
+	sum, open := ledger.ToBuy(r)
 	return append(b, Bound{"brief.to_buy", float64(sum.Low), float64(sum.High), len(open) > 0, false})
 }
 
@@ -239,7 +239,7 @@ func figures(r *rig.Rig, report *Report) Figures {
 	if gap, known := report.Chamber.Gap(); known {
 		f.Gap = n.of(float64(gap.Ends.Low))
 	}
-	if sum, open := ledger.ToPay(r); len(open) == 0 && sum.Known() {
+	if sum, open := ledger.ToBuy(r); len(open) == 0 && sum.Known() {
 		f.ToBuy = n.of(float64(sum.High))
 	}
 	return f

@@ -170,8 +170,9 @@ func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	if !known {
 		return // without a budget no price is asked for
 	}
-	sum, open := ledger.ToPay(rg)
-	paid := ledger.Paid(rg)
+	sum, open := ledger.ToBuy(rg)
+	paid, ordered := ledger.Committed(rg)
+	open = append(open, ordered...)
 	switch sum.Plus(paid).Over(units.Exactly(budget)) {
 	case units.Always:
 		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum.Low)}, {Name: "budget", Value: float64(budget)}},
@@ -209,7 +210,7 @@ func beside(paid units.Range[units.Money], r *rig.Rig) string {
 	if paid.High <= 0 {
 		return ""
 	}
-	return ", beside " + moneyEnds(paid, r) + " that are paid"
+	return ", beside " + moneyEnds(paid, r) + " that are paid or ordered"
 }
 
 func moneyEnds(ends units.Range[units.Money], r *rig.Rig) string {

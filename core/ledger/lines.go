@@ -265,9 +265,15 @@ func Energy(r *rig.Rig) Amount {
 	return sum.Times(big.NewRat(365, 1000)).Each(ofFact(r.Brief.Energy))
 }
 
+// buys reports a line that is still to be bought: what the plan does not have any more is
+// not.
+func (l *Line) buys() bool {
+	return !l.Gone && l.Kind != rig.LineHours && l.Need != rig.Spared && l.State == rig.LineToBuy
+}
+
 // pays reports a line that is still to be paid with money.
 func (l *Line) pays() bool {
-	return !l.Gone && l.Kind != rig.LineHours && l.Need != rig.Spared && (l.State == rig.LineToBuy || l.State == rig.LineOrdered)
+	return l.buys() || l.Kind != rig.LineHours && l.Need != rig.Spared && l.State == rig.LineOrdered
 }
 
 func at(list string, i int) string { return list + "/" + strconv.Itoa(i) }

@@ -15,7 +15,7 @@ type Prices struct {
 // PricesOf are the prices by a rig's ledger.
 func PricesOf(r *rig.Rig) Prices { return Prices{r, linesByPart(r)} }
 
-// Of is what a part still costs, and how far that goes either way; false where its price
+// Of is what a part has still to be bought for, and how far that goes either way; false where its price
 // is not known.
 func (p Prices) Of(name string, price *rig.Price) (cost, by units.Money, known bool) {
 	if i, is := p.lines[name]; is {
@@ -38,7 +38,7 @@ func (p Prices) line(i int, price *rig.Price) (cost, by units.Money, known bool)
 		l.told.Price = price.Amount
 	}
 	l.say()
-	if !l.pays() {
+	if !l.buys() {
 		return 0, 0, true
 	}
 	ends, known := roughly(p.rig, &l)
@@ -118,21 +118,26 @@ func eachRoughly(r *rig.Rig, visit func(l *Line, ends units.Range[units.Money], 
 	}
 }
 
-// Paid is what was paid already and counts against a budget, less what was sold, roughly.
-func Paid(r *rig.Rig) (sum units.Range[units.Money]) {
+// Committed is what was paid already or is ordered, and counts against a budget whatever
+// becomes of the plan, less what was sold, roughly; open lists the places of the facts that
+// leave it open.
+func Committed(r *rig.Rig) (sum units.Range[units.Money], open []string) {
 	if len(r.Ledger.Lines) == 0 {
-		return sum
+		return sum, nil
 	}
 	eachRoughly(r, func(l *Line, cost units.Range[units.Money], known bool) {
 		switch {
-		case !known || l.Need == rig.Spared && l.State != rig.LineSold:
-		case l.State == rig.LinePaid:
+		case l.Kind == rig.LineHours || l.Need == rig.Spared && l.State != rig.LineSold:
+		case l.State == rig.LineOrdered && !known:
+			open = append(open, l.opens())
+		case !known:
+		case l.State == rig.LinePaid || l.State == rig.LineOrdered:
 			sum = sum.Plus(cost)
 		case l.State == rig.LineSold:
 			sum.Low, sum.High = sum.Low-cost.High, sum.High-cost.Low
 		}
 	})
-	return sum
+	return sum, open
 }
 
 // Spent is what a rig costs without what was owned before, roughly, and whether a price of
@@ -152,13 +157,12 @@ func Spent(r *rig.Rig) (ends units.Range[units.Money], open bool) {
 	return ends, open
 }
 
-// ToPay sums what a plan still costs: its parts, and the lines of their own; open lists the
-// places of the facts that leave a cost open. A line of a part that the plan does not have
-// any more is no matter of the plan.
-func ToPay(r *rig.Rig) (ends units.Range[units.Money], open []string) {
+// ToBuy sums what a plan has still to buy: its parts, and the lines of their own; open lists
+// the places of the facts that leave a cost open.
+func ToBuy(r *rig.Rig) (ends units.Range[units.Money], open []string) {
 	eachRoughly(r, func(l *Line, cost units.Range[units.Money], known bool) {
 		switch {
-		case !l.pays():
+		case !l.buys():
 		case known:
 			ends = ends.Plus(cost)
 		default:
@@ -176,9 +180,9 @@ func (l *Line) opens() string {
 	return l.own("price")
 }
 
-// Expected is what a plan still costs, in the middle of its range.
+// Expected is what a plan has still to buy, in the middle of its range.
 func Expected(r *rig.Rig) units.Money {
-	ends, _ := ToPay(r)
+	ends, _ := ToBuy(r)
 	return (ends.Low + ends.High) / 2
 }
 

@@ -23,7 +23,7 @@ func TestToPayCountsWhatIsNotKnownToBeOwned(t *testing.T) {
 	r.Route.Stages = []rig.Stage{{Name: "dock", Price: price(50, rig.Fact[bool]{})}}
 	r.Supplies = []rig.Supply{{Name: "supply"}, {Name: "mine", Price: rig.Price{Owned: rig.Of(true)}}}
 	r.Leads = []rig.Lead{{Name: "lead", Price: price(5.5, rig.Fact[bool]{})}}
-	sum, open := ledger.ToPay(r)
+	sum, open := ledger.ToBuy(r)
 	assert.Equal(t, units.Exactly[units.Money](255.5), sum)
 	assert.Equal(t, []string{"/supplies/0/price"}, open, "a price is missing where something must be bought")
 }
@@ -37,15 +37,15 @@ func TestPricesAreRanges(t *testing.T) {
 	r := rig.New("priced")
 	r.Card = rig.Card{Name: "card", Price: about(100, 20)}
 	r.Supplies = []rig.Supply{{Name: "supply", Price: about(10, 40), TurnOn: rig.Of(rig.TurnOnSwitch), Board: rig.SwitchBoard{Price: about(9, 4)}}}
-	ends, open := ledger.ToPay(r)
+	ends, open := ledger.ToBuy(r)
 	assert.Empty(t, open)
 	assert.Equal(t, units.Between[units.Money](85, 153), ends)
 
 	r.Supplies[0].TurnOn = rig.Of(rig.TurnOnDock)
-	ends, _ = ledger.ToPay(r)
+	ends, _ = ledger.ToBuy(r)
 	assert.Equal(t, units.Between[units.Money](80, 140), ends, "the dock switches it on: no board is bought")
 	r.Supplies[0].Owned = rig.Of(true)
-	ends, _ = ledger.ToPay(r)
+	ends, _ = ledger.ToBuy(r)
 	assert.Equal(t, units.Between[units.Money](80, 120), ends)
 
 	says := func(budget float64) (level string) {

@@ -85,7 +85,7 @@ func mayBeWorse(r *rig.Rig, link proof.Link) bool {
 			}
 			_, gain, _ = rigGain(r, link)
 		}
-		least := o.Price.Value + units.Money(o.Price.Tolerance) + o.Hourly.Value*units.Money(o.Hours.Value) - o.Resale.Value
+		least := o.Price.Value + units.Money(min(o.Price.Tolerance, float64(o.Price.Value))) + o.Hourly.Value*units.Money(o.Hours.Value) - o.Resale.Value
 		if least < paid+1 && o.Gain.Value-o.Gain.Tolerance > gain*0.999 {
 			return true
 		}
@@ -97,8 +97,9 @@ func judgeUnpriced(r *finding.Rule, s *Subject, out *finding.List) {
 	if len(s.Rig.Ledger.Lines)+len(s.Rig.Ledger.Others) == 0 {
 		return // nobody keeps a ledger
 	}
-	_, open := ToPay(s.Rig)
-	for _, where := range open {
+	_, open := ToBuy(s.Rig)
+	_, ordered := Committed(s.Rig)
+	for _, where := range append(open, ordered...) {
 		out.Need(r, where, "what "+nameAt(s.Rig, where)+" costs", "Look it up, or mark it as owned, or as coming with another part.", "what is still to pay")
 	}
 }

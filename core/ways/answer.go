@@ -116,7 +116,7 @@ func (s *search) way(p *plan) (Way, error) {
 		w.Worst = &Worst{f.Rule, f.Level, f.Says}
 	}
 	w.merit = meritOf(r, &report)
-	cost, _ := ledger.ToPay(r)
+	cost, _ := ledger.ToBuy(r)
 	low, high := float64(cost.Low), float64(cost.High)
 	w.ToBuy[0] = &low
 	if w.merit.open == 0 {

@@ -196,7 +196,8 @@ type place struct {
 }
 
 func newSearch(q Question, ref *reference.Tables) *search {
-	s := &search{Question: q, ref: ref, parts: withOwn(q.Parts, q.Rig), lists: finding.List{Silent: true}, prices: ledger.PricesOf(q.Rig), paid: ledger.Paid(q.Rig), left: cmp.Or(q.Effort, UsualEffort)}
+	s := &search{Question: q, ref: ref, parts: withOwn(q.Parts, q.Rig), lists: finding.List{Silent: true}, prices: ledger.PricesOf(q.Rig), left: cmp.Or(q.Effort, UsualEffort)}
+	s.paid, _ = ledger.Committed(q.Rig)
 	if q.Own {
 		s.parts = owned(s.parts)
 	}
@@ -385,7 +386,7 @@ func (s *search) chained(p *plan) *rig.Rig {
 // priced sets what a rig's parts cost, how far that goes either way, and the parts
 // without a price.
 func (m *merit) priced(r *rig.Rig) {
-	ends, without := ledger.ToPay(r)
+	ends, without := ledger.ToBuy(r)
 	m.cost, m.by, m.open = float64(ends.Low+ends.High)/2, float64(ends.High-ends.Low)/2, len(without)
 }
 
