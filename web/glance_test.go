@@ -2,12 +2,15 @@ package web_test
 
 import (
 	"net/http"
+	"os"
+	"path/filepath"
 	"regexp"
 	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // TestSideBySide: what differs is said in words; one rig, or seven, are no comparison.
@@ -97,4 +100,72 @@ func TestOnATelephone(t *testing.T) {
 	p.open("/rigs/1/power")
 	p.page.MustEval(`() => window.scrollTo(0, 1500)`)
 	assert.True(t, p.until(`() => { const r = document.querySelector('.verdict-line').getBoundingClientRect(); return r.top >= 0 && r.bottom < 120 }`), "the verdict's first line stays in sight")
+}
+
+// TestALineFromAnywhere: l opens it at any station, what is typed is kept, and one stays where
+// one was; a refused one keeps the dialog and what was typed in it.
+func TestALineFromAnywhere(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/5/power")
+	p.press(input.KeyL)
+	p.sees("#dialog-line h2", "A line in the log")
+	p.page.MustInsertText("the dock hums at night")
+	p.press(input.Enter)
+	p.sees(".here", "Power")
+	assert.False(t, p.page.MustEval(`() => document.getElementById('dialog-line').open`).Bool())
+	p.open("/rigs/5/proof")
+	p.sees(".gain td", "the dock hums at night")
+	p.page.MustEval(`() => document.activeElement.blur()`)
+	p.press(input.KeyL)
+	p.page.MustEval(`() => { document.querySelector('#dialog-line details').open = true }`)
+	p.fill("#dialog-line input[name=plug_c]", "rather warm")
+	p.click("#dialog-line button", "add it")
+	p.sees(".trouble", `its heat: "rather warm" is not accepted`)
+	p.open("/rigs/5/proof")
+	assert.NotContains(t, p.find(".proof-side").MustText(), "rather warm")
+	p.press(input.KeyL)
+	p.page.MustEval(`() => { document.querySelector('#dialog-line details').open = true }`)
+	p.fill("#dialog-line input[name=plug]", "card 8-pin")
+	p.fill("#dialog-line input[name=plug_c]", "61")
+	p.click("#dialog-line button", "add it")
+	p.sees(".verdict", "Card 8-pin reached 61")
+}
+
+// TestSheetByItsBoxes: what is ticked stands on it, and in the files it goes out as.
+func TestSheetByItsBoxes(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/5/sheet")
+	p.sees(".sheet h3", "Steps")
+	p.page.MustElementX(`//form[contains(@class, "parts-of")]//label[contains(., "costs")]/input`).MustClick()
+	p.settle()
+	p.sees(".sheet h3", "Costs")
+	p.page.MustElementX(`//form[contains(@class, "parts-of")]//label[contains(., "steps")]/input`).MustClick()
+	p.settle()
+	assert.NotContains(t, p.find(".sheet").MustText(), "The way back")
+	href := *p.page.MustElementR(".sheet a", "as Markdown").MustAttribute("href")
+	assert.Contains(t, href, "part=costs")
+	assert.NotContains(t, href, "part=steps")
+	p.page.MustReload().MustWaitLoad()
+	p.sees(".sheet h3", "Costs")
+	assert.NotContains(t, p.find(".sheet").MustText(), "The way back", "a reload shows the same")
+	p.open("/notices")
+	p.sees(".notices", "htmx.org")
+}
+
+// TestCaptureIsDroppedAndLookedAt: what is found in a table stands there before it is taken.
+func TestCaptureIsDroppedAndLookedAt(t *testing.T) {
+	p := sitDown(t)
+	p.open("/rigs/5/proof")
+	file := filepath.Join(t.TempDir(), "evening.csv")
+	require.NoError(t, os.WriteFile(file, []byte("program,frame time [ms]\n"+strings.Repeat("viewer,16\nviewer,17\noverlay,40\n", 400)), 0o600))
+	p.find("input[name=capture]").MustSetFiles(file)
+	p.sees("#capture-look", "Frame times in ms, from column 2")
+	p.choose("#capture-look select", "overlay")
+	p.choose("select[name=side]", "with the card")
+	p.click(".try-form button", "add the run")
+	p.sees("td", "25 Hz")
+	runs := p.exported().Runs
+	last := runs[len(runs)-1]
+	assert.Equal(t, "Corvane 16G", last.Card)
+	assert.InDelta(t, 3.217, float64(last.Net.Value), 0.001, "over which link it was made")
 }

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bytes"
 	"encoding/csv"
+	"errors"
 	"fmt"
 	"slices"
 	"strconv"
@@ -159,7 +160,7 @@ func addLine(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 				continue
 			}
 			any[k] = true
-			if err := rig.Set(typed, []string{"/diary/0/", "/load_readings/0/"}[k]+field, text); err != nil {
+			if err := setTyped(typed, []string{"/diary/0/", "/load_readings/0/"}[k]+field, text); err != nil {
 				return "", "", err
 			}
 		}
@@ -175,6 +176,16 @@ func addLine(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		r.Diary = append(slices.Clone(r.Diary), typed.Diary[0])
 	}
 	return "a line in the log", "", nil
+}
+
+// setTyped sets a field of what a form makes, which has no place in the rig yet: what it
+// refuses is called by its name.
+func setTyped(typed *rig.Rig, where, text string) error {
+	err := rig.Set(typed, where, text)
+	if wrong, is := errors.AsType[*rig.FieldError](err); is {
+		return &rig.FieldError{Path: rig.Called(typed, where), Value: wrong.Value, Accepts: wrong.Accepts}
+	}
+	return err
 }
 
 // logJSON answers with the log as kolvan-log/1.

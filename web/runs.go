@@ -156,7 +156,7 @@ func typedRun(c fiber.Ctx) (rig.Run, error) {
 			continue
 		}
 		any = true
-		if err := rig.Set(typed, "/runs/0/"+field, text); err != nil {
+		if err := setTyped(typed, "/runs/0/"+field, text); err != nil {
 			return rig.Run{}, err
 		}
 	}
