@@ -257,3 +257,35 @@ func TestLogHoldsAllThatHappened(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, kept(t, s, 5).Runs, runs)
 }
+
+// TestAColumnIsRemembered for tables of the same head, and for no other; one that is found by
+// itself needs no memory.
+func TestAColumnIsRemembered(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	table := "shown_ms,drawn_ms\n" + strings.Repeat("10,20\n", 40)
+	average := func() float64 {
+		runs := kept(t, s, 1).Runs
+		return runs[len(runs)-1].Average.Value
+	}
+	c.addRun(1, table, "side", "after")
+	first := average()
+	other := map[bool]string{true: "drawn_ms", false: "shown_ms"}[first > 75]
+	status, _ := c.addRun(1, table, "side", "after", "column", other)
+	require.Equal(t, http.StatusOK, status)
+	second := average()
+	assert.Greater(t, first/second+second/first, 2.4, "the other column")
+	c.addRun(1, table, "side", "after")
+	assert.InDelta(t, second, average(), 1e-9, "as it was named before")
+	_, look := c.upload("/rigs/1/look", "capture", map[string]string{"evening.csv": table})
+	assert.Contains(t, look, other)
+	c.addRun(1, "drawn_ms,shown_ms,more\n"+strings.Repeat("20,10,1\n", 40), "side", "after")
+	name, _, err := s.ColumnOf(t.Context(), "drawn_ms\x1fshown_ms\x1fmore")
+	require.NoError(t, err)
+	assert.Empty(t, name)
+	status, _ = c.addRun(1, table, "side", "after", "column", "nothing")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	name, _, err = s.ColumnOf(t.Context(), "shown_ms\x1fdrawn_ms")
+	require.NoError(t, err)
+	assert.Equal(t, other, name, "what was refused is not remembered")
+}

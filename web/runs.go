@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"mime/multipart"
 	"path/filepath"
 	"slices"
 	"strconv"
@@ -22,7 +23,7 @@ import (
 
 // addRun takes a capture in as a run for each of its passes, or a run that is typed.
 func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
-	runs, err := capturedRuns(c)
+	runs, err := a.capturedRuns(c)
 	if err == nil && runs == nil {
 		var run rig.Run
 		if run, err = typedRun(c); err == nil {
@@ -73,35 +74,70 @@ func (a *App) stamp(r *rig.Rig, run *rig.Run) {
 	}
 }
 
-// readCapture reads the table that a form brought; nil where it brought none.
-func readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string, err error) {
+// readCapture reads the table that a form brought, by the column that is named, or was for
+// a table of the same head; nil where it brought none.
+func (a *App) readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string, err error) {
 	file, err := c.FormFile("capture")
 	if err != nil {
 		return nil, "", "", nil //nolint:nilerr // a form without a file is a run that is typed
 	}
-	from, err := file.Open()
-	if err != nil {
-		return nil, "", "", fmt.Errorf("reading the capture: %w", err)
+	name = strings.TrimSuffix(file.Filename, filepath.Ext(file.Filename))
+	o := proof.Options{Column: strings.TrimSpace(c.FormValue("column")), Unit: c.FormValue("unit")}
+	if capture, sum, err = readTable(file, o); err == nil && o.Column == "" {
+		var remembered string
+		if remembered, o.Unit, err = a.store.ColumnOf(c.Context(), headOf(capture)); err == nil && remembered != "" && remembered != capture.Column.Name {
+			o.Column = remembered
+			capture, sum, err = readTable(file, o)
+		}
 	}
-	defer from.Close()
-	hash := sha256.New()
-	capture, err = proof.Read(io.TeeReader(from, hash), proof.Options{Column: strings.TrimSpace(c.FormValue("column")), Unit: c.FormValue("unit")})
 	if wrong, is := errors.AsType[*proof.Error](err); is {
 		return nil, "", "", &rig.FieldError{Path: "/runs", Value: file.Filename + ", " + orText(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"), Accepts: wrong.Accepts}
 	}
 	if err != nil {
 		return nil, "", "", &rig.FieldError{Path: "/runs", Value: file.Filename, Accepts: err.Error()}
 	}
-	if _, err := io.Copy(hash, from); err != nil {
-		return nil, "", "", fmt.Errorf("reading the capture: %w", err)
+	return capture, name, sum, nil
+}
+
+// readTable reads a capture, with the checksum of all of its file.
+func readTable(file *multipart.FileHeader, o proof.Options) (*proof.Capture, string, error) {
+	from, err := file.Open()
+	if err != nil {
+		return nil, "", fmt.Errorf("reading the capture: %w", err)
 	}
-	return capture, strings.TrimSuffix(file.Filename, filepath.Ext(file.Filename)), hex.EncodeToString(hash.Sum(nil)), nil
+	defer from.Close()
+	hash := sha256.New()
+	capture, err := proof.Read(io.TeeReader(from, hash), o)
+	if err != nil {
+		return nil, "", err
+	}
+	if _, err := io.Copy(hash, from); err != nil {
+		return nil, "", fmt.Errorf("reading the capture: %w", err)
+	}
+	return capture, hex.EncodeToString(hash.Sum(nil)), nil
+}
+
+// headOf is the head of a table as it is remembered by; empty without one.
+func headOf(capture *proof.Capture) string {
+	if capture.Head == nil {
+		return strings.Join(capture.Maybe, "\x1f")
+	}
+	return strings.Join(capture.Head, "\x1f")
+}
+
+// rememberColumn keeps the column that a person named for tables of this head.
+func (a *App) rememberColumn(c fiber.Ctx, capture *proof.Capture) error {
+	column, head := strings.TrimSpace(c.FormValue("column")), headOf(capture)
+	if column == "" || head == "" {
+		return nil
+	}
+	return a.store.KeepColumn(c.Context(), head, column, c.FormValue("unit"))
 }
 
 // capturedRuns are the passes of the process that is asked for, or of the one with the
 // most frames.
-func capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
-	capture, name, sum, err := readCapture(c)
+func (a *App) capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
+	capture, name, sum, err := a.readCapture(c)
 	if err != nil || capture == nil {
 		return nil, err
 	}
@@ -124,7 +160,7 @@ func capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
 	if runs == nil {
 		return nil, &rig.FieldError{Path: "/runs", Value: name + ", process " + wanted, Accepts: "one of " + strings.Join(processesOf(capture), ", ")}
 	}
-	return runs, nil
+	return runs, a.rememberColumn(c, capture)
 }
 
 // processOf is what drew a series, without the number of its pass.
@@ -185,7 +221,7 @@ type captureSeries struct {
 // lookAtCapture shows what would be taken in of a table: its column, first rows, and what
 // is told apart in it.
 func (a *App) lookAtCapture(c fiber.Ctx) error {
-	capture, _, _, err := readCapture(c)
+	capture, _, _, err := a.readCapture(c)
 	v := captureView{}
 	switch {
 	case err != nil:

@@ -23,6 +23,7 @@ type Capture struct {
 	Series []*Series
 	Head   []string   // the names of the columns; nil without a head
 	First  [][]string // the first rows, to see that it is the right column
+	Maybe  []string   // its first line, where that may be a head that nobody knows
 }
 
 // Column says where the frame times were found.
@@ -111,6 +112,8 @@ func (r *reader) begin() error {
 		r.head = string(lines[at])
 		r.out.Head = named(r.fields(lines[at], nil))
 		body = lines[at+1:]
+	} else {
+		r.out.Maybe = r.maybeHead(lines[0])
 	}
 	r.findComma(body)
 	if err := r.findColumn(body); err != nil {
@@ -138,6 +141,17 @@ func (r *reader) findHead(lines [][]byte) int {
 	}
 	r.sign = signOf(lines[0])
 	return -1
+}
+
+// maybeHead is a line in which nothing is a number.
+func (r *reader) maybeHead(line []byte) []string {
+	fields := r.fields(line, nil)
+	for _, field := range fields {
+		if _, is := number(field, false); is {
+			return nil
+		}
+	}
+	return named(fields)
 }
 
 // findComma tells a decimal comma from one that parts: with another sign, where commas
