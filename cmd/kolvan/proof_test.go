@@ -227,3 +227,32 @@ func TestLedgerOnTheCommandLine(t *testing.T) {
 	assert.Equal(t, 2, code)
 	assert.Contains(t, errs, "one rig")
 }
+
+// TestProtocolAndLogRefuseByName: a wrong call does nothing and says what would be accepted;
+// of several files those that can be read are answered.
+func TestProtocolAndLogRefuseByName(t *testing.T) {
+	bin, desk := built(t), "../../demo/rigs/ticket_desk.json"
+	for wrong, args := range map[string][]string{
+		"--minutes":    {"protocol", desk, "--minutes", "0"},
+		"nowhere":      {"log", "nowhere.json"},
+		"go.mod":       {"ledger", "../../go.mod"},
+		"forecast":     {"forecast", desk, "--nonsense"},
+		"kolvan-log":   {"forecast", desk, "--log", "../../demo/rigs/field_kit.json"},
+		"part \"cat\"": {"sheet", desk, "--with", "cat"},
+	} {
+		out, errs, code := kolvan(t, bin, "", args...)
+		assert.Equal(t, 2, code, args)
+		assert.Empty(t, out, args)
+		assert.Contains(t, errs, strings.TrimPrefix(wrong, "forecast"), args)
+	}
+	out, _, code := kolvan(t, bin, "", "protocol", "--json", "--minutes", "5", desk, "nowhere.json")
+	assert.Equal(t, 2, code)
+	var told []struct {
+		Minutes, Takes float64
+		Runs           []struct{ Done, LeftForLater bool }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &told))
+	require.Len(t, told, 1)
+	assert.LessOrEqual(t, told[0].Takes, 5.0)
+	assert.NotEmpty(t, told[0].Runs)
+}
