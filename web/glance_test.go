@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"encoding/xml"
 	"net/http"
 	"os"
 	"path/filepath"
@@ -166,6 +167,12 @@ func TestCaptureIsDroppedAndLookedAt(t *testing.T) {
 	p.sees("td", "25 Hz")
 	runs := p.exported().Runs
 	last := runs[len(runs)-1]
+	drawn := p.page.MustEval(`async () => (await fetch('/rigs/5/runs.svg')).text()`).String()
+	require.NoError(t, xml.Unmarshal([]byte(drawn), new(struct{})))
+	assert.Equal(t, 2*len(runs), strings.Count(drawn, "<title>")-1, "over time, and sorted")
+	p.page.MustEval(`() => { HTMLAnchorElement.prototype.click = function () { window.saved = [this.download, this.href.slice(0, 22)] } }`)
+	p.click(".try-form button", "drawing as PNG")
+	assert.True(t, p.until(`() => window.saved?.[0] === 'runs.png' && window.saved[1] === 'data:image/png;base64,'`))
 	assert.Equal(t, "Corvane 16G", last.Card)
 	assert.InDelta(t, 3.217, float64(last.Net.Value), 0.001, "over which link it was made")
 }

@@ -236,6 +236,24 @@ func (a *App) runsCSV(c fiber.Ctx) error {
 	return c.Send(out.Bytes())
 }
 
+// runsSVG answers with the drawing of the runs as a picture of its own.
+func (a *App) runsSVG(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	v := proofView{Height: runsTop + runsHigh + 40}
+	if v.draw(l.rig); v.Empty != "" {
+		return fiber.NewError(fiber.StatusNotFound, "No run of this rig has frames to draw.")
+	}
+	if err := c.Render("runs_svg", v); err != nil {
+		return err
+	}
+	c.Attachment(fileName(l.rig.Name) + "-runs.svg")
+	c.Set(fiber.HeaderContentType, "image/svg+xml")
+	return nil
+}
+
 // plain is a fact as a number alone; empty where it is not known.
 func plain[T int | float64 | units.Watt | units.Money](f rig.Fact[T]) string {
 	if !f.Known {

@@ -143,6 +143,24 @@ Alpine.data('emptied', () => ({
   },
 }))
 
+// asPNG saves a drawing of the server's as pixels, twice as large as it is drawn.
+Alpine.data('asPNG', () => ({
+  async save() {
+    const text = await (await fetch(this.$el.dataset.of)).text()
+    const picture = new Image()
+    picture.src = 'data:image/svg+xml;charset=utf-8,' + encodeURIComponent(text)
+    await picture.decode()
+    const canvas = document.createElement('canvas')
+    canvas.width = 2 * picture.naturalWidth
+    canvas.height = 2 * picture.naturalHeight
+    canvas.getContext('2d').drawImage(picture, 0, 0, canvas.width, canvas.height)
+    const link = document.createElement('a')
+    link.download = this.$el.dataset.of.split('/').pop().replace('.svg', '.png')
+    link.href = canvas.toDataURL('image/png')
+    link.click()
+  },
+}))
+
 // capture takes a table that is dropped on the form as if it were chosen.
 Alpine.data('capture', () => ({
   over() {},
