@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -298,6 +299,9 @@ func setLedger(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	field, value := c.FormValue("field"), strings.TrimSpace(c.FormValue("value"))
 	if err != nil || at >= len(r.Ledger.Lines) || !slices.Contains([]string{"name", "price", "hours", "need", "state", "return_by", "from"}, field) {
 		return "", "", fiber.NewError(fiber.StatusBadRequest, "There is no such line, or no such field of it.")
+	}
+	if _, err := time.Parse(time.DateOnly, value); field == "return_by" && value != "" && err != nil {
+		return "", "", &rig.FieldError{Path: "can go back until", Value: value, Accepts: "a date such as 2026-06-09, or nothing"}
 	}
 	r.Ledger.Lines = slices.Clone(r.Ledger.Lines)
 	if at < 0 {

@@ -44,6 +44,11 @@ func TestLedgerIsEditedInPlace(t *testing.T) {
 		assert.Contains(t, saidBy(page), says)
 	}
 	assert.Equal(t, units.Money(435), kept(t, s, 1).Ledger.Lines[0].Price.Value)
+	status, page = at("return_by", "tomorrow")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, saidBy(page), "can go back until: tomorrow is not accepted")
+	status, _ = at("return_by", "2026-06-09")
+	assert.Equal(t, http.StatusOK, status)
 	status, page = at("state", "paid")
 	require.Equal(t, http.StatusOK, status)
 	assert.True(t, rig.Is(kept(t, s, 1).Card.Owned, true))

@@ -72,7 +72,7 @@ func TestPagesSayWhatTheTradeSays(t *testing.T) {
 	_, sheet := c.get("/rigs/1/sheet.md")
 	checkWords(t, "the sheet", sheet)
 	c.post("/rigs", "name", "nothing in it yet")
-	for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "proof", "sheet"} {
+	for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "proof", "ledger", "sheet"} {
 		_, body := c.get("/rigs/6/" + station)
 		checkWords(t, "an empty rig's "+station, saidBy(body))
 	}

@@ -83,7 +83,14 @@ func writeLedger(w io.Writer, l *ledger.Report) error {
 	}
 	for i := range l.Order {
 		p := &l.Order[i]
-		fmt.Fprintf(w, "%d. %s, %s: %s\n", i+1, p.Name, money(p.Cost), p.Stop)
+		text := fmt.Sprintf("%d. %s, %s", i+1, p.Name, money(p.Cost))
+		if p.ReturnBy != "" {
+			text += ", can go back until " + p.ReturnBy
+		}
+		if p.Stop != "" {
+			text += ": " + p.Stop
+		}
+		fmt.Fprintln(w, text)
 	}
 	return nil
 }
