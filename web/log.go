@@ -254,6 +254,30 @@ func (a *App) runsSVG(c fiber.Ctx) error {
 	return nil
 }
 
+// drawnRun is what is drawn of a run: its thinned trace and its sorted curve, ms.
+type drawnRun struct {
+	Name  string      `json:"name"`
+	Side  rig.RunSide `json:"side"`
+	Trace []float64   `json:"trace_ms"`
+	Curve []float64   `json:"curve_ms"`
+}
+
+// runsJSON answers with what is drawn of the runs.
+func (a *App) runsJSON(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	drawn := []drawnRun{}
+	for i := range l.rig.Runs {
+		run := &l.rig.Runs[i]
+		if trace := proof.Values(run.Trace); len(trace) > 1 {
+			drawn = append(drawn, drawnRun{run.Name, run.Side.Value, trace, proof.Values(run.Curve)})
+		}
+	}
+	return c.JSON(fiber.Map{"runs": drawn})
+}
+
 // plain is a fact as a number alone; empty where it is not known.
 func plain[T int | float64 | units.Watt | units.Money](f rig.Fact[T]) string {
 	if !f.Known {

@@ -143,6 +143,32 @@ Alpine.data('emptied', () => ({
   },
 }))
 
+// traces draws the runs once more, to look closer: a stretch is drawn out with the pointer,
+// a double press shows all of it again, and under the pointer stand the frames' times.
+Alpine.data('traces', () => ({
+  async open() {
+    const at = this.$root.querySelector('.closer')
+    if (at.childElementCount) {
+      at.replaceChildren()
+      this.$el.setAttribute('aria-expanded', 'false')
+      return
+    }
+    const { runs } = await (await fetch(this.$root.dataset.of)).json()
+    const style = getComputedStyle(this.$root)
+    const colour = (name) => style.getPropertyValue(name).trim()
+    const ink = { before: '#8fb6d6', after: '#ffd9ad', elsewhere: '#e6e6dc' }
+    const longest = Math.max(...runs.map((run) => run.trace_ms.length))
+    const columns = [[...Array(longest).keys()], ...runs.map((run) => [...run.trace_ms, ...Array(longest - run.trace_ms.length).fill(null)])]
+    const axis = { stroke: colour('--on-mat-soft'), grid: { stroke: colour('--mat-line'), width: 1 }, ticks: { stroke: colour('--mat-line') }, font: '13px "DM Mono"' }
+    new uPlot({
+      width: at.clientWidth, height: 280, scales: { x: { time: false } },
+      axes: [{ ...axis, values: (u, ticks) => ticks.map((t) => Math.round((100 * t) / Math.max(1, longest - 1)) + ' %') }, { ...axis, size: 70, values: (u, ticks) => ticks.map((t) => t + ' ms') }],
+      series: [{ label: 'of the run', value: (u, t) => (t === null ? '' : Math.round((100 * t) / Math.max(1, longest - 1)) + ' %') }, ...runs.map((run) => ({ label: run.name, stroke: ink[run.side] ?? ink.elsewhere, width: 1.3, value: (u, ms) => (ms === null ? '' : ms + ' ms') }))],
+    }, columns, at)
+    this.$el.setAttribute('aria-expanded', 'true')
+  },
+}))
+
 // asPNG saves a drawing of the server's as pixels, twice as large as it is drawn.
 Alpine.data('asPNG', () => ({
   async save() {
