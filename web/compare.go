@@ -165,7 +165,7 @@ func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
 		return comparedCell{Text: unknown}
 	}
 	u := proof.Make(r, l, nil, l.Net, proof.Same).Uses[0]
-	c := comparedCell{Text: fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1]), counts: u.Now.Share[0], told: true}
+	c := comparedCell{Text: fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1]), counts: math.Round(100 * u.Now.Share[0]), told: true}
 	if u.Now.Gain != nil {
 		c.Text += fmt.Sprintf(", ×%.1f to ×%.1f", u.Now.Gain[0], u.Now.Gain[1])
 	}

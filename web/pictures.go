@@ -7,10 +7,14 @@ import (
 	"image/jpeg"
 	_ "image/png" // read
 	"io"
+	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 	_ "golang.org/x/image/webp" // read
+
+	"kolvan/core/rig"
 )
 
 // The limits of a picture: in bytes as it comes, and in pixels.
@@ -51,7 +55,20 @@ func (a *App) addPicture(c fiber.Ctx) error {
 	if err := a.store.KeepPicture(c.Context(), l.ID, step, made); err != nil {
 		return err
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/rigs/%d/assembly?sel=%s%s", l.ID, stepSel, step))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(pictured(l, step))
+}
+
+// runStep is before the name of a run that a picture is of, in the place of a step.
+const runStep = "run "
+
+// pictured is the page where a picture of a step, or of a run's settings, stands.
+func pictured(l *loaded, step string) string {
+	name, ofRun := strings.CutPrefix(step, runStep)
+	if !ofRun {
+		return fmt.Sprintf("/rigs/%d/assembly?sel=%s%s", l.ID, stepSel, step)
+	}
+	i := slices.IndexFunc(l.rig.Runs, func(run rig.Run) bool { return run.Name == name })
+	return fmt.Sprintf("/rigs/%d/proof?sel=/runs/%d", l.ID, max(i, 0))
 }
 
 // madeAnew is a picture as a JPEG with nothing but its pixels.
@@ -121,5 +138,5 @@ func (a *App) dropPicture(c fiber.Ctx) error {
 	if err := a.store.DropPicture(c.Context(), l.ID, id); err != nil {
 		return err
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/rigs/%d/assembly?sel=%s%s", l.ID, stepSel, c.FormValue("step")))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(pictured(l, c.FormValue("step")))
 }

@@ -34,9 +34,27 @@ type proofView struct {
 	Protocol     *protocolView
 	Runs         []runRow
 	Log          *logView
+	Shown        *shownRun
 	Uses         []option
 	Sides        []option
 	Felt         []option
+}
+
+// shownRun is the run that is chosen, with the pictures of its settings.
+type shownRun struct {
+	Name, Step string
+	Pictures   []string
+}
+
+// runShown finds the run that is chosen; nil for none.
+func (a *App) runShown(c fiber.Ctx, id int64, r *rig.Rig, sel string) (*shownRun, error) {
+	i, err := strconv.Atoi(strings.TrimPrefix(sel, "/runs/"))
+	if !strings.HasPrefix(sel, "/runs/") || err != nil || i < 0 || i >= len(r.Runs) {
+		return nil, nil
+	}
+	s := &shownRun{Name: r.Runs[i].Name, Step: runStep + r.Runs[i].Name}
+	s.Pictures, err = a.picturesOf(c, id, s.Step)
+	return s, err
 }
 
 // heldView is what holds a use back, with what speaks for it.

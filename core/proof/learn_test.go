@@ -134,6 +134,9 @@ func TestProtocolTicksItself(t *testing.T) {
 	assert.Contains(t, left(p), "before stacking before the card, run 2")
 	assert.NotContains(t, strings.Join(left(p), "; "), "with the card, run", "three that lie close are enough")
 	assert.Contains(t, left(p), "after "+copyTest, "no generation can be forced here")
+	two := *r
+	two.Runs = append(append([]rig.Run(nil), r.Runs...), rated("after", 95, at(1280, 720)))
+	assert.Contains(t, left(ProtocolFor(&two, 60, carried)), "after stacking with the card, at a third resolution, as low as it goes", "two part little")
 	r.Route.ForcedGen = rig.Of(3)
 	assert.Contains(t, left(ProtocolFor(r, 60, carried)), "after stacking with the card, the link held a generation down")
 	r.Runs = append(r.Runs, rated("after", 40), rated("after", 160))

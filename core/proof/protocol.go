@@ -149,6 +149,9 @@ func (p *Protocol) parting(r *rig.Rig, w *rig.Work, made []*rig.Run, told bool) 
 		return // nothing moves while it computes
 	}
 	add(w.Name+" with the card, at half the pixels or fewer", runMinutes(rate), len(sizes) > 1)
+	if len(sizes) > 1 {
+		add(w.Name+" with the card, at a third resolution, as low as it goes", runMinutes(rate), len(sizes) > 2)
+	}
 	if r.Route.ForcedGen.Known || len(gens) > 1 {
 		add(w.Name+" with the card, the link held a generation down", runMinutes(rate)+forceMinutes, len(gens) > 1)
 		return

@@ -589,6 +589,14 @@ document.addEventListener('htmx:afterSwap', (event) => {
   if (event.detail.requestConfig?.verb === 'post') for (const dialog of document.querySelectorAll('dialog[open]')) dialog.close()
 })
 
+// A table that takes its time to be sent shows how far it is.
+document.addEventListener('htmx:xhr:progress', (event) => {
+  const bar = event.target.closest?.('form')?.querySelector('.sending')
+  if (!bar || !event.detail.total) return
+  bar.hidden = event.detail.loaded >= event.detail.total
+  bar.value = (100 * event.detail.loaded) / event.detail.total
+})
+
 // What a finding is about and its place in the drawing point at each other, under
 // the pointer and under the focus.
 const placeOf = (el) => {
