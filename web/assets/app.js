@@ -169,21 +169,58 @@ Alpine.data('traces', () => ({
   },
 }))
 
-// asPNG saves a drawing of the server's as pixels, twice as large as it is drawn.
+// saveAs hands a file to the person.
+const saveAs = (name, href) => {
+  const link = document.createElement('a')
+  link.download = name
+  link.href = href
+  link.click()
+}
+
+const asAddress = (svg) => 'data:image/svg+xml;charset=utf-8,' + encodeURIComponent(svg)
+
+// pixels draws an SVG twice as large as it is.
+const pixels = async (svg) => {
+  const picture = new Image()
+  picture.src = asAddress(svg)
+  await picture.decode()
+  const canvas = document.createElement('canvas')
+  canvas.width = 2 * picture.naturalWidth
+  canvas.height = 2 * picture.naturalHeight
+  canvas.getContext('2d').drawImage(picture, 0, 0, canvas.width, canvas.height)
+  return canvas.toDataURL('image/png')
+}
+
+// standing is a drawing of the page as a picture of its own: what the style says of each of
+// its parts is written into it.
+const standing = (svg) => {
+  const copy = svg.cloneNode(true)
+  const parts = copy.querySelectorAll('*')
+  svg.querySelectorAll('*').forEach((el, i) => {
+    const style = getComputedStyle(el)
+    for (const name of ['fill', 'stroke', 'stroke-width', 'stroke-dasharray', 'font-family', 'font-size', 'font-weight', 'text-anchor']) parts[i].setAttribute(name, style.getPropertyValue(name))
+  })
+  const box = svg.viewBox.baseVal
+  copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg')
+  copy.setAttribute('width', box.width)
+  copy.setAttribute('height', box.height)
+  return copy.outerHTML
+}
+
+// asPNG saves a drawing of the server's as pixels; ofPage saves the drawing beside its
+// button as it stands on the page.
 Alpine.data('asPNG', () => ({
   async save() {
-    const text = await (await fetch(this.$el.dataset.of)).text()
-    const picture = new Image()
-    picture.src = 'data:image/svg+xml;charset=utf-8,' + encodeURIComponent(text)
-    await picture.decode()
-    const canvas = document.createElement('canvas')
-    canvas.width = 2 * picture.naturalWidth
-    canvas.height = 2 * picture.naturalHeight
-    canvas.getContext('2d').drawImage(picture, 0, 0, canvas.width, canvas.height)
-    const link = document.createElement('a')
-    link.download = this.$el.dataset.of.split('/').pop().replace('.svg', '.png')
-    link.href = canvas.toDataURL('image/png')
-    link.click()
+    const at = this.$el.dataset.of
+    saveAs(at.split('/').pop().replace('.svg', '.png'), await pixels(await (await fetch(at)).text()))
+  },
+}))
+Alpine.data('ofPage', () => ({
+  svg() {
+    saveAs(this.$root.dataset.name + '.svg', asAddress(standing(this.$root.querySelector('svg'))))
+  },
+  async png() {
+    saveAs(this.$root.dataset.name + '.png', await pixels(standing(this.$root.querySelector('svg'))))
   },
 }))
 
