@@ -393,6 +393,9 @@ func (v *proofView) found(r *rig.Rig, report *assess.Report) {
 		if !rig.Is(reading.Load, "loaded") {
 			row.Says = "not under load: it proves the width alone"
 		}
+		if reading.MostW.Known && reading.MostG.Known {
+			row.Says += fmt.Sprintf("; both ends could do x%d Gen %d", reading.MostW.Value, reading.MostG.Value)
+		}
 		v.Found = append(v.Found, row)
 	}
 	v.loaded(r, report)

@@ -183,6 +183,8 @@ func keptOf(r *reading.Reading) (facts []keptFact) {
 	}
 	add("width", of.Width.Known, of.Width.Value, fmt.Sprintf("x%d", of.Width.Value))
 	add("generation", of.Gen.Known, of.Gen.Value, fmt.Sprintf("Gen %d", of.Gen.Value))
+	add("largest_width", of.MostW.Known, of.MostW.Value, fmt.Sprintf("x%d", of.MostW.Value))
+	add("largest_generation", of.MostG.Known, of.MostG.Value, fmt.Sprintf("Gen %d at the largest", of.MostG.Value))
 	add("load", of.Load.Known, of.Load.Value, "taken "+rig.Spoken(of.Load.Value))
 	if r.Rate != nil {
 		add("errors", true, r.Rate.Errors, plural(r.Rate.Errors, "error"))
@@ -236,7 +238,7 @@ func (a *App) keepReading(c fiber.Ctx) error {
 	}
 	at := "/route/readings/" + strconv.Itoa(len(l.rig.Route.Readings))
 	l.rig.Route.Readings = append(l.rig.Route.Readings, rig.Reading{})
-	for _, name := range []string{"width", "generation", "load", "errors", "seconds", "payload"} {
+	for _, name := range []string{"width", "generation", "largest_width", "largest_generation", "load", "errors", "seconds", "payload"} {
 		typed := c.FormValue(name)
 		if typed == "" {
 			continue
@@ -249,6 +251,7 @@ func (a *App) keepReading(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusUnprocessableEntity, err.Error())
 		}
 	}
+	l.rig.Route.Readings[len(l.rig.Route.Readings)-1].When = now()
 	doc, _, err := strictly(l.rig, rig.Decode)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, err.Error())

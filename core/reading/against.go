@@ -48,6 +48,9 @@ func (r *Reading) OfLink() rig.Reading {
 	if now.Gen > 0 {
 		of.Gen = rig.Of(now.Gen)
 	}
+	if most := r.Largest(); most.Width > 0 && most.Gen > 0 {
+		of.MostW, of.MostG = rig.Of(most.Width), rig.Of(most.Gen)
+	}
 	switch r.Load {
 	case Idle:
 		of.Load = rig.Of(rig.Idle)
@@ -55,6 +58,17 @@ func (r *Reading) OfLink() rig.Reading {
 		of.Load = rig.Of(rig.Loaded)
 	}
 	return of
+}
+
+// Largest is what both ends of the card's link could do, as they say; nothing where one of
+// them does not show.
+func (r *Reading) Largest() Link {
+	chain := r.Chain()
+	if len(chain) < 2 {
+		return Link{}
+	}
+	port, card := chain[0].Capable, r.cardEnd(chain).Capable
+	return Link{min(port.Width, card.Width), min(port.Gen, card.Gen)}
 }
 
 // Count adds the errors that were counted over a time under load.

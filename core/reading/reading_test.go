@@ -132,3 +132,18 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// TestLargestIsWhatBothEndsCould do: the smaller of port and card, and nothing where one of
+// them does not show; it is kept with the route beside what runs.
+func TestLargestIsWhatBothEndsCould(t *testing.T) {
+	r := &reading.Reading{Card: "02:00.0", Devices: []reading.Device{
+		{Address: "00:01.0", Capable: reading.Link{Width: 16, Gen: 3}, Now: reading.Link{Width: 4, Gen: 3}},
+		{Address: "02:00.0", Above: "00:01.0", Capable: reading.Link{Width: 8, Gen: 5}, Now: reading.Link{Width: 4, Gen: 3}},
+	}}
+	assert.Equal(t, reading.Link{Width: 8, Gen: 3}, r.Largest())
+	of := r.OfLink()
+	assert.Equal(t, [4]int{4, 3, 8, 3}, [4]int{of.Width.Value, of.Gen.Value, of.MostW.Value, of.MostG.Value})
+	r.Devices[1].Above = ""
+	assert.Zero(t, r.Largest())
+	assert.False(t, r.OfLink().MostW.Known)
+}

@@ -273,6 +273,8 @@ type Tried struct {
 type Reading struct {
 	Width   Fact[int]          `json:"width,omitzero" is:"0..16" name:"lanes" doc:"The width in force."`
 	Gen     Fact[int]          `json:"generation,omitzero" is:"1..6" name:"generation" doc:"The speed in force."`
+	MostW   Fact[int]          `json:"largest_width,omitzero" is:"0..16" name:"lanes, largest possible" doc:"What both ends could do, as they say."`
+	MostG   Fact[int]          `json:"largest_generation,omitzero" is:"1..6" name:"generation, largest possible" doc:"What both ends could do, as they say."`
 	Load    Fact[LoadState]    `json:"load,omitzero" name:"taken" doc:"Under load or at idle; at idle a link may rest at a lower speed."`
 	Errors  Fact[int]          `json:"errors,omitzero" is:"0..1000000000" name:"correctable errors" doc:"Counted at both ends over the time below."`
 	Seconds Fact[units.Second] `json:"seconds,omitzero" is:"0..100000000" name:"over" doc:"For how long errors were counted, under load."`
