@@ -46,6 +46,17 @@ type shownRun struct {
 	Pictures   []string
 }
 
+// files gives runs the addresses of the captures that are kept.
+func (a *App) files(c fiber.Ctx, id int64, r *rig.Rig, rows []runRow) error {
+	names, err := a.store.CapturesOf(c.Context(), id)
+	for i := range rows {
+		if sum := r.Runs[i].Sum; names[sum] != "" {
+			rows[i].File = fmt.Sprintf("/rigs/%d/capture/%s", id, sum)
+		}
+	}
+	return err
+}
+
 // runShown finds the run that is chosen; nil for none.
 func (a *App) runShown(c fiber.Ctx, id int64, r *rig.Rig, sel string) (*shownRun, error) {
 	i, err := strconv.Atoi(strings.TrimPrefix(sel, "/runs/"))
@@ -106,6 +117,7 @@ type runRow struct {
 	N                               int
 	Name, Side, Average, Lows, When string
 	Sel                             string
+	File                            string // address of its capture, where that is kept
 }
 
 const (

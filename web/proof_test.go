@@ -280,6 +280,15 @@ func TestAColumnIsRemembered(t *testing.T) {
 	_, look := c.upload("/rigs/1/look", "capture", map[string]string{"evening.csv": table})
 	assert.Contains(t, look, other)
 	c.addRun(1, "drawn_ms,shown_ms,more\n"+strings.Repeat("20,10,1\n", 40), "side", "after")
+	c.addRun(1, table, "side", "after", "keep", "yes")
+	last := kept(t, s, 1).Runs
+	_, page := c.get("/rigs/1/proof")
+	address := "/rigs/1/capture/" + last[len(last)-1].Sum
+	assert.Contains(t, page, address, "the file itself is kept where that is wanted")
+	_, file := c.get(address)
+	assert.Equal(t, table, file)
+	status, _ = c.get(strings.Replace(address, "/rigs/1/", "/rigs/2/", 1))
+	assert.Equal(t, http.StatusNotFound, status)
 	name, _, err := s.ColumnOf(t.Context(), "drawn_ms\x1fshown_ms\x1fmore")
 	require.NoError(t, err)
 	assert.Empty(t, name)

@@ -206,6 +206,9 @@ func (v *region) work(ctx context.Context, c fiber.Ctx, a *App, r *rig.Rig, repo
 		if v.Proof, err = a.proofOf(c, r, report); err != nil {
 			return err
 		}
+		if err := a.files(c, v.ID, r, v.Proof.Runs); err != nil {
+			return err
+		}
 		if v.Proof.Shown, err = a.runShown(c, v.ID, r, v.Sel); err != nil {
 			return err
 		}

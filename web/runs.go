@@ -117,6 +117,46 @@ func readTable(file *multipart.FileHeader, o proof.Options) (*proof.Capture, str
 	return capture, hex.EncodeToString(hash.Sum(nil)), nil
 }
 
+// keepCapture keeps the file itself with the rig, where a person wants that.
+func (a *App) keepCapture(c fiber.Ctx, sum string) error {
+	if c.FormValue("keep") != "yes" {
+		return nil
+	}
+	id, err := idAt(c)
+	if err != nil {
+		return err
+	}
+	file, err := c.FormFile("capture")
+	if err != nil {
+		return fmt.Errorf("reading the capture: %w", err)
+	}
+	from, err := file.Open()
+	if err != nil {
+		return fmt.Errorf("reading the capture: %w", err)
+	}
+	defer from.Close()
+	text, err := io.ReadAll(from)
+	if err != nil {
+		return fmt.Errorf("reading the capture: %w", err)
+	}
+	return a.store.KeepCapture(c.Context(), id, sum, file.Filename, text)
+}
+
+// capture answers with a capture as it came.
+func (a *App) capture(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	name, file, err := a.store.Capture(c.Context(), l.ID, c.Params("sum"))
+	if err != nil {
+		return err
+	}
+	c.Attachment(name)
+	c.Set(fiber.HeaderContentType, fiber.MIMEOctetStream)
+	return c.Send(file)
+}
+
 // headOf is the head of a table as it is remembered by; empty without one.
 func headOf(capture *proof.Capture) string {
 	if capture.Head == nil {
@@ -159,6 +199,9 @@ func (a *App) capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
 	}
 	if runs == nil {
 		return nil, &rig.FieldError{Path: "/runs", Value: name + ", process " + wanted, Accepts: "one of " + strings.Join(processesOf(capture), ", ")}
+	}
+	if err := a.keepCapture(c, sum); err != nil {
+		return nil, err
 	}
 	return runs, a.rememberColumn(c, capture)
 }

@@ -163,6 +163,7 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/rigs/:rig/log.json", a.logJSON)
 	a.Get("/rigs/:rig/runs.csv", a.runsCSV)
 	a.Get("/rigs/:rig/runs.svg", a.runsSVG)
+	a.Get("/rigs/:rig/capture/:sum", a.capture)
 	a.Get("/rigs/:rig/runs.json", a.runsJSON)
 	a.Get("/rigs/:rig/ledger.csv", a.ledgerCSV)
 	a.Get("/rigs/:rig/everything.zip", a.everything)
