@@ -2,6 +2,7 @@ package proof
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -34,42 +35,31 @@ type Entry struct {
 // LogOf gathers the log of a rig.
 func LogOf(r *rig.Rig) (*Log, error) {
 	l := &Log{Format: LogFormat, Rig: r.Name, Entries: []Entry{}}
-	var err error
-	add := func(kind, list string, i int, when string, told any) {
-		text, fault := json.Marshal(told)
-		if fault != nil {
-			err = fmt.Errorf("%s %d of the log: %w", kind, i+1, fault)
-			return
-		}
-		l.Entries = append(l.Entries, Entry{When: when, Kind: kind, Where: fmt.Sprintf("%s/%d", list, i), Told: text})
-	}
-	for i, reading := range r.Route.Readings {
-		when := reading.When
-		reading.When = ""
-		add("reading", "/route/readings", i, when, reading)
-	}
-	for i, reading := range r.LoadReadings {
-		when := reading.When
-		reading.When = ""
-		add("reading", "/load_readings", i, when, reading)
-	}
-	for i, try := range r.Build.Tries {
-		when := try.When
-		try.When = ""
-		add("try", "/build/tries", i, when, try)
-	}
-	for i, run := range r.Runs {
-		when := run.When
-		run.When = ""
-		add("run", "/runs", i, when, run)
-	}
-	for i, line := range r.Diary {
-		when := line.When
-		line.When = ""
-		add("diary", "/diary", i, when, line)
-	}
+	err := errors.Join(
+		gather(l, "reading", "/route/readings", r.Route.Readings, func(e *rig.Reading) *string { return &e.When }),
+		gather(l, "reading", "/load_readings", r.LoadReadings, func(e *rig.LoadReading) *string { return &e.When }),
+		gather(l, "try", "/build/tries", r.Build.Tries, func(e *rig.Try) *string { return &e.When }),
+		gather(l, "run", "/runs", r.Runs, func(e *rig.Run) *string { return &e.When }),
+		gather(l, "diary", "/diary", r.Diary, func(e *rig.DiaryLine) *string { return &e.When }),
+	)
 	slices.SortStableFunc(l.Entries, func(a, b Entry) int { return strings.Compare(a.When, b.When) })
 	return l, err
+}
+
+// gather puts a list of the rig into its log: an entry's time stands at its head and not
+// again in what it tells.
+func gather[T any](l *Log, kind, list string, told []T, when func(*T) *string) error {
+	for i, one := range told {
+		e := Entry{When: *when(&one), Kind: kind, Where: fmt.Sprintf("%s/%d", list, i)}
+		*when(&one) = ""
+		text, err := json.Marshal(one)
+		if err != nil {
+			return fmt.Errorf("%s %d of the log: %w", kind, i+1, err)
+		}
+		e.Told = text
+		l.Entries = append(l.Entries, e)
+	}
+	return nil
 }
 
 // RunsOfLog are the runs that a log tells.
