@@ -1,0 +1,132 @@
+package rig
+
+import "kolvan/core/units"
+
+// Chamber is the room the card stands in. Its x runs from the bracket's wall
+// into the case, y from the slot's mouth upward, z along the row of slots.
+type Chamber struct {
+	Name    string                        `json:"name,omitzero" name:"name" doc:"What the case, or the room for the card, is called."`
+	Open    bool                          `json:"open,omitzero" name:"in the open" doc:"The card stands in the open: there is nothing to meet."`
+	Box     Extent                        `json:"box,omitzero" name:"inner size" when:"open=no" doc:"Inner size."`
+	Takes   Takes                         `json:"takes,omitzero" name:"card it takes, by its papers" when:"open=no" doc:"A limit from the papers decides by itself, without a measure of the case."`
+	CardAt  Place                         `json:"card_at,omitzero" name:"where the card stands" when:"open=no" doc:"The corner of the card nearest the origin: its bracket, slot and board side."`
+	Axes    Fact[Axes]                    `json:"card_axes,omitzero" else:"xyz" name:"how the card lies" when:"open=no" doc:"The axes along which its length, height and thickness lie."`
+	Opening Opening                       `json:"opening,omitzero" name:"opening for the bracket" when:"open=no" doc:"The opening for the bracket."`
+	Things  []Thing                       `json:"things,omitzero" name:"obstacles" when:"open=no" doc:"What is in the way, as boxes."`
+	Down    Fact[Axis]                    `json:"down_axis,omitzero" else:"along the card's thickness, as in a tower" name:"up and down is" when:"open=no" doc:"The axis that stands upright as the case stands."`
+	Support Fact[bool]                    `json:"card_supported,omitzero" else:"no" name:"card held at its far end" when:"open=no" doc:"A holder, a stand or a strap carries it."`
+	Air     Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..5000" else:"not judged" name:"air its fans move" when:"open=no" doc:"What fans and vents of the case move together, by their papers less a third for grilles."`
+	Rise    Fact[units.Kelvin]            `json:"air_rise_k,omitzero" is:"1..60" else:"12 K" name:"air may warm by" when:"open=no" doc:"How much warmer the air may leave than it comes."`
+	Around  Fact[Surroundings]            `json:"stands_in,omitzero" else:"the open" name:"it stands" when:"open=no" doc:"Where the case stands: what warm air it takes in again."`
+	Fans    []Fan                         `json:"fans,omitzero" name:"fans" when:"open=no" doc:"Fans that are put into the case."`
+	Stand   Stand                         `json:"stand,omitzero" name:"how it stands" doc:"For a rig that could fall over."`
+	Covers  []Cover                       `json:"covers,omitzero" name:"covers" when:"open=no" doc:"Lids and swing-out parts, as boxes where they are when closed."`
+}
+
+// Fan is a fan that is put into the case.
+type Fan struct {
+	Name  string                 `json:"name" name:"name" doc:"The fan's name."`
+	Size  Fact[units.Millimetre] `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" name:"size" doc:"Its frame, edge to edge."`
+	Holes Fact[units.Millimetre] `json:"holes_apart_mm,omitzero" is:"20..200" name:"holes in the case, apart" doc:"From middle to middle along one edge, in the case."`
+}
+
+// Takes is the largest card that a case is said to take.
+type Takes struct {
+	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length at most" doc:"From the bracket's inner face."`
+	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height at most" doc:"From the slot's mouth."`
+	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness at most" doc:"Over board and cooler."`
+}
+
+// Stand is how a rig stands on its base.
+type Stand struct {
+	Base   Fact[units.Millimetre] `json:"base_mm,omitzero" is:"0..2000" name:"base, the narrow way" doc:"Across, over the edges it would tip about."`
+	Height Fact[units.Millimetre] `json:"centre_mm,omitzero" is:"0..2000" name:"height of its centre of mass" doc:"Balance it on its side on an edge, and measure from the base."`
+	Mass   Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..100000" name:"mass of all that stands" doc:"Dock, card and supply, as far as they stand together."`
+	Pull   Fact[units.Newton]     `json:"pull_n,omitzero" is:"0..200" else:"none" name:"pull of its cables" doc:"Sideways, toward the edge it would tip about."`
+	PullAt Fact[units.Millimetre] `json:"pull_at_mm,omitzero" is:"0..2000" name:"height of that pull" doc:"Above the base."`
+	Edge   Fact[units.Millimetre] `json:"on_edge_mm,omitzero" is:"10..400" else:"it lies" name:"run on its side, thickness" doc:"Of a host that stands on its narrow side: for a cradle that is made."`
+	Lifted Fact[units.Millimetre] `json:"lifted_mm,omitzero" is:"0..200" else:"none" name:"room wanted beneath" doc:"For a cable that leaves there, or for a fan: a cradle or props hold it up."`
+}
+
+// Place is a point of the chamber.
+type Place struct {
+	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"-2000..2000" name:"along the length" doc:"Along x, mm."`
+	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"-2000..2000" name:"up from the slot" doc:"Along y, mm."`
+	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"-2000..2000" name:"along the row of slots" doc:"Along z, mm."`
+}
+
+// Extent is the size of a box along the chamber's axes.
+type Extent struct {
+	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"0..3000" name:"along the length" doc:"Along x, mm."`
+	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"0..3000" name:"up from the slot" doc:"Along y, mm."`
+	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"0..3000" name:"along the row of slots" doc:"Along z, mm."`
+}
+
+// Opening is the opening of the chamber for a card's bracket.
+type Opening struct {
+	Height Fact[Height] `json:"height,omitzero" name:"bracket it takes" doc:"The bracket it takes; none for no opening."`
+	Slots  Fact[int]    `json:"slots,omitzero" is:"0..8" name:"slots free for it" doc:"Slots in the row that are free for it."`
+	// Measured, where no stock bracket matches: for one that is made.
+	Wide Fact[units.Millimetre] `json:"width_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, width" doc:"Of the hole itself, for a bracket that is made."`
+	High Fact[units.Millimetre] `json:"height_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, height" doc:"Of the hole itself, for a bracket that is made."`
+}
+
+// Thing is a box in the chamber.
+type Thing struct {
+	Name string `json:"name" name:"name" doc:"The thing's name."`
+	At   Place  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin."`
+	Size Extent `json:"size,omitzero" name:"size" doc:"Its size."`
+	// What is no box: a prism within it.
+	Under   []string       `json:"under,omitzero" name:"lies under" doc:"The covers and obstacles that must be off before it."`
+	Along   Fact[Axis]     `json:"profile_axis,omitzero" else:"a box" name:"outline, seen along" doc:"For a thing that is no box: the axis it looks the same along."`
+	Profile []ProfilePoint `json:"profile,omitzero" else:"a box" name:"corners of its outline" doc:"From the nearest corner; its outline is the hull around them. Moving covers and cables are held against its box."`
+	Out     bool           `json:"comes_out,omitzero" name:"comes out" doc:"A bay or a module that is taken out for the card."`
+	Loses   string         `json:"loses,omitzero" name:"what is lost with it" when:"comes_out=yes" doc:"The port, the drive, the fan that goes with it."`
+	Holds   bool           `json:"holds_card,omitzero" name:"holds the card" doc:"The card is plugged into it or screwed to it: touching is meant."`
+}
+
+// ProfilePoint is a corner of a prism's outline, along the two axes after the one it is
+// seen along: y and z along x, z and x along y, x and y along z.
+type ProfilePoint struct {
+	U Fact[units.Millimetre] `json:"u_mm,omitzero" is:"0..3000" name:"along the next axis" doc:"From the thing's nearest corner."`
+	V Fact[units.Millimetre] `json:"v_mm,omitzero" is:"0..3000" name:"along the one after it" doc:"From the thing's nearest corner."`
+}
+
+// Cover is a lid or a part that swings out.
+type Cover struct {
+	Name   string                 `json:"name" name:"name" doc:"The cover's name."`
+	Kind   Fact[CoverKind]        `json:"kind,omitzero" name:"moves as" doc:"How it opens."`
+	At     Place                  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin when closed."`
+	Size   Extent                 `json:"size,omitzero" name:"size" doc:"Its size."`
+	Screw  Screw                  `json:"screw,omitzero" name:"its screws" doc:"What holds it."`
+	Side   Fact[Side]             `json:"side,omitzero" else:"the top" name:"where it is" doc:"On which side of the host."`
+	Under  []string               `json:"under,omitzero" name:"lies under" doc:"The covers and obstacles that must be off before it."`
+	Tether Fact[bool]             `json:"tethered,omitzero" else:"no" name:"tied by a ribbon or lead" doc:"It does not lift away before that is parted."`
+	Cools  Fact[bool]             `json:"cools,omitzero" else:"no" name:"carries a fan" doc:"The host is not started without it."`
+	Switch Fact[bool]             `json:"intrusion_switch,omitzero" else:"no" name:"presses an intrusion switch" doc:"The host notices when it is off."`
+	Raised Fact[units.Millimetre] `json:"raised_mm,omitzero" is:"0..100" else:"not raised" name:"raised by" doc:"On stand-offs, so that a cable passes under it; its screws grow by as much."`
+	// What it does on its way, checked along all of it.
+	Hinge Hinge `json:"hinge,omitzero" name:"hinge" when:"kind=lid|swing" doc:"The line it turns about."`
+	Slide Slide `json:"slide,omitzero" name:"rail" when:"kind=slide" doc:"The rail it slides on."`
+}
+
+// Screw is what holds a cover: so many of one size.
+type Screw struct {
+	Thread Fact[Thread]           `json:"thread,omitzero" name:"thread" doc:"As on its papers, or held against a gauge."`
+	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"1..100" name:"length" doc:"Under its head."`
+	Count  Fact[int]              `json:"count,omitzero" is:"1..40" name:"how many" doc:"How many there are."`
+	Used   Fact[units.Millimetre] `json:"used_mm,omitzero" is:"1..100" else:"the same" name:"length put in its place" doc:"Where the cover stands on stand-offs."`
+}
+
+// Hinge is the line a cover turns about: through a point, along an axis.
+type Hinge struct {
+	Axis  Fact[Axis]         `json:"axis,omitzero" name:"hinge lies" doc:"The axis the hinge lies along."`
+	At    Place              `json:"at,omitzero" name:"a point of the hinge" doc:"Any point on the hinge; along the hinge it may be left out."`
+	Opens Fact[units.Degree] `json:"opens_deg,omitzero" is:"-360..360" name:"opens by" doc:"How far it turns from closed to open: from x to y, y to z or z to x above zero, the other way below."`
+}
+
+// Slide is the rail a cover or a tray moves along.
+type Slide struct {
+	Axis Fact[Axis]             `json:"axis,omitzero" name:"rail lies" doc:"The axis it slides along."`
+	By   Fact[units.Millimetre] `json:"by_mm,omitzero" is:"-2000..2000" name:"slides by" doc:"How far it slides from closed to open; below zero toward the origin."`
+}
