@@ -56,7 +56,7 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	return []briefQuestion{
 		uses,
 		ask("screen", "Where is the picture wanted?", "On the host's own panel every frame comes back over the link; on an external screen none does.", screenEffects(r), "screen/kind", "screen/fed_by", "screen/width_px", "screen/height_px", "screen/rate_hz"),
-		ask("budget", "What may it cost?", "Counted against the parts that are not owned.", budgetEffects(r, report), "budget", "currency"),
+		ask("budget", "What may it cost?", "Counted against it: what is to buy, ordered and paid; not what was owned before.", budgetEffects(r, report), "budget", "currency"),
 		altered,
 		ask("covers", "Which covers may stay off?", "A cover that may stay off stands in nobody's way.", coverEffects(r), "covers_off"),
 		ask("energy", "What does a kilowatt-hour cost?", "For what an hour of work comes to at the wall.", energyEffects(r, report), "energy_price_kwh"),
