@@ -17,6 +17,7 @@ var measures = []struct {
 	{regexp.MustCompile(`^(/card)?/thickness_mm$`), "card-thickness"},
 	{regexp.MustCompile(`^/host/slots/\d+/length_mm$`), "module"},
 	{regexp.MustCompile(`^/(route/stages|leads)/\d+/length_mm$`), "cable"},
+	{regexp.MustCompile(`/at_(plug|socket)/wall_mm$`), "wall-ahead"},
 	{regexp.MustCompile(`(box|size)/x_mm$`), "along-x"},
 	{regexp.MustCompile(`(box|size)/y_mm$`), "along-y"},
 	{regexp.MustCompile(`(box|size)/z_mm$`), "along-z"},

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"kolvan/core/coretest"
+	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -289,6 +290,40 @@ func TestPrismsAreMetAtTheirSides(t *testing.T) {
 		}
 		if gap := gapOf(o); gap > 0 || least > 0.1 {
 			assert.InDelta(t, least, gap, 0.1)
+		}
+	})
+}
+
+// TestTurningBeforeAWall: the outside of the tightest bend a cable makes, walked in a
+// thousand steps, reaches the wall or does not; a thinner cable, or more room, never
+// makes it worse, and neither does an untold thickness hide what is certain.
+func TestTurningBeforeAWall(t *testing.T) {
+	tables := coretest.Tables(t)
+	speaks := func(ahead float64, thick fit.Fact) finding.Level {
+		r := chamber()
+		r.Route.Stages = []rig.Stage{{Name: "cable", Kind: rig.Of(rig.Cable), Line: rig.Of(rig.LineTwinax), Diameter: thick, AtSocket: rig.Mouth{Wall: mm(ahead)}}}
+		var out finding.List
+		fit.For(r, tables).Judge(&out)
+		for _, f := range out.Findings {
+			if f.Rule == "fit.strain" {
+				return f.Level
+			}
+		}
+		return finding.Note
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		room, thick := rapid.Float64Range(0, 200).Draw(t, "room"), rapid.Float64Range(1, 12).Draw(t, "thick")
+		deepest := 0.0
+		for i := range 1001 {
+			deepest = math.Max(deepest, 10+9*thick*math.Sin(float64(i)/1000*math.Pi/2))
+		}
+		if math.Abs(deepest-room) < 0.01 {
+			return
+		}
+		assert.Equal(t, deepest > room, speaks(room, mm(thick)) == finding.Risk, "%v wanted", deepest)
+		if told := speaks(room, mm(thick)); told == finding.Risk {
+			assert.NotEqual(t, finding.Note, speaks(room, fit.Fact{}), "what nobody told is not fine")
+			assert.Equal(t, finding.Risk, speaks(room*0.9, mm(thick)), "nearer")
 		}
 	})
 }

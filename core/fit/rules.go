@@ -37,7 +37,7 @@ var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{Name: "fit.bend", Title: "Bent too tightly", Levels: "risk",
 		Fires: "the straights between a cable's corners leave no room for the inside radius it may be bent to: flat ribbon 5 mm, twinax 8 and video-style 6 times its thickness"}, Judge: judgeBend},
 	{Rule: finding.Rule{Name: "fit.strain", Title: "The cable levers on its connector", Levels: "risk",
-		Fires: "a stiff cable hangs free for more than 150 mm from its connector, or bends within 10 mm of it; any cable is twisted by more than 90° in 100 mm; a power lead bends within 25 mm of its plug, 35 mm of a 16-pin"}, Judge: judgeStrain},
+		Fires: "a stiff cable hangs free for more than 150 mm from its connector, bends within 10 mm of it, turns before a wall with less room than straight, bend and thickness take, or leaves its plug more than 15° aside of where that faces; any cable is twisted by more than 90° in 100 mm; a power lead bends within 25 mm of its plug, 35 mm of a 16-pin"}, Judge: judgeStrain},
 	{Rule: finding.Rule{Name: "fit.fan", Title: "The fan does not meet its holes", Levels: "blocked",
 		Fires: "the screws of a fan that is put into the case are apart by more or less than the holes there"}, Judge: judgeFan},
 	{Rule: finding.Rule{Name: "fit.packed", Title: "It does not travel as meant", Levels: "risk",

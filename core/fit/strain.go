@@ -9,7 +9,8 @@ import (
 )
 
 // judgeStrain looks for what a cable does to its connectors: hanging free it levers on
-// them, bent right behind them too, and twisted it turns them.
+// them, bent right behind them, pressed against a wall or pulled toward one too, and
+// twisted it turns them.
 func judgeStrain(r *finding.Rule, c *Chamber, out *finding.List) {
 	c.eachCable(func(s cable) {
 		stiff := !rig.Is(s.Line, rig.LineFlat)
@@ -20,6 +21,10 @@ func judgeStrain(r *finding.Rule, c *Chamber, out *finding.List) {
 		c.judgeTwist(r, s, out)
 		if stiff {
 			c.judgeStraight(r, s, out)
+			for _, m := range mouthsOf(s) {
+				c.judgeAhead(r, s, &m, out)
+				c.judgeAside(r, s, &m, out)
+			}
 		}
 	})
 	for i := range c.rig.Leads {

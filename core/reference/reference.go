@@ -247,6 +247,7 @@ type Values struct {
 	CableSpare                    units.Millimetre
 	StrainFree, StrainStraight    units.Millimetre
 	StrainTwist                   units.Degree // in 100 mm
+	StrainAside                   units.Degree
 	CableThinnest                 units.Millimetre
 	CableThickest                 units.Millimetre
 	PlugBend, PlugBend16, PlugOut units.Millimetre
@@ -326,6 +327,7 @@ func (t *Tables) readValues() error {
 		"cable_spare_mm":        func(v float64) { t.CableSpare = units.Millimetre(v) },
 		"strain_free_mm":        func(v float64) { t.StrainFree = units.Millimetre(v) },
 		"strain_straight_mm":    func(v float64) { t.StrainStraight = units.Millimetre(v) },
+		"strain_aside_deg":      func(v float64) { t.StrainAside = units.Degree(v) },
 		"strain_twist_deg":      func(v float64) { t.StrainTwist = units.Degree(v) },
 		"cable_least_mm_thick":  func(v float64) { t.CableThinnest = units.Millimetre(v) },
 		"cable_most_mm_thick":   func(v float64) { t.CableThickest = units.Millimetre(v) },

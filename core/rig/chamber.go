@@ -130,3 +130,12 @@ type Slide struct {
 	Axis Fact[Axis]             `json:"axis,omitzero" name:"rail lies" doc:"The axis it slides along."`
 	By   Fact[units.Millimetre] `json:"by_mm,omitzero" is:"-2000..2000" name:"slides by" doc:"How far it slides from closed to open; below zero toward the origin."`
 }
+
+// Along is the axis, counted from 0, and plus or minus one.
+func (f Facing) Along() (axis int, sign units.Millimetre) {
+	axis, sign = int(f[1]-'x'), 1
+	if f[0] == '-' {
+		sign = -1
+	}
+	return axis, sign
+}

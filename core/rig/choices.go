@@ -83,6 +83,8 @@ type (
 	DriverState string
 	// Axis is one axis of the chamber.
 	Axis string
+	// Facing is a way along one axis of the chamber.
+	Facing string
 	// PlugSide is where a plug's lead leaves the card.
 	PlugSide string
 	// Exit is how a cable leaves its host.
@@ -291,6 +293,7 @@ func (Surroundings) Choices() []string {
 	return []string{"open", "under-desk", "cupboard"}
 }
 func (Intake) Choices() []string { return []string{"face", "none"} }
+func (Facing) Choices() []string { return []string{"+x", "-x", "+y", "-y", "+z", "-z"} }
 func (Axis) Choices() []string   { return []string{"x", "y", "z"} }
 func (Touches) Choices() []string {
 	return []string{"spare-cover", "cover", "enclosure", "board", "card", "adapter"}

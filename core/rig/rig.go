@@ -256,6 +256,12 @@ type Shell struct {
 	Height Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..200" name:"height" doc:"Over its latch."`
 }
 
+// Mouth is where a cable comes out of one of its plugs.
+type Mouth struct {
+	Wall  Fact[units.Millimetre] `json:"wall_mm,omitzero" is:"0..3000" else:"by its way" name:"to the wall ahead" doc:"Straight on from where the cable leaves the plug, to what it turns before."`
+	Faces Fact[Facing]           `json:"faces,omitzero" else:"as its way begins" name:"plug faces" doc:"Which way the cable leaves it when nothing pulls."`
+}
+
 // Layer is one thing with an opening that a cable passes.
 type Layer struct {
 	Name   string                 `json:"name" name:"name" doc:"The layer's name."`
@@ -312,6 +318,8 @@ type Stage struct {
 	Exit      Fact[Exit]             `json:"exit,omitzero" else:"not judged" name:"leaves the host by" when:"kind=cable" doc:"How it gets from the slot to the outside."`
 	Free      Fact[units.Millimetre] `json:"hangs_free_mm,omitzero" is:"0..5000" else:"not judged" name:"hangs free for" when:"kind=cable" doc:"From its connector to where it is first held."`
 	Twist     Fact[units.Degree]     `json:"twisted_deg,omitzero" is:"-3600..3600" else:"none" name:"twisted by" when:"kind=cable" doc:"About itself, from end to end."`
+	AtPlug    Mouth                  `json:"at_plug,omitzero" name:"behind its plug" when:"kind=cable" doc:"The end toward the host."`
+	AtSocket  Mouth                  `json:"at_socket,omitzero" name:"behind its far end" when:"kind=cable" doc:"The end toward the card."`
 	Openings  []Layer                `json:"openings,omitzero" name:"openings on its way" when:"kind=cable" doc:"What its connector has to pass: cover, shield, frame, each its own."`
 	Ohm       Fact[int]              `json:"impedance_ohm,omitzero" is:"85|100" else:"85" name:"impedance" when:"kind=cable" doc:"Of its pairs; a 100 Ω cable in an 85 Ω channel loses more."`
 	Soldered  Fact[Soldered]         `json:"soldered,omitzero" else:"none" name:"soldered at" when:"kind=cable|riser" doc:"Ends that are soldered on in place of a plug."`
