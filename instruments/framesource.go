@@ -8,7 +8,6 @@ import (
 	"io"
 	"math"
 	"math/rand/v2"
-	"net"
 	"slices"
 	"strings"
 	"time"
@@ -39,9 +38,6 @@ const (
 	mostFrames   = 2_000_000
 	shortestMill = 0.1 // ms a frame
 )
-
-// FrameSourceProtocol is the first line a frame source sends.
-const FrameSourceProtocol = "kolvan-frames/1"
 
 // WriteFrames logs the run as a table of a style; the same seed plays the same frames.
 func WriteFrames(to io.Writer, s FrameSource, style string) error {
@@ -81,44 +77,22 @@ func (s FrameSource) frames(out io.Writer, style string, shown func(at float64) 
 	return nil
 }
 
-// ServeFrameSource plays runs to all who call, frame by frame as they happen, until the
-// listener is closed.
-func ServeFrameSource(ctx context.Context, on net.Listener) error {
-	return serve(ctx, on, "frame source", func(conn net.Conn) error { return playFrames(ctx, conn) })
-}
-
 // fastest is how many times as fast as it happens a run may be played.
 const fastest = 1000
 
-// playFrames answers the one command of a caller with a table, ended by a single point.
-func playFrames(ctx context.Context, conn net.Conn) error {
-	defer conn.Close()
-	stop := context.AfterFunc(ctx, func() { _ = conn.Close() })
-	defer stop()
-	if _, err := fmt.Fprintln(conn, FrameSourceProtocol); err != nil {
+// frameSource plays runs, frame by frame as they happen.
+type frameSource struct{}
+
+func (frameSource) obey(ctx context.Context, request string, out *says) error {
+	source, style, times, err := playedBy(request)
+	if err != nil {
 		return err
 	}
-	lines := bufio.NewScanner(conn)
-	lines.Buffer(make([]byte, mostLine), mostLine)
-	for lines.Scan() {
-		source, style, times, err := playedBy(lines.Text())
-		if err == nil {
-			err = source.live(conn, style, times)
-		}
-		if err != nil {
-			if _, err := fmt.Fprintf(conn, "error %v\n", err); err != nil {
-				return err
-			}
-		}
-		if _, err := fmt.Fprintln(conn, "."); err != nil {
-			return err
-		}
-	}
-	return lines.Err()
+	return source.live(ctx, out, style, times)
 }
 
-func playedBy(command string) (s FrameSource, style string, times float64, err error) {
-	_, err = fmt.Sscanf(strings.TrimSpace(command), "play style=%s seconds=%f processor_ms=%f card_ms=%f link_ms=%f cap_ms=%f soak=%f seed=%d times=%f", &style, &s.Seconds, &s.C, &s.G, &s.L, &s.Cap, &s.Soak, &s.Seed, &times)
+func playedBy(request string) (s FrameSource, style string, times float64, err error) {
+	_, err = fmt.Sscanf(request, "play style=%s seconds=%f processor_ms=%f card_ms=%f link_ms=%f cap_ms=%f soak=%f seed=%d times=%f", &style, &s.Seconds, &s.C, &s.G, &s.L, &s.Cap, &s.Soak, &s.Seed, &times)
 	if err != nil || !(times > 0 && times <= fastest) {
 		return s, style, times, fmt.Errorf("play wants style=%s seconds=S processor_ms=MS card_ms=MS link_ms=MS cap_ms=MS soak=SHARE seed=N times=1 to %d", strings.Join(FrameStyles, "|"), fastest)
 	}
@@ -126,23 +100,22 @@ func playedBy(command string) (s FrameSource, style string, times float64, err e
 }
 
 // live sends the frames of a run as they happen, or so many times as fast, a few at a time.
-func (s FrameSource) live(conn net.Conn, style string, times float64) error {
-	out, began := bufio.NewWriter(conn), time.Now()
-	err := s.frames(out, style, func(at float64) error {
+func (s FrameSource) live(ctx context.Context, out *says, style string, times float64) error {
+	began := time.Now()
+	return s.frames(out, style, func(at float64) error {
 		ahead := time.Duration(at/times*float64(time.Millisecond)) - time.Since(began)
 		if ahead < batch {
-			return nil
-		}
-		if err := conn.SetWriteDeadline(time.Now().Add(5 * time.Second)); err != nil {
-			return err
+			return ctx.Err()
 		}
 		if err := out.Flush(); err != nil {
 			return err
 		}
-		time.Sleep(ahead)
-		return nil
+		select {
+		case <-ctx.Done():
+		case <-time.After(ahead):
+		}
+		return ctx.Err()
 	})
-	return errors.Join(err, out.Flush())
 }
 
 // batch is how far frames may be ahead of their time before they are sent.

@@ -1,12 +1,7 @@
 package instruments
 
 import (
-	"bufio"
 	"bytes"
-	"context"
-	"fmt"
-	"net"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -49,36 +44,4 @@ func TestFrameSource(t *testing.T) {
 	for _, wrong := range []FrameSource{{Seconds: 10}, {Terms: proof.Terms{C: 10}}, {Terms: proof.Terms{C: -10}, Seconds: 10}, {Terms: proof.Terms{C: 10}, Seconds: 4000}} {
 		assert.Error(t, WriteFrames(&bytes.Buffer{}, wrong, "times"))
 	}
-}
-
-// TestFrameSourceLive: whoever calls is played the run he asks for, ended by a point, at the
-// pace he asks for; what is no run is an error and not the end.
-func TestFrameSourceLive(t *testing.T) {
-	on, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	ctx, stop := context.WithCancel(t.Context())
-	ended := make(chan error, 1)
-	go func() { ended <- ServeFrameSource(ctx, on) }()
-	conn, err := net.Dial("tcp", on.Addr().String())
-	require.NoError(t, err)
-	lines := bufio.NewScanner(conn)
-	require.True(t, lines.Scan())
-	assert.Equal(t, FrameSourceProtocol, lines.Text())
-	ask := func(command string) string {
-		_, err := fmt.Fprintln(conn, command)
-		require.NoError(t, err)
-		var table strings.Builder
-		for lines.Scan() && lines.Text() != "." {
-			table.WriteString(lines.Text() + "\n")
-		}
-		return table.String()
-	}
-	assert.Contains(t, ask("play something"), "error play wants")
-	assert.Contains(t, ask("play style=pie seconds=1 processor_ms=1 card_ms=1 link_ms=1 cap_ms=0 soak=0 seed=1 times=1"), "error")
-	live := ask("play style=stamps seconds=2 processor_ms=10 card_ms=5 link_ms=1 cap_ms=0 soak=0 seed=9 times=20")
-	var whole bytes.Buffer
-	require.NoError(t, WriteFrames(&whole, FrameSource{Terms: proof.Terms{C: 10, G: 5, L: 1}, Seconds: 2, Seed: 9}, "stamps"))
-	assert.Equal(t, whole.String(), live, "the same seed, the same frames")
-	stop()
-	require.NoError(t, <-ended)
 }

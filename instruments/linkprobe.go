@@ -1,18 +1,12 @@
 package instruments
 
 import (
-	"bufio"
 	"context"
 	"errors"
 	"fmt"
 	"io"
-	"net"
 	"strings"
-	"time"
 )
-
-// LinkProbeProtocol is the first line a link probe sends.
-const LinkProbeProtocol = "kolvan-probe/1"
 
 // A Bus is the way to a card, for the stand-in to list.
 type Bus struct {
@@ -101,33 +95,11 @@ func (p *listing) express(capLanes, capGen, lanes, gen, payload int, errorsSeen 
 	p.line("\t\tLnkSta:\tSpeed %s%s, Width x%d%s", rates[gen], mark(gen < capGen), lanes, mark(lanes < capLanes))
 }
 
-// ServeLinkProbe lists simulated buses to all who call, until the listener is
-// closed.
-func ServeLinkProbe(ctx context.Context, on net.Listener) error {
-	return serve(ctx, on, "link probe", answerProbe)
-}
+// linkProbe lists simulated buses.
+type linkProbe struct{}
 
-func answerProbe(conn net.Conn) error {
-	defer conn.Close()
-	if _, err := fmt.Fprintln(conn, LinkProbeProtocol); err != nil {
-		return err
-	}
-	lines := bufio.NewScanner(conn)
-	lines.Buffer(make([]byte, mostLine), mostLine)
-	for lines.Scan() {
-		if err := conn.SetDeadline(time.Now().Add(silence)); err != nil {
-			return err
-		}
-		var text strings.Builder
-		if err := listFor(lines.Text(), &text); err != nil {
-			text.Reset()
-			fmt.Fprintf(&text, "error %v\n", err)
-		}
-		if _, err := fmt.Fprintf(conn, "%s.\n", text.String()); err != nil {
-			return err
-		}
-	}
-	return lines.Err()
+func (linkProbe) obey(_ context.Context, request string, out *says) error {
+	return listFor(request, out)
 }
 
 func listFor(command string, w io.Writer) error {
@@ -147,31 +119,23 @@ func listFor(command string, w io.Writer) error {
 
 // ReadLinkProbe calls a probe and returns its listing.
 func ReadLinkProbe(ctx context.Context, addr string, b Bus, load, fault string) (string, error) {
-	dialer := net.Dialer{Timeout: 3 * time.Second}
-	conn, err := dialer.DialContext(ctx, "tcp", addr)
+	probe, err := dial(ctx, addr, ProbeName, "link probe")
 	if err != nil {
-		return "", fmt.Errorf("calling the link probe at %s: %w", addr, err)
-	}
-	defer conn.Close()
-	if err := conn.SetDeadline(time.Now().Add(silence)); err != nil {
 		return "", err
 	}
-	lines := bufio.NewScanner(conn)
-	if !lines.Scan() || lines.Text() != LinkProbeProtocol {
-		return "", fmt.Errorf("calling the link probe at %s: it said %q where %q is accepted", addr, lines.Text(), LinkProbeProtocol)
+	defer probe.Close()
+	if err := probe.ask(b.line(load, fault)); err != nil {
+		return "", fmt.Errorf("asking the link probe: %w", err)
 	}
-	if _, err := fmt.Fprintln(conn, b.line(load, fault)); err != nil {
-		return "", err
-	}
-	var text strings.Builder
-	for lines.Scan() {
-		if lines.Text() == "." {
-			if says, failed := strings.CutPrefix(text.String(), "error "); failed {
-				return "", fmt.Errorf("the link probe said: %s", strings.TrimSpace(says))
-			}
-			return text.String(), nil
+	var listing strings.Builder
+	for {
+		line, ended, err := probe.next()
+		if err != nil {
+			return "", fmt.Errorf("the link probe: %w", err)
 		}
-		text.WriteString(lines.Text() + "\n")
+		if ended {
+			return listing.String(), nil
+		}
+		listing.WriteString(line + "\n")
 	}
-	return "", fmt.Errorf("the link probe at %s hung up: %w", addr, errors.Join(lines.Err(), io.ErrUnexpectedEOF))
 }

@@ -16,7 +16,7 @@ import (
 func TestProbeListsWhatRunsOnTheBus(t *testing.T) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	go func() { _ = ServeLinkProbe(t.Context(), on) }()
+	go func() { _ = Serve(t.Context(), on) }()
 	bus := Bus{PortLanes: 4, PortGen: 3, CardLanes: 8, CardGen: 4, Lanes: 4, Gen: 3, Payload: 256}
 	for _, c := range []struct {
 		load, fault string

@@ -20,7 +20,7 @@ func TestRecorder(t *testing.T) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	ctx, away := context.WithCancel(t.Context())
-	go func() { _ = instruments.ServeWallMeter(ctx, on) }()
+	go func() { _ = instruments.Serve(ctx, on) }()
 	m, err := instruments.CallWallMeter(ctx, on.Addr().String())
 	require.NoError(t, err)
 	require.NoError(t, m.Play(draw))

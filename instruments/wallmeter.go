@@ -1,23 +1,17 @@
-// Package instruments holds simulated stand-ins for outside devices, and what
-// speaks with them. They are reached over loopback, line by line, as a device on a
-// wire would be; docs/instruments.md has their protocols.
 package instruments
 
 import (
-	"bufio"
 	"context"
 	"errors"
 	"fmt"
 	"math/rand/v2"
-	"net"
 	"strings"
+	"sync"
 	"time"
 
+	"kolvan/core/meter"
 	"kolvan/core/units"
 )
-
-// WallMeterProtocol is the first line a wall meter sends.
-const WallMeterProtocol = "kolvan-meter/1"
 
 // Draw is what a rig takes from the wall, for the stand-in to play.
 type Draw struct {
@@ -95,62 +89,55 @@ func (p *Player) Next() units.Watt {
 	return units.Watt(max(0, shown))
 }
 
-// ServeWallMeter plays wall meters to all who call, until the listener is closed.
-func ServeWallMeter(ctx context.Context, on net.Listener) error {
-	return serve(ctx, on, "wall meter", func(conn net.Conn) error { return playOn(ctx, conn, time.NewTicker(Pace)) })
+// wallMeter is what one caller's rig is played with.
+type wallMeter struct {
+	mu       sync.Mutex
+	player   *Player
+	watching bool
 }
 
-// mostLine bounds a command.
-const mostLine = 400
-
-// playOn answers one caller: it takes commands and sends a figure at every tick
-// once it was told what to play.
-func playOn(ctx context.Context, conn net.Conn, ticks *time.Ticker) error {
-	defer conn.Close()
-	defer ticks.Stop()
-	ctx, done := context.WithCancel(ctx)
-	defer done()
-	if _, err := fmt.Fprintln(conn, WallMeterProtocol); err != nil {
-		return err
+func (m *wallMeter) obey(ctx context.Context, request string, out *says) error {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if request != "watch" {
+		return obey(&m.player, request)
 	}
-	commands := make(chan string)
-	go func() {
-		defer done()
-		lines := bufio.NewScanner(conn)
-		lines.Buffer(make([]byte, mostLine), mostLine)
-		for lines.Scan() {
-			select {
-			case commands <- lines.Text():
-			case <-ctx.Done():
-				return
-			}
-		}
-	}()
-	var player *Player
+	if !m.watching {
+		m.watching = true
+		go m.show(ctx, out)
+	}
+	return nil
+}
+
+// show says a figure at every tick, once it was told what to play.
+func (m *wallMeter) show(ctx context.Context, out *says) {
+	ticks := time.NewTicker(Pace)
+	defer ticks.Stop()
 	for shown := 0; ; {
-		var answer string
 		select {
 		case <-ctx.Done():
-			return ctx.Err()
-		case command := <-commands:
-			answer = "ok"
-			if err := obey(&player, command); err != nil {
-				answer = "error " + err.Error()
-			}
+			return
 		case <-ticks.C:
-			if player == nil {
+			watts, playing := m.next()
+			if !playing {
 				continue
 			}
-			answer = fmt.Sprintf("%.3f %.1f", (time.Duration(shown) * Pace).Seconds(), player.Next())
+			fmt.Fprintf(out, "%.3f %.1f\n", (time.Duration(shown) * Pace).Seconds(), watts)
+			if out.Flush() != nil {
+				return // the caller left
+			}
 			shown++
 		}
-		if err := conn.SetWriteDeadline(time.Now().Add(5 * time.Second)); err != nil {
-			return err
-		}
-		if _, err := fmt.Fprintln(conn, answer); err != nil {
-			return err
-		}
 	}
+}
+
+func (m *wallMeter) next() (w units.Watt, playing bool) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if m.player == nil {
+		return 0, false
+	}
+	return m.player.Next(), true
 }
 
 func obey(player **Player, command string) error {
@@ -177,7 +164,48 @@ func obey(player **Player, command string) error {
 	case "reset":
 		(*player).Reset()
 	default:
-		return fmt.Errorf("%q is no command; there are play, load, trip and reset", word)
+		return fmt.Errorf("%q is no command; there are watch, play, load, trip and reset", word)
 	}
 	return nil
+}
+
+// A WallMeter is a meter that was called.
+type WallMeter struct{ *caller }
+
+// CallWallMeter calls the meter at an address and begins to watch it.
+func CallWallMeter(ctx context.Context, addr string) (*WallMeter, error) {
+	c, err := dial(ctx, addr, MeterName, "wall meter")
+	if err != nil {
+		return nil, err
+	}
+	m := &WallMeter{c}
+	if err := m.Tell("watch"); err != nil {
+		return nil, errors.Join(fmt.Errorf("calling the wall meter at %s: %w", addr, err), m.Close())
+	}
+	return m, nil
+}
+
+// Play tells a stand-in what to play; a real meter measures instead.
+func (m *WallMeter) Play(d Draw) error { return m.Tell(d.line()) }
+
+// Tell sends a request.
+func (m *WallMeter) Tell(request string) error { return m.ask(request) }
+
+// Next waits for the next sample. That a request ended is passed over, unless it is an
+// error.
+func (m *WallMeter) Next() (meter.Sample, error) {
+	for {
+		text, ended, err := m.next()
+		if err != nil {
+			return meter.Sample{}, fmt.Errorf("the wall meter: %w", err)
+		}
+		if ended {
+			continue
+		}
+		var at, watts float64
+		if n, err := fmt.Sscanf(text, "%f %f", &at, &watts); n != 2 || err != nil {
+			return meter.Sample{}, fmt.Errorf("the wall meter sent %q where seconds and watts are accepted", text)
+		}
+		return meter.Sample{At: units.Second(at), Power: units.Watt(watts)}, nil
+	}
 }

@@ -58,7 +58,7 @@ func TestWallMeterOverLoopback(t *testing.T) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	ended := make(chan error)
-	go func() { ended <- instruments.ServeWallMeter(t.Context(), on) }()
+	go func() { ended <- instruments.Serve(t.Context(), on) }()
 	m, err := instruments.CallWallMeter(t.Context(), on.Addr().String())
 	require.NoError(t, err)
 	require.NoError(t, m.Play(draw))

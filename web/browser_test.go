@@ -450,11 +450,8 @@ func TestScreenshots(t *testing.T) {
 	}
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	go func() { _ = instruments.ServeWallMeter(t.Context(), on) }()
-	probe, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	go func() { _ = instruments.ServeLinkProbe(t.Context(), probe) }()
-	p := sitDownWith(t, web.Instruments{Meter: on.Addr().String(), Probe: probe.Addr().String()})
+	go func() { _ = instruments.Serve(t.Context(), on) }()
+	p := sitDownWith(t, web.Instruments{Meter: on.Addr().String(), Probe: on.Addr().String()})
 	for name, path := range views {
 		p.open(path)
 		p.page.MustScreenshot(fmt.Sprintf("../docs/screenshots/%s.png", name))

@@ -366,7 +366,7 @@ func (a *App) startMeter(c fiber.Ctx) error {
 		return err
 	}
 	if a.meters.addr == "" {
-		return fiber.NewError(fiber.StatusConflict, "No wall meter is set up. Start Kolvan with --meter and its address.")
+		return fiber.NewError(fiber.StatusConflict, "No wall meter is set up. Start Kolvan with --instruments and an address at which one answers.")
 	}
 	n := assess.Rig(l.rig, a.ref).Power
 	supply := supplyShown(c, n)

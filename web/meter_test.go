@@ -68,7 +68,7 @@ func TestRecordingIsKept(t *testing.T) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	defer on.Close()
-	go func() { _ = instruments.ServeWallMeter(t.Context(), on) }()
+	go func() { _ = instruments.Serve(t.Context(), on) }()
 	app, s := benchWith(t, web.Instruments{Meter: on.Addr().String()})
 	c := newClient(t, app)
 	status, _ := c.post("/rigs/1/meter/start")
@@ -87,7 +87,7 @@ func TestRecordingIsKept(t *testing.T) {
 func TestWallMeterLive(t *testing.T) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	go func() { _ = instruments.ServeWallMeter(t.Context(), on) }()
+	go func() { _ = instruments.Serve(t.Context(), on) }()
 	p := sitDownWith(t, web.Instruments{Meter: on.Addr().String()})
 	p.open("/rigs/1/meter")
 	p.click(".mat-acts .strong", "start")

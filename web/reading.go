@@ -203,7 +203,7 @@ func (a *App) askProbe(c fiber.Ctx) error {
 		return err
 	}
 	if a.probe == "" {
-		return fiber.NewError(fiber.StatusConflict, "No link probe is set up: start Kolvan with --probe and the address of one.")
+		return fiber.NewError(fiber.StatusConflict, "No link probe is set up: start Kolvan with --instruments and an address at which one answers.")
 	}
 	load := c.FormValue("load", "unknown")
 	if load != string(reading.Idle) {

@@ -18,7 +18,7 @@ import (
 func TestReadingAgainstThePlan(t *testing.T) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	go func() { _ = instruments.ServeLinkProbe(t.Context(), on) }()
+	go func() { _ = instruments.Serve(t.Context(), on) }()
 	app, _ := benchWith(t, web.Instruments{Probe: on.Addr().String()})
 	c := newClient(t, app)
 	_, page := c.post("/rigs/1/reading/probe", "load", "loaded", "fault", "one-lane")

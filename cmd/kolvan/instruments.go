@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"net"
 	"os"
@@ -14,10 +13,8 @@ import (
 )
 
 type instrumentsCommand struct {
-	Meter  string `default:"127.0.0.1:8790" help:"Address of the wall meter's stand-in."`
-	Probe  string `default:"127.0.0.1:8791" help:"Address of the link probe's stand-in."`
-	Frames string `default:"127.0.0.1:8792" help:"Address of the frame source's stand-in."`
-	Play   string `placeholder:"STYLE" help:"Instead, write a capture of simulated frames to standard output: times, stamps or passes."`
+	Addr string `default:"127.0.0.1:8790" help:"Address on which all of them answer."`
+	Play string `placeholder:"STYLE" help:"Instead, write a capture of simulated frames to standard output: times, stamps or passes."`
 
 	ProcessorMs float64 `default:"12" help:"With --play: what a frame takes of the processor, ms."`
 	CardMs      float64 `default:"8" help:"With --play: what it takes of the card, ms."`
@@ -35,25 +32,12 @@ func (c *instrumentsCommand) Run() error {
 	}
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	ended := make(chan error)
-	running := 0
-	for _, stand := range []struct {
-		name, addr string
-		serve      func(context.Context, net.Listener) error
-	}{{"wall meter", c.Meter, instruments.ServeWallMeter}, {"link probe", c.Probe, instruments.ServeLinkProbe}, {"frame source", c.Frames, instruments.ServeFrameSource}} {
-		on, err := net.Listen("tcp", stand.addr)
-		if err != nil {
-			return fmt.Errorf("listening on %s: %w", stand.addr, err)
-		}
-		fmt.Fprintf(stdout, "A simulated %s answers at %s\n", stand.name, on.Addr())
-		running++
-		go func() { ended <- stand.serve(ctx, on) }()
+	on, err := net.Listen("tcp", c.Addr)
+	if err != nil {
+		return fmt.Errorf("listening on %s: %w", c.Addr, err)
 	}
-	var all error
-	for range running {
-		all = errors.Join(all, <-ended)
-	}
-	return all
+	fmt.Fprintf(stdout, "A simulated wall meter, link probe and frame source answer at %s\n", on.Addr())
+	return instruments.Serve(ctx, on)
 }
 
 // play writes a capture of simulated frames.

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -29,8 +30,9 @@ type listen struct {
 }
 
 type instrumentsAt struct {
-	Meter string `help:"Address of a wall meter, host:port; kolvan instruments runs a simulated one."`
-	Probe string `help:"Address of a link probe, host:port; kolvan instruments runs a simulated one."`
+	Instruments string `help:"Address of a wall meter and a link probe, host:port; kolvan instruments runs simulated ones."`
+	Meter       string `help:"Address of a wall meter that is elsewhere."`
+	Probe       string `help:"Address of a link probe that is elsewhere."`
 }
 
 type data struct {
@@ -48,7 +50,7 @@ func (c *serveCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	return c.serve(path, web.Instruments{Meter: c.Meter, Probe: c.Probe})
+	return c.serve(path, web.Instruments{Meter: cmp.Or(c.Meter, c.Instruments), Probe: cmp.Or(c.Probe, c.Instruments)})
 }
 
 type demoCommand struct {
@@ -70,29 +72,16 @@ func (c *demoCommand) Run() error {
 	if err := fillDemo(path); err != nil {
 		return err
 	}
-	meter, err := standIn("wall meter", instruments.ServeWallMeter)
-	if err != nil {
-		return err
-	}
-	probe, err := standIn("link probe", instruments.ServeLinkProbe)
-	if err != nil {
-		return err
-	}
-	return c.serve(path, web.Instruments{Meter: meter, Probe: probe})
-}
-
-// standIn runs a simulated instrument beside the demo and returns its address.
-func standIn(name string, serve func(context.Context, net.Listener) error) (string, error) {
 	on, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
-		return "", fmt.Errorf("the %s's stand-in: %w", name, err)
+		return fmt.Errorf("the instruments' stand-ins: %w", err)
 	}
 	go func() {
-		if err := serve(context.Background(), on); err != nil {
-			slog.Error("a stand-in of the demo ended", "instrument", name, "err", err)
+		if err := instruments.Serve(context.Background(), on); err != nil {
+			slog.Error("the stand-ins of the demo ended", "err", err)
 		}
 	}()
-	return on.Addr().String(), nil
+	return c.serve(path, web.Instruments{Meter: on.Addr().String(), Probe: on.Addr().String()})
 }
 
 // fillDemo puts the demo rigs on an empty bench; a filled one is left as it is.

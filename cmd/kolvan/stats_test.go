@@ -3,7 +3,6 @@ package main
 import (
 	"bufio"
 	"encoding/json"
-	"net"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -13,6 +12,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kolvan/instruments"
 )
 
 func TestStatsOfAMetersTables(t *testing.T) {
@@ -57,9 +58,9 @@ func TestStatsOfAMetersTables(t *testing.T) {
 	assert.Contains(t, errs, "not there")
 }
 
-// TestInstrumentsAnswer: the stand-in says where it is and speaks its protocol.
+// TestInstrumentsAnswer: the stand-ins say where they are, and answer there all three.
 func TestInstrumentsAnswer(t *testing.T) {
-	cmd := exec.Command(built(t), "instruments", "--meter", "127.0.0.1:0")
+	cmd := exec.Command(built(t), "instruments", "--addr", "127.0.0.1:0")
 	out, err := cmd.StdoutPipe()
 	require.NoError(t, err)
 	require.NoError(t, cmd.Start())
@@ -67,19 +68,13 @@ func TestInstrumentsAnswer(t *testing.T) {
 	line, err := bufio.NewReader(out).ReadString('\n')
 	require.NoError(t, err)
 	addr := regexp.MustCompile(`127\.0\.0\.1:\d+`).FindString(line)
-	conn, err := net.Dial("tcp", addr)
+	m, err := instruments.CallWallMeter(t.Context(), addr)
 	require.NoError(t, err, line)
-	defer conn.Close()
-	lines := bufio.NewReader(conn)
-	first, err := lines.ReadString('\n')
+	require.NoError(t, m.Play(instruments.Draw{Idle: 10, Loaded: 100, Spike: 100, Seed: 3}))
+	sample, err := m.Next()
 	require.NoError(t, err)
-	assert.Equal(t, "kolvan-meter/1\n", first)
-	_, err = conn.Write([]byte("play idle=10 loaded=100 spike=100 trips=0 seed=3\n"))
+	assert.InDelta(t, 10, float64(sample.Power), 1)
+	listing, err := instruments.ReadLinkProbe(t.Context(), addr, instruments.Bus{PortLanes: 4, PortGen: 3, CardLanes: 8, CardGen: 4, Lanes: 4, Gen: 3, Payload: 128}, "loaded", "none")
 	require.NoError(t, err)
-	answer, err := lines.ReadString('\n')
-	require.NoError(t, err)
-	assert.Equal(t, "ok\n", answer)
-	sample, err := lines.ReadString('\n')
-	require.NoError(t, err)
-	assert.Regexp(t, `^0\.000 (9|10)\.\d\n$`, sample)
+	assert.Contains(t, listing, "Width x4")
 }
