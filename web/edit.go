@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -62,10 +63,12 @@ func (a *App) changing(e edit) fiber.Handler {
 		if !a.current(c, l.Revision) {
 			return a.conflicted(c, l)
 		}
+		runs := slices.Clone(l.rig.Runs)
 		label, choose, err := e(c, l.rig)
 		if err != nil {
 			return a.refused(c, err)
 		}
+		rig.KeepFormer(runs, l.rig, now())
 		doc, read, err := strictly(l.rig, rig.Decode)
 		if err != nil {
 			return a.refused(c, err)

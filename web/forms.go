@@ -47,6 +47,7 @@ type field struct {
 	Picture   string   // of what to measure, from where to where
 	With      []choice // what a length was measured with
 	Heading   string   // what the fields from here on are of
+	Was       string   // what it was before it was corrected
 
 	when  rig.When
 	group *rig.Spec
@@ -126,6 +127,9 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 		if elsewhere[n.Path()] {
 			return
 		}
+		if n.Spec.Fixed {
+			return
+		}
 		if n.List {
 			f.Lists = append(f.Lists, listOf(n, at))
 			return
@@ -137,6 +141,11 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 	})
 	f.Fields = slices.DeleteFunc(f.Fields, func(field field) bool { return !f.applies(field) })
 	f.Lists = slices.DeleteFunc(f.Lists, func(l listView) bool { return len(l.Items) == 0 && !f.means(l.when, path+"/") })
+	if run, is := v.(*rig.Run); is {
+		for i := range f.Fields {
+			f.Fields[i].Was = formerWords(run, strings.TrimPrefix(f.Fields[i].Path, path+"/"))
+		}
+	}
 	f.group()
 	return f
 }

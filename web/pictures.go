@@ -67,7 +67,7 @@ func pictured(l *loaded, step string) string {
 	if !ofRun {
 		return fmt.Sprintf("/rigs/%d/assembly?sel=%s%s", l.ID, stepSel, step)
 	}
-	i := slices.IndexFunc(l.rig.Runs, func(run rig.Run) bool { return run.Name == name })
+	i := slices.IndexFunc(l.rig.Runs, func(run rig.Run) bool { return run.FirstName() == name })
 	return fmt.Sprintf("/rigs/%d/proof?sel=/runs/%d", l.ID, max(i, 0))
 }
 

@@ -63,7 +63,7 @@ func (a *App) runShown(c fiber.Ctx, id int64, r *rig.Rig, sel string) (*shownRun
 	if !strings.HasPrefix(sel, "/runs/") || err != nil || i < 0 || i >= len(r.Runs) {
 		return nil, nil
 	}
-	s := &shownRun{Name: r.Runs[i].Name, Step: runStep + r.Runs[i].Name}
+	s := &shownRun{Name: r.Runs[i].Name, Step: runStep + r.Runs[i].FirstName()}
 	s.Pictures, err = a.picturesOf(c, id, s.Step)
 	return s, err
 }
@@ -118,6 +118,7 @@ type runRow struct {
 	Name, Side, Average, Lows, When string
 	Sel                             string
 	File                            string // address of its capture, where that is kept
+	Corrected                       string // settings, and what they were
 }
 
 const (
@@ -188,7 +189,7 @@ func usesOf(r *rig.Rig) (list []string) {
 func runRows(r *rig.Rig) (rows []runRow) {
 	for i := range r.Runs {
 		run := &r.Runs[i]
-		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run), Lows: hertzWords(run.Low1) + ", " + hertzWords(run.Low1M), When: whenWords(run.When), Sel: fmt.Sprintf("/runs/%d", i)})
+		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run), Lows: hertzWords(run.Low1) + ", " + hertzWords(run.Low1M), When: whenWords(run.When), Corrected: correctedWords(run), Sel: fmt.Sprintf("/runs/%d", i)})
 	}
 	return rows
 }

@@ -258,6 +258,43 @@ func TestLogHoldsAllThatHappened(t *testing.T) {
 	assert.Equal(t, kept(t, s, 5).Runs, runs)
 }
 
+// TestASettingThatIsCorrectedKeepsBoth: by a field or by a patch what it was stands beside
+// it, in the form, with the run and in the log; a result is only changed, what nobody had
+// told is only told, pictures follow a new name, and undo takes all of it back.
+func TestASettingThatIsCorrectedKeepsBoth(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	keepDemo(t, s, plans)
+	do := func(act string, pairs ...string) {
+		status, page := c.post("/rigs/5/"+act, append([]string{"rev", c.rev(5)}, pairs...)...)
+		require.Equal(t, http.StatusOK, status, page)
+	}
+	require.NoError(t, s.KeepPicture(t.Context(), 5, "run host alone, second", []byte("picture")))
+	as := kept(t, s, 5).Runs
+	do("set", "path", "/runs/1/preset", "value", "high")
+	do("set", "path", "/runs/1/average_hz", "value", "33")
+	assert.Empty(t, kept(t, s, 5).Runs[1].Former, "told, and a result")
+	do("set", "path", "/runs/1/preset", "value", "low")
+	do("patch", "patch", `[{"op":"replace","path":"/runs/1/width_px","value":1280},{"op":"add","path":"/runs/1/ray_tracing","value":false}]`)
+	do("set", "path", "/runs/1/name", "value", "corrected one")
+	do("remove", "path", "/runs/0")
+	run := kept(t, s, 5).Runs[0]
+	require.Len(t, run.Former, 2)
+	assert.Equal(t, [2]string{"preset", "high"}, [2]string{run.Former[0].Field, run.Former[0].Was})
+	assert.Equal(t, [2]string{"width_px", "1920"}, [2]string{run.Former[1].Field, run.Former[1].Was})
+	_, page := c.get("/rigs/5/proof?sel=/runs/0")
+	assert.Contains(t, saidBy(page), "was high until")
+	assert.Contains(t, saidBy(page), "corrected: pixels across was 1920 until")
+	assert.Contains(t, page, "/rigs/5/picture/", "the picture is still the run's")
+	assert.NotContains(t, page, "curve_ms", "what no person may change is no field")
+	_, log := c.get("/rigs/5/log.json")
+	assert.Contains(t, log, `"was": "high"`)
+	for range 6 {
+		do("undo")
+	}
+	assert.Equal(t, as, kept(t, s, 5).Runs)
+}
+
 // TestAColumnIsRemembered for tables of the same head, and for no other; one that is found by
 // itself needs no memory.
 func TestAColumnIsRemembered(t *testing.T) {

@@ -306,11 +306,33 @@ func setSize(run *rig.Run, size string) error {
 // freeRun is a name that no other run has.
 func freeRun(r *rig.Rig, name string) string {
 	taken := func(name string) bool {
-		return slices.ContainsFunc(r.Runs, func(run rig.Run) bool { return run.Name == name })
+		return slices.ContainsFunc(r.Runs, func(run rig.Run) bool { return run.Name == name || run.FirstName() == name })
 	}
 	free := name
 	for n := 2; taken(free); n++ {
 		free = fmt.Sprintf("%s %d", name, n)
 	}
 	return free
+}
+
+// formerWords are what a setting of a run was before it was corrected, the latest first.
+func formerWords(run *rig.Run, field string) string {
+	var said []string
+	for _, f := range slices.Backward(run.Former) {
+		if f.Field == field {
+			said = append(said, rig.Spoken(f.Was)+" until "+whenWords(f.When))
+		}
+	}
+	return strings.Join(said, "; ")
+}
+
+// correctedWords name all settings of a run that were corrected, with what they were.
+func correctedWords(run *rig.Run) string {
+	var said []string
+	rig.WalkShallow(run, func(n rig.Node) {
+		if was := formerWords(run, n.Spec.Name); was != "" {
+			said = append(said, n.Spec.Called+" was "+was)
+		}
+	})
+	return strings.Join(said, "; ")
 }

@@ -1,6 +1,8 @@
 package rig
 
 import (
+	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -149,4 +151,28 @@ func TestWithLeavesTheRigAlone(t *testing.T) {
 	assert.False(t, r.Route.Stages[0].Inlets[0].Current.Known)
 	_, err = With(r, "/route/stages/7/name", "x")
 	assert.Error(t, err)
+}
+
+// TestKeepFormer: runs without a result are still being told, a new run and one that goes
+// change nothing, and what is kept of corrections is bounded, the latest staying.
+func TestKeepFormer(t *testing.T) {
+	r := New("one")
+	r.Runs = []Run{{Name: "a", Preset: "high"}, {Name: "b", Preset: "high", Felt: Of(Felt("smooth"))}}
+	edit := func(by func()) {
+		before := slices.Clone(r.Runs)
+		by()
+		KeepFormer(before, r, "then")
+	}
+	edit(func() { r.Runs[0].Preset, r.Runs[1].Preset = "low", "" })
+	assert.Empty(t, r.Runs[0].Former)
+	assert.Equal(t, []Former{{"preset", "high", "then"}}, r.Runs[1].Former)
+	edit(func() { r.Runs = append([]Run{{Name: "c", Preset: "x", Outcome: "crashed"}}, r.Runs...) })
+	edit(func() { r.Runs = r.Runs[1:] })
+	assert.Len(t, r.Runs[1].Former, 1)
+	for i := range 70 {
+		edit(func() { r.Runs[1].Scene = fmt.Sprint(i) })
+	}
+	assert.Len(t, r.Runs[1].Former, mostFormer)
+	assert.Equal(t, "68", r.Runs[1].Former[mostFormer-1].Was)
+	require.NoError(t, Validate(r))
 }

@@ -37,6 +37,7 @@ type Spec struct {
 	Fact    bool         // may be unknown
 	Needed  bool         // a text that must not be empty
 	Fixed   bool         // not for a person to change
+	Setting bool         // how a run was made
 	Choices []string     // accepted words
 	Among   []float64    // accepted numbers, where only some are
 	Min     float64      // least accepted number
@@ -151,7 +152,7 @@ func leaf(field reflect.StructField) (Spec, bool) {
 		t = reflect.Zero(t).Interface().(factual).elem()
 	}
 	spec.Type = t
-	spec.Fixed = field.Tag.Get("set") == "never"
+	spec.Fixed, spec.Setting = field.Tag.Get("set") == "never", field.Tag.Get("setting") != ""
 	spec.Needed = !strings.Contains(field.Tag.Get("json"), ",omitzero")
 	if !spec.readKind(t) {
 		return spec, false
