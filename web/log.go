@@ -226,7 +226,7 @@ func (a *App) runsCSV(c fiber.Ctx) error {
 	rows := [][]string{{"run", "made", "use", "when", "width_px", "height_px", "average_hz", "low1_p99_hz", "low1_mean_hz", "low01_p99_hz", "low01_mean_hz", "duration_s", "score", "score_unit", "wall_w", "frames", "dropped", "sha256"}}
 	for i := range l.rig.Runs {
 		run := &l.rig.Runs[i]
-		rows = append(rows, []string{run.Name, string(run.Side.Value), run.Use, run.When, plain(run.Width), plain(run.Height), plain(run.Average), plain(run.Low1), plain(run.Low1M), plain(run.Low01), plain(run.Low01M), plain(run.Took), plain(run.Score), run.ScoreOf, plain(run.Wall), plain(run.Frames), plain(run.Dropped), run.Sum})
+		rows = append(rows, []string{run.Name, string(run.Side.Value), run.Use, run.When, plain(run.Width), plain(run.Height), plain(run.Average), plain(run.Low(rig.MinimumLow1)), plain(run.Low(rig.MinimumLow1Mean)), plain(run.Low(rig.MinimumLow01)), plain(run.Low(rig.MinimumLow01Mean)), plain(run.Took), plain(run.Score), run.ScoreOf, plain(run.Wall), plain(run.Frames), plain(run.Dropped), run.Sum})
 	}
 	if err := w.WriteAll(rows); err != nil {
 		return fmt.Errorf("writing the runs: %w", err)

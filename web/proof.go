@@ -29,7 +29,9 @@ type proofView struct {
 	Combined     string // of several uses
 	Held         []heldView
 	Coming       []comingRow
+	Thought      *thoughtView
 	Expected     []effect
+	Stages       []foundStage
 	Found        []foundRow
 	Protocol     *protocolView
 	Runs         []runRow
@@ -38,6 +40,7 @@ type proofView struct {
 	Uses         []option
 	Sides        []option
 	Felt         []option
+	Minima       []option
 }
 
 // shownRun is the run that is chosen, with the pictures of its settings.
@@ -113,6 +116,10 @@ type termBar struct {
 
 type foundRow struct{ Planned, Found, Says string }
 
+// foundStage is one element of the route, as planned and as the link was seen to run
+// through it.
+type foundStage struct{ Name, Planned, Found, Says string }
+
 type runRow struct {
 	N                               int
 	Name, Side, Average, Lows, When string
@@ -162,6 +169,9 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 	}
 	v.Runs = runRows(r)
 	var err error
+	if v.Thought, err = a.thoughtOf(c, r, l, report); err != nil {
+		return nil, err
+	}
 	v.Log, err = logOf(r, c.Query("log"))
 	for _, w := range r.Brief.Works {
 		v.Uses = append(v.Uses, option{Value: w.Name, Label: w.Name})
@@ -171,6 +181,9 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 	}
 	for _, felt := range rig.Felt("").Choices() {
 		v.Felt = append(v.Felt, option{Value: felt, Label: felt})
+	}
+	for _, is := range rig.Minimum("").Choices() {
+		v.Minima = append(v.Minima, option{Value: is, Label: rig.Spoken(is)})
 	}
 	return v, err
 }
@@ -189,7 +202,7 @@ func usesOf(r *rig.Rig) (list []string) {
 func runRows(r *rig.Rig) (rows []runRow) {
 	for i := range r.Runs {
 		run := &r.Runs[i]
-		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run), Lows: hertzWords(run.Low1) + ", " + hertzWords(run.Low1M), When: whenWords(run.When), Corrected: correctedWords(run), Sel: fmt.Sprintf("/runs/%d", i)})
+		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run), Lows: hertzWords(run.Low(rig.MinimumLow1)) + ", " + hertzWords(run.Low(rig.MinimumLow1Mean)), When: whenWords(run.When), Corrected: correctedWords(run), Sel: fmt.Sprintf("/runs/%d", i)})
 	}
 	return rows
 }
@@ -208,9 +221,22 @@ func resultWords(r *rig.Run) string {
 	add(r.Took.Known, units.Trim(r.Took.Value, 1)+" s")
 	add(r.Score.Known, strings.TrimSpace(units.Trim(r.Score.Value, 1)+" "+r.ScoreOf))
 	add(r.Eye != "", r.Eye+", by eye")
+	add(r.Minimum.Known, units.Trim(r.Minimum.Value, 1)+" Hz as its minimum, "+minimumWords(r))
+	add(r.Maximum.Known, units.Trim(r.Maximum.Value, 1)+" Hz as its maximum")
 	add(r.Felt.Known, string(r.Felt.Value))
 	add(r.Outcome != "", r.Outcome)
+	if len(said) > 0 && r.Typed() {
+		said = append(said, "typed")
+	}
 	return orText(strings.Join(said, ", "), "not given")
+}
+
+// minimumWords say what a typed minimum is: until that is stated nobody knows.
+func minimumWords(r *rig.Run) string {
+	if !r.MinIs.Known {
+		return "of what is not stated"
+	}
+	return "which is " + rig.Spoken(r.MinIs.Value)
 }
 
 func hertzWords(f rig.Fact[float64]) string {
@@ -318,21 +344,14 @@ func gainRow(f *proof.Compared) [5]string {
 // enoughWords hold the runs with the card against what the use says is enough.
 func enoughWords(r *rig.Rig, g *proof.Gain) string {
 	i := slices.IndexFunc(r.Brief.Works, func(w rig.Work) bool { return w.Name == g.Use })
-	if i < 0 || len(g.After) == 0 || !r.Brief.Works[i].EnoughHz.Known {
+	if i < 0 || len(g.After) == 0 {
 		return ""
 	}
-	wanted, low, high := r.Brief.Works[i].EnoughHz.Value, math.Inf(1), 0.0
-	for _, run := range g.After {
-		low, high = min(low, run.Average.Value), max(high, run.Average.Value)
+	met, wants := proof.EnoughOf(&r.Brief.Works[i], g.After)
+	if met == "" {
+		return ""
 	}
-	switch {
-	case low >= wanted:
-		return fmt.Sprintf("Enough: yes, %s Hz are wanted.", units.Trim(wanted, 1))
-	case high < wanted:
-		return fmt.Sprintf("Enough: no, %s Hz are wanted.", units.Trim(wanted, 1))
-	default:
-		return fmt.Sprintf("Enough: perhaps, %s Hz are wanted.", units.Trim(wanted, 1))
-	}
+	return "Enough: " + met + "; " + wants + " are wanted."
 }
 
 // heldOf puts into words and bars what holds a use back.
@@ -383,17 +402,30 @@ func coming(r *rig.Rig, l proof.Link) (list []comingRow) {
 	if l.Net.High <= 0 || r.Card.Name == "" {
 		return nil
 	}
-	few := *r
-	few.Brief.Works = few.Brief.Works[:min(len(few.Brief.Works), mostComing)]
 	for _, change := range changes {
-		f := proof.Make(&few, l, &few, l.Net.Times(change.link), change.ratios)
-		for _, u := range f.Uses {
-			if u.Change != nil {
-				list = append(list, comingRow{u.Use, change.says, fmt.Sprintf("%+.0f to %+.0f %%", 100*u.Change[0], 100*u.Change[1]), map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From]})
-			}
-		}
+		list = append(list, comingOf(r, r, l, l.Net.Times(change.link), change.ratios, change.says)...)
 	}
 	slices.SortStableFunc(list, func(a, b comingRow) int { return strings.Compare(a.Use, b.Use) })
+	return list
+}
+
+// comingOf forecasts what one change would bring to each use.
+func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerSecond], ratios proof.Ratios, says string) (list []comingRow) {
+	few := *r
+	few.Brief.Works = few.Brief.Works[:min(len(few.Brief.Works), mostComing)]
+	for _, u := range proof.Make(&few, l, then, net, ratios).Uses {
+		if u.Change == nil {
+			continue
+		}
+		row := comingRow{Use: u.Use, Change: says, Brings: fmt.Sprintf("%+.0f to %+.0f %%", 100*u.Change[0], 100*u.Change[1]), From: map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From]}
+		if u.Then.Rate != nil {
+			row.Brings += fmt.Sprintf(": %.0f to %.0f Hz", u.Then.Rate[0], u.Then.Rate[1])
+		}
+		if u.Enough != "" {
+			row.From += "; enough: " + u.Enough
+		}
+		list = append(list, row)
+	}
 	return list
 }
 
@@ -409,9 +441,61 @@ func (v *proofView) found(r *rig.Rig, report *assess.Report) {
 		if reading.MostW.Known && reading.MostG.Known {
 			row.Says += fmt.Sprintf("; both ends could do x%d Gen %d", reading.MostW.Value, reading.MostG.Value)
 		}
+		row.Says += readBy(reading.Tool, reading.When, reading.By)
 		v.Found = append(v.Found, row)
 	}
+	v.Stages = stagesFound(r, report)
 	v.loaded(r, report)
+}
+
+// readBy says with what, when and by whom something was read.
+func readBy(tool, when, by string) (says string) {
+	if tool != "" {
+		says += "; read with " + tool
+	}
+	if when != "" {
+		says += "; " + whenWords(when)
+	}
+	if by != "" {
+		says += "; by " + by
+	}
+	return says
+}
+
+// stagesFound holds what each element of the route is planned to do against the latest
+// reading of the link, which runs through all of them alike; nothing while none is kept.
+func stagesFound(r *rig.Rig, report *assess.Report) (list []foundStage) {
+	latest := -1
+	for i := range r.Route.Readings {
+		if rig.Is(r.Route.Readings[i].Load, "loaded") || latest < 0 {
+			latest = i
+		}
+	}
+	if latest < 0 {
+		return nil
+	}
+	reading := &r.Route.Readings[latest]
+	loaded := rig.Is(reading.Load, "loaded")
+	for i := range report.Link.Elements {
+		e := &report.Link.Elements[i]
+		row := foundStage{Name: e.Name, Planned: "x" + words(e.Lanes) + " Gen " + words(e.Gen), Found: "x" + words(reading.Width)}
+		if loaded {
+			row.Found += " Gen " + words(reading.Gen)
+		}
+		below := reading.Width.Value < e.Lanes.Value || loaded && reading.Gen.Value < e.Gen.Value
+		switch {
+		case i == report.Link.Narrowest || i == report.Link.Slowest:
+			row.Says = "what the plan lets the link run at"
+		case !e.Lanes.Known || !e.Gen.Known:
+			row.Says = "not known what it could do"
+		case below:
+			row.Says = "could do more"
+		default:
+			row.Says = "runs at what it can do"
+		}
+		list = append(list, row)
+	}
+	return list
 }
 
 // loaded holds what was read beside the link against the plan.
@@ -426,20 +510,20 @@ func (v *proofView) loaded(r *rig.Rig, report *assess.Report) {
 			if !copied.rate.Known {
 				continue
 			}
-			row := foundRow{Planned: netWords(report), Found: copied.rate.Value.String(), Says: copied.way}
+			row := foundRow{Planned: netWords(report), Found: copied.rate.Value.String(), Says: copied.way + readBy(l.Tool, l.When, l.By)}
 			if net.Low > 0 && float64(copied.rate.Value) < copiedLeast*float64(net.Low) {
 				row.Says += ": well below what the link should carry; read its lanes and its speed under load"
 			}
 			v.Found = append(v.Found, row)
 		}
 		if l.Board.Known {
-			v.Found = append(v.Found, foundRow{words(r.Card.Power), l.Board.Value.String(), "board power of the card"})
+			v.Found = append(v.Found, foundRow{words(r.Card.Power), l.Board.Value.String(), "board power of the card" + readBy(l.Tool, l.When, l.By)})
 		}
 		if l.Heat.Known {
-			v.Found = append(v.Found, foundRow{"55 °C at the most", units.Trim(l.Heat.Value, 0) + " °C", orText(l.Plug, "a plug") + ", after ten minutes"})
+			v.Found = append(v.Found, foundRow{"55 °C at the most", units.Trim(l.Heat.Value, 0) + " °C", orText(l.Plug, "a plug") + ", after ten minutes" + readBy(l.Tool, l.When, l.By)})
 		}
 		if l.Noise.Known {
-			v.Found = append(v.Found, foundRow{noiseWords(r), units.Trim(l.Noise.Value, 0) + " dB", "noise at the seat"})
+			v.Found = append(v.Found, foundRow{noiseWords(r), units.Trim(l.Noise.Value, 0) + " dB", "noise at the seat" + readBy(l.Tool, l.When, l.By)})
 		}
 	}
 }

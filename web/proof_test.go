@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/proof"
+	"kolvan/core/rig"
 )
 
 // addRun sends the form of a run, with a capture where there is one.
@@ -256,6 +257,38 @@ func TestLogHoldsAllThatHappened(t *testing.T) {
 	runs, err := proof.RunsOfLog([]byte(log))
 	require.NoError(t, err)
 	assert.Equal(t, kept(t, s, 5).Runs, runs)
+}
+
+// TestTheChangeOneThinksOf: another slot, a held link, a cable and a card are forecast from
+// the runs, a card only with its speed; the plan and what was found stand side by side along
+// the route, with what read it, and what was typed says so.
+func TestTheChangeOneThinksOf(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	keepDemo(t, s, plans)
+	said := func(page string) string { return strings.Join(strings.Fields(saidBy(page)), " ") }
+	brings := func(query string) string {
+		_, page := c.get("/rigs/5/proof?" + query)
+		_, row, _ := strings.Cut(said(page), "brings from live stacking ")
+		row, _, _ = strings.Cut(row, " by its runs")
+		return row
+	}
+	assert.Regexp(t, `^link held to Gen 1 -7\d to [+-]\d+ %: \d+ to \d+ Hz$`, brings("change=gen+1"))
+	assert.Contains(t, brings("change=cable+1+Link+cable+250"), "Link cable 250 for Link cable 500 +0 to +0")
+	assert.Contains(t, brings("change=card+Auk+24G&faster_card=1.3+to+1.7&more_pixels=2"), "the card Auk 24G, card × 1.3 to 1.7, pixels × 2 ")
+	for query, says := range map[string]string{"change=card+Auk+24G": "times as fast as Corvane 16G", "faster_processor=fast": "a ratio like 1.5", "faster_card=2,1": "the lower end first"} {
+		_, page := c.get("/rigs/5/proof?" + query)
+		assert.Contains(t, said(page), says, query)
+	}
+	_, page := c.get("/rigs/5/proof")
+	assert.Contains(t, said(page), "m2-a x4 Gen 3 x4 Gen 3 what the plan lets the link run at")
+	assert.Contains(t, said(page), "under load; read with bus listing; 2026-10-23 20:20")
+	status, page := c.post("/rigs/5/run", "rev", c.rev(5), "side", "after", "use", "live stacking", "typed_minimum_hz", "70", "typed_minimum_is", "low1-p99", "typed_maximum_hz", "140", "average_hz", "95")
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, said(page), "70 Hz as its minimum, which is worst 1 %, 99th percentile, 140 Hz as its maximum, typed")
+	run := kept(t, s, 5).Runs[7]
+	assert.Equal(t, rig.Of(1), run.Change)
+	assert.InDelta(t, 70, run.Low(rig.MinimumLow1).Value, 1e-9)
 }
 
 // TestASettingThatIsCorrectedKeepsBoth: by a field or by a patch what it was stands beside

@@ -23,6 +23,10 @@ import (
 
 // addRun takes a capture in as a run for each of its passes, or a run that is typed.
 func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	l, err := a.load(c)
+	if err != nil {
+		return "", "", err
+	}
 	runs, err := a.capturedRuns(c)
 	if err == nil && runs == nil {
 		var run rig.Run
@@ -47,6 +51,7 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		}
 		if rig.Is(run.Side, "after") {
 			a.stamp(r, run)
+			run.Change = rig.Of(int(l.Number))
 		}
 		if c.FormValue("first") == "yes" && i == 0 {
 			run.First = rig.Of(true)
@@ -229,7 +234,7 @@ func typedRun(c fiber.Ctx) (rig.Run, error) {
 	typed := rig.New("typed")
 	typed.Runs = []rig.Run{{Name: "typed", When: now()}}
 	any := false
-	for _, field := range []string{"average_hz", "low1_p99_hz", "typed_minimum_hz", "duration_s", "score", "score_unit", "felt", "outcome", "read_by_eye", "wall_w"} {
+	for _, field := range []string{"average_hz", "low1_p99_hz", "typed_minimum_hz", "typed_minimum_is", "typed_maximum_hz", "duration_s", "score", "score_unit", "felt", "outcome", "read_by_eye", "wall_w"} {
 		text := strings.TrimSpace(c.FormValue(field))
 		if text == "" {
 			continue

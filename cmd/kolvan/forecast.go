@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"strconv"
 	"strings"
 
 	jsonpatch "github.com/evanphx/json-patch/v5"
@@ -37,7 +36,7 @@ func (c *forecastCommand) Run() error {
 		flag, text string
 		into       *[2]float64
 	}{{"--card-ratio", c.Card, &ratios.Card}, {"--processor-ratio", c.Processor, &ratios.Processor}, {"--pixels-ratio", c.Pixels, &ratios.Pixels}} {
-		if *r.into, err = ratioOf(r.text); err != nil {
+		if *r.into, err = proof.RatioOf(r.text); err != nil {
 			return fmt.Errorf("%s: %w", r.flag, err)
 		}
 	}
@@ -78,23 +77,6 @@ func (c *forecastCommand) Run() error {
 		return printJSON(stdout, []*proof.Forecast{forecast}, 1)
 	}
 	return writeForecast(stdout, forecast)
-}
-
-// ratioOf reads 1.5, or 1.3,1.7.
-func ratioOf(text string) (r [2]float64, err error) {
-	low, high, two := strings.Cut(text, ",")
-	if !two {
-		high = low
-	}
-	for i, part := range []string{low, high} {
-		if r[i], err = strconv.ParseFloat(strings.TrimSpace(part), 64); err != nil || r[i] <= 0 || r[i] > 1000 {
-			return r, fmt.Errorf("%q is not accepted; accepted: a ratio like 1.5, or a range like 1.3,1.7", text)
-		}
-	}
-	if r[0] > r[1] {
-		return r, fmt.Errorf("%q is not accepted; accepted: the lower end first", text)
-	}
-	return r, nil
 }
 
 // changed is the rig with the patch made.

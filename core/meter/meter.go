@@ -32,7 +32,7 @@ type Column struct {
 }
 
 // Figures are the figures of a record. Over a gap, where the meter wrote nothing
-// for more than three times its usual pace, nothing is taken to have flowed: the
+// for more than five times its median step, nothing is taken to have flowed: the
 // mean is over the time that was measured, and so is the energy.
 type Figures struct {
 	Samples int            `json:"samples"`
@@ -45,8 +45,8 @@ type Figures struct {
 	Missing units.Second   `json:"missing_s"` // time in the gaps
 }
 
-// gapTimes is how many times its usual pace a meter may wait before that is a gap.
-const gapTimes = 3
+// gapTimes is how many times its median step a meter may wait before that is a gap.
+const gapTimes = 5
 
 // Figures works out the figures of a record, by trapezoids between its samples.
 func (r *Record) Figures() Figures {

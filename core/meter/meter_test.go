@@ -69,13 +69,13 @@ func TestTablesThatAreRefused(t *testing.T) {
 
 // Over a gap nothing is taken to have flowed, however long it was.
 func TestGaps(t *testing.T) {
-	table := "time,power\n0,100\n1,100\n2,\n3,nan\n4,100\n5,100\n6,100\n1000,100\n1001,100\n"
+	table := "time,power\n0,100\n1,100\n2,\n3,nan\n6,100\n7,100\n8,100\n14,100\n15,100\n1000,100\n1001,100\n"
 	record, err := meter.Read(strings.NewReader(table), "")
 	require.NoError(t, err)
 	f := record.Figures()
-	assert.Equal(t, 1, f.Gaps, "three seconds without a sample are no more than three times the pace")
-	assert.InDelta(t, 7, float64(f.Seconds), 1e-9)
-	assert.InDelta(t, 994, float64(f.Missing), 1e-9)
+	assert.Equal(t, 2, f.Gaps, "five seconds without a sample are no more than five steps, six are")
+	assert.InDelta(t, 10, float64(f.Seconds), 1e-9)
+	assert.InDelta(t, 991, float64(f.Missing), 1e-9)
 	assert.InDelta(t, 100, float64(f.Mean), 1e-9)
 }
 

@@ -18,6 +18,18 @@ type Evidence struct {
 	Not    string  // what it speaks against, by the same weight
 }
 
+// Counts is what it speaks for and by what weight; empty for what proves nothing.
+func (e Evidence) Counts() string {
+	switch {
+	case e.For != "":
+		return fmt.Sprintf("%s, ×%.2g", e.For, e.Weight)
+	case e.Not != "":
+		return fmt.Sprintf("against the %s, ×%.2g", e.Not, e.Weight)
+	default:
+		return ""
+	}
+}
+
 // Pinch is what holds a use back, as far as its runs tell.
 type Pinch struct {
 	Fitted
@@ -126,7 +138,7 @@ func pinchTold(r *rig.Rig, w *rig.Work, link Link) *PinchTold {
 		told.Terms = &TermsTold{rounded(p.C), rounded(p.G), rounded(p.L)}
 	}
 	for _, e := range p.Evidence {
-		told.Evidence = append(told.Evidence, strings.TrimSuffix(e.Says+": "+e.For, ": "))
+		told.Evidence = append(told.Evidence, strings.TrimSuffix(e.Says+": "+e.Counts(), ": "))
 	}
 	return told
 }
@@ -202,7 +214,7 @@ func elsewhere(r *rig.Rig, use string, here []*rig.Run) (list []Evidence) {
 		case there.Average.Known && run.Average.Value >= (1-sameElse)*there.Average.Value:
 			list = append(list, Evidence{"the same rate as on " + machine(there), "card", weighsSome, ""})
 		case there.Average.Known && run.Average.Known:
-			list = append(list, Evidence{fmt.Sprintf("%.0f %% of its rate on %s: it is not the card", 100*run.Average.Value/there.Average.Value, machine(there)), "", weighsSome, "card"})
+			list = append(list, Evidence{fmt.Sprintf("%.0f %% of its rate on %s: it is not the card; which of slot and processor it is a change of host does not tell, since both changed", 100*run.Average.Value/there.Average.Value, machine(there)), "", weighsSome, "card"})
 		}
 		if a, b := there.ProcSub, run.ProcSub; a.Known && b.Known && b.Value < 0.8*a.Value {
 			list = append(list, Evidence{"the processor's part of the score is lower than on " + machine(there), "processor", weighsSome, ""})
@@ -278,6 +290,9 @@ func proveNothing(r *rig.Rig, use string, runs []*rig.Run) (list []Evidence) {
 			list = append(list, Evidence{fmt.Sprintf("the card is %v busy: so is a starved one, it proves nothing", runs[i].Busy.Value), "", 1, ""})
 			break
 		}
+	}
+	if slices.ContainsFunc(runs, func(run *rig.Run) bool { return run.Clock.Known }) {
+		list = append(list, Evidence{"the card's clock is as high on a starved card: it proves nothing", "", 1, ""})
 	}
 	if slices.ContainsFunc(runs, func(run *rig.Run) bool {
 		return run.Score.Known && !run.CardSub.Known && !run.ProcSub.Known && !run.Average.Known

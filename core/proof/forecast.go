@@ -1,7 +1,11 @@
 package proof
 
 import (
+	"cmp"
+	"fmt"
 	"math"
+	"strconv"
+	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -71,6 +75,23 @@ type Ratios struct{ Card, Processor, Pixels [2]float64 }
 
 // Same is no change of either.
 var Same = Ratios{[2]float64{1, 1}, [2]float64{1, 1}, [2]float64{1, 1}}
+
+// RatioOf reads a ratio, or a range of it: 1.5; 1.3,1.7; 1.3 to 1.7.
+func RatioOf(text string) (r [2]float64, err error) {
+	low, high, two := strings.Cut(strings.Replace(text, " to ", ",", 1), ",")
+	if !two {
+		high = low
+	}
+	for i, part := range []string{low, high} {
+		if r[i], err = strconv.ParseFloat(strings.TrimSpace(part), 64); err != nil || !(r[i] > 0 && r[i] <= 1000) {
+			return r, fmt.Errorf("%q is not accepted; accepted: a ratio like 1.5, or a range like 1.3,1.7", text)
+		}
+	}
+	if r[0] > r[1] {
+		return r, fmt.Errorf("%q is not accepted; accepted: the lower end first", text)
+	}
+	return r, nil
+}
 
 // span is the ranges of the terms of a use.
 type span struct{ c, g, mb [2]float64 }
@@ -160,18 +181,19 @@ func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.Giga
 	for i := range now.Brief.Works {
 		w := &now.Brief.Works[i]
 		u := UseForecast{Use: w.Name, From: "planning", Now: ExpectOf(now, w, link.Net, Same), Narrow: []string{}}
-		judged := &u.Now
+		judged, atWanted := &u.Now, (*Expected)(nil)
 		if then != nil {
 			e := ExpectOf(then, w, thenNet, ratios)
 			u.Then, judged = &e, &e
 		}
 		if runs := learnt(now, w, link); len(runs.fits) > 0 {
 			u.learn(now, then, runs, link.Net, thenNet, ratios)
+			atWanted = runs.atWanted(w, judged, thenNet, ratios, ownMB(cmp.Or(then, now))-ownMB(now))
 		} else if then != nil {
 			u.Change = changeOf(now, then, w, link.Net, thenNet, ratios)
 		}
 		u.Pinch = pinchTold(now, w, link)
-		u.Enough = enough(w, judged)
+		u.Enough = enough(w, cmp.Or(atWanted, judged))
 		for _, open := range []struct {
 			told bool
 			says string
@@ -222,19 +244,4 @@ func changeOf(now, then *rig.Rig, w *rig.Work, net, thenNet units.Range[units.Gi
 		}
 	}
 	return &out
-}
-
-// enough says whether what is expected is what the use wants.
-func enough(w *rig.Work, e *Expected) string {
-	wanted, told := w.EnoughHz.Get()
-	switch {
-	case !told || e.Rate == nil:
-		return ""
-	case e.Rate[0] >= wanted:
-		return "yes"
-	case e.Rate[1] < wanted:
-		return "no"
-	default:
-		return "perhaps"
-	}
 }

@@ -12,6 +12,7 @@ import (
 type lessons struct {
 	fits   []fit
 	net    units.GigabytePerSecond
+	pixels float64
 	before [2]float64 // Hz; zero while nothing tells it
 }
 
@@ -31,7 +32,7 @@ func learnt(r *rig.Rig, w *rig.Work, link Link) (l lessons) {
 	if len(points) == 0 {
 		return l
 	}
-	l.fits, l.net = spread(points), points[0].Net
+	l.fits, l.net, l.pixels = spread(points), points[0].Net, points[0].Pixels
 	if today, told := w.TodayHz.Get(); told {
 		l.before = [2]float64{today, today}
 	}
@@ -98,6 +99,18 @@ func (u *UseForecast) learn(now, then *rig.Rig, l lessons, net, thenNet units.Ra
 		}
 		u.Change[0], u.Change[1] = min(u.Change[0], change), max(u.Change[1], change)
 	})
+}
+
+// atWanted is what is expected at the resolution at which a use is to be enough; nil where
+// none is told.
+func (l *lessons) atWanted(w *rig.Work, planned *Expected, net units.Range[units.GigabytePerSecond], ratios Ratios, own float64) *Expected {
+	wanted := enoughPixels(w)
+	if wanted <= 0 || l.pixels <= 0 {
+		return nil
+	}
+	ratios.Pixels = [2]float64{wanted / l.pixels, wanted / l.pixels}
+	e := l.expect(*planned, l.each(net, ratios, own))
+	return &e
 }
 
 // ends are the two ends of a range, or the one where they are the same.

@@ -92,6 +92,7 @@ func TestPinchByWhatWasSeen(t *testing.T) {
 		"board power near its limit":  {func(r *rig.Run) { r.Board = rig.Of[units.Watt](96) }, "card", ""},
 		"board power far below":       {func(r *rig.Run) { r.Board = rig.Of[units.Watt](60) }, "", ""},
 		"98 % busy":                   {func(r *rig.Run) { r.Busy = rig.Of[units.Share](0.98) }, "", ""},
+		"a high clock":                {func(r *rig.Run) { r.Clock = rig.Of(2400.0) }, "", ""},
 		"one core full":               {func(r *rig.Run) { r.Core = rig.Of(true) }, "processor", ""},
 		"moves what the link carries": {func(r *rig.Run) { r.Copies = rig.Of(2.8) }, "link", ""},
 		"within 1 % of its cap":       {func(r *rig.Run) { r.Cap = rig.Of(60.4) }, "", "cap"},

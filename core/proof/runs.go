@@ -293,10 +293,10 @@ type measure struct {
 
 var measures = []measure{
 	{"average_hz", func(r *rig.Run) rig.Fact[float64] { return r.Average }, false},
-	{"low1_p99_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low1 }, false},
-	{"low1_mean_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low1M }, false},
-	{"low01_p99_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low01 }, false},
-	{"low01_mean_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low01M }, false},
+	{"low1_p99_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low(rig.MinimumLow1) }, false},
+	{"low1_mean_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low(rig.MinimumLow1Mean) }, false},
+	{"low01_p99_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low(rig.MinimumLow01) }, false},
+	{"low01_mean_hz", func(r *rig.Run) rig.Fact[float64] { return r.Low(rig.MinimumLow01Mean) }, false},
 	{"duration_s", func(r *rig.Run) rig.Fact[float64] { return r.Took }, true},
 	{"score", func(r *rig.Run) rig.Fact[float64] { return r.Score }, false},
 	{wallFigure, func(r *rig.Run) rig.Fact[float64] {

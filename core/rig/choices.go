@@ -91,6 +91,8 @@ type (
 	Exit string
 	// RunSide says where a run was made.
 	RunSide string
+	// Minimum is what a tool takes for the minimum of a run.
+	Minimum string
 	// Felt is how a run felt, in a word.
 	Felt string
 	// LineKind is what a line of the ledger is.
@@ -210,26 +212,30 @@ const (
 	SwapDismantles Swap = "dismantles-cooler"
 	SwapImpossible Swap = "impossible"
 
-	PlaneSupply  Plane      = "supply"
-	PlaneGround  Plane      = "ground"
-	PlaneStandby Plane      = "standby"
-	Proprietary  SupplyKind = "proprietary"
-	Brick        SupplyKind = "brick"
-	Converter    SupplyKind = "converter"
-	USBC         SupplyKind = "usb-c"
-	ClassCurrent Class      = "current"
-	ClassOlder   Class      = "older"
-	TurnOnNone   TurnOn     = "none"
-	TurnOnDock   TurnOn     = "dock"
-	TurnOnHost   TurnOn     = "host-board"
-	TurnOnJumper TurnOn     = "jumper"
-	TurnOnSwitch TurnOn     = "switch-board"
-	SideUnder    Side       = "underside"
-	SideOutside  Side       = "outside"
-	TouchesSpare Touches    = "spare-cover"
-	TouchesCover Touches    = "cover"
-	TouchesCase  Touches    = "enclosure"
-	TouchesAdapt Touches    = "adapter"
+	PlaneSupply      Plane      = "supply"
+	PlaneGround      Plane      = "ground"
+	PlaneStandby     Plane      = "standby"
+	Proprietary      SupplyKind = "proprietary"
+	Brick            SupplyKind = "brick"
+	Converter        SupplyKind = "converter"
+	USBC             SupplyKind = "usb-c"
+	ClassCurrent     Class      = "current"
+	ClassOlder       Class      = "older"
+	TurnOnNone       TurnOn     = "none"
+	TurnOnDock       TurnOn     = "dock"
+	TurnOnHost       TurnOn     = "host-board"
+	TurnOnJumper     TurnOn     = "jumper"
+	TurnOnSwitch     TurnOn     = "switch-board"
+	MinimumLow1      Minimum    = "low1-p99"
+	MinimumLow1Mean  Minimum    = "low1-mean"
+	MinimumLow01     Minimum    = "low01-p99"
+	MinimumLow01Mean Minimum    = "low01-mean"
+	SideUnder        Side       = "underside"
+	SideOutside      Side       = "outside"
+	TouchesSpare     Touches    = "spare-cover"
+	TouchesCover     Touches    = "cover"
+	TouchesCase      Touches    = "enclosure"
+	TouchesAdapt     Touches    = "adapter"
 )
 
 func (SizingPolicy) Choices() []string { return []string{"nameplate", "share", "spikes"} }
@@ -287,8 +293,11 @@ func (LineState) Choices() []string {
 }
 func (LineNeed) Choices() []string { return []string{"forced", "chosen", "spared"} }
 func (FeeBase) Choices() []string  { return []string{"price", "with-postage", "with-tax"} }
-func (RunSide) Choices() []string  { return []string{"before", "after", "elsewhere"} }
-func (Thread) Choices() []string   { return []string{"M2", "M2.5", "M3", "M3.5", "M4", "6-32"} }
+func (Minimum) Choices() []string {
+	return []string{string(MinimumLow1), string(MinimumLow1Mean), string(MinimumLow01), string(MinimumLow01Mean), "slowest-frame", "slowest-second"}
+}
+func (RunSide) Choices() []string { return []string{"before", "after", "elsewhere"} }
+func (Thread) Choices() []string  { return []string{"M2", "M2.5", "M3", "M3.5", "M4", "6-32"} }
 func (Surroundings) Choices() []string {
 	return []string{"open", "under-desk", "cupboard"}
 }

@@ -76,20 +76,24 @@ type Piece struct {
 
 // Work is one thing the rig must do.
 type Work struct {
-	Name     string               `json:"name" name:"use" doc:"What it is for, in a few words."`
-	Often    string               `json:"often,omitzero" name:"how often" doc:"How often it is done."`
-	Memory   Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"card memory it needs" doc:"Graphics memory this use needs."`
-	Encoder  Fact[string]         `json:"encoder,omitzero" name:"encoder it needs" doc:"Hardware encoder this use needs: h264, hevc, av1, any, or none."`
-	FrameMB  Fact[float64]        `json:"frame_mb,omitzero" is:"0..10000" else:"2 to 15 MB" name:"moves for each frame" doc:"What crosses the link for a frame, MB."`
-	CardHz   Fact[float64]        `json:"card_hz,omitzero" is:"0.01..10000" name:"the card's own rate for it" doc:"As found elsewhere, in a wide slot: with its source and how far it goes."`
-	ProcHz   Fact[float64]        `json:"processor_hz,omitzero" is:"0.01..10000" else:"30 Hz or more" name:"the processor alone could feed" doc:"The rate at a resolution so low that the card does not count."`
-	TodayHz  Fact[float64]        `json:"today_hz,omitzero" is:"0.01..10000" name:"the host's rate today" doc:"Before the card."`
-	EnoughHz Fact[float64]        `json:"enough_hz,omitzero" is:"0.01..10000" name:"enough is" doc:"The rate at which it is good enough."`
-	Fills    Fact[bool]           `json:"fills_card_once,omitzero" else:"no" name:"fills the card once, then computes" doc:"A model or a scene is loaded and stays in the card's memory."`
-	Stream   Fact[bool]           `json:"streams,omitzero" else:"no" name:"encodes a stream" doc:"The frames stay on the card and leave it encoded."`
-	Storage  Fact[units.GB]       `json:"storage_gb,omitzero" is:"0..1000000" name:"room it needs on a drive" doc:"What this use keeps beside the system."`
-	On       string               `json:"on,omitzero" name:"kept on" doc:"The drive this use keeps its data on."`
-	Refuses  Fact[[]Refusal]      `json:"refuses,omitzero" name:"it rejects" doc:"What this use, or its protection against copying, will not run with; none where it was asked."`
+	Name       string               `json:"name" name:"use" doc:"What it is for, in a few words."`
+	Often      string               `json:"often,omitzero" name:"how often" doc:"How often it is done."`
+	Memory     Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"card memory it needs" doc:"Graphics memory this use needs."`
+	Encoder    Fact[string]         `json:"encoder,omitzero" name:"encoder it needs" doc:"Hardware encoder this use needs: h264, hevc, av1, any, or none."`
+	FrameMB    Fact[float64]        `json:"frame_mb,omitzero" is:"0..10000" else:"2 to 15 MB" name:"moves for each frame" doc:"What crosses the link for a frame, MB."`
+	CardHz     Fact[float64]        `json:"card_hz,omitzero" is:"0.01..10000" name:"the card's own rate for it" doc:"As found elsewhere, in a wide slot: with its source and how far it goes."`
+	ProcHz     Fact[float64]        `json:"processor_hz,omitzero" is:"0.01..10000" else:"30 Hz or more" name:"the processor alone could feed" doc:"The rate at a resolution so low that the card does not count."`
+	TodayHz    Fact[float64]        `json:"today_hz,omitzero" is:"0.01..10000" name:"the host's rate today" doc:"Before the card."`
+	EnoughHz   Fact[float64]        `json:"enough_hz,omitzero" is:"0.01..10000" name:"enough is" doc:"The rate at which it is good enough."`
+	EnoughLow  Fact[float64]        `json:"enough_low1_hz,omitzero" is:"0.01..10000" name:"and its worst 1 % is" doc:"By the 99th percentile of the frame times."`
+	EnoughWide Fact[int]            `json:"enough_width_px,omitzero" is:"1..32768" name:"at pixels across" doc:"The resolution at which that is to be; left out: at any."`
+	EnoughHigh Fact[int]            `json:"enough_height_px,omitzero" is:"1..32768" name:"at pixels down" doc:"The resolution at which that is to be; left out: at any."`
+	EnoughS    Fact[float64]        `json:"enough_s,omitzero" is:"0.01..10000000" name:"or it is done in" doc:"Seconds, for work that ends."`
+	Fills      Fact[bool]           `json:"fills_card_once,omitzero" else:"no" name:"fills the card once, then computes" doc:"A model or a scene is loaded and stays in the card's memory."`
+	Stream     Fact[bool]           `json:"streams,omitzero" else:"no" name:"encodes a stream" doc:"The frames stay on the card and leave it encoded."`
+	Storage    Fact[units.GB]       `json:"storage_gb,omitzero" is:"0..1000000" name:"room it needs on a drive" doc:"What this use keeps beside the system."`
+	On         string               `json:"on,omitzero" name:"kept on" doc:"The drive this use keeps its data on."`
+	Refuses    Fact[[]Refusal]      `json:"refuses,omitzero" name:"it rejects" doc:"What this use, or its protection against copying, will not run with; none where it was asked."`
 }
 
 // Screen is the wanted screen.

@@ -30,10 +30,13 @@ type Run struct {
 	Version string                        `json:"versions,omitzero" name:"versions" doc:"Of the work, the system, the driver: what differs here warns." setting:"yes"`
 	Card    string                        `json:"card,omitzero" name:"of the card" doc:"Which card it was made with; empty for the rig's own. Runs of another card are kept, and say nothing of this one." setting:"yes"`
 	Net     Fact[units.GigabytePerSecond] `json:"link_net_gb_s,omitzero" is:"0..1000" else:"as planned" name:"over a link of" doc:"What the link carried when the run was made, as planned then." setting:"yes"`
+	Change  Fact[int]                     `json:"rig_change,omitzero" is:"0..1000000000" name:"rig as of change" doc:"Which change of the rig it was made with."`
 	Machine string                        `json:"machine,omitzero" name:"on the machine" when:"side=elsewhere" doc:"Which other machine, or which other card." setting:"yes"`
 	First   Fact[bool]                    `json:"first,omitzero" else:"no" name:"first run after a start" doc:"It is left out where there are others." setting:"yes"`
 	Average Fact[float64]                 `json:"average_hz,omitzero" is:"0..100000" name:"average" doc:"Frames over seconds."`
 	Minimum Fact[float64]                 `json:"typed_minimum_hz,omitzero" is:"0..100000" name:"minimum, as typed" doc:"What a tool calls its minimum: it may well stand above the worst hundredth."`
+	MinIs   Fact[Minimum]                 `json:"typed_minimum_is,omitzero" name:"that minimum is" doc:"What the tool takes for it. Until that is stated it is held against nothing."`
+	Maximum Fact[float64]                 `json:"typed_maximum_hz,omitzero" is:"0..100000" name:"maximum, as typed" doc:"It proves nothing: a menu runs faster still."`
 	Low1    Fact[float64]                 `json:"low1_p99_hz,omitzero" is:"0..100000" name:"worst 1 %, 99th percentile" doc:"1000 over the 99th percentile of the frame times."`
 	Low1M   Fact[float64]                 `json:"low1_mean_hz,omitzero" is:"0..100000" name:"worst 1 %, mean of slowest" doc:"1000 over the mean of the slowest hundredth."`
 	Low01   Fact[float64]                 `json:"low01_p99_hz,omitzero" is:"0..100000" name:"worst 0.1 %, 99.9th percentile" doc:"1000 over the 99.9th percentile of the frame times."`
@@ -54,6 +57,11 @@ type Run struct {
 	Copies  Fact[float64]                 `json:"copied_gb_s,omitzero" is:"0..1000" name:"moved over the link" doc:"While the run was made, GB/s."`
 	Board   Fact[units.Watt]              `json:"card_w,omitzero" is:"0..2000" name:"the card's board power" doc:"Over the run, as its sensor shows."`
 	Busy    Fact[units.Share]             `json:"card_use,omitzero" is:"0..1" name:"card busy" doc:"High on a starved card too: it proves nothing."`
+	Clock   Fact[float64]                 `json:"card_clock_mhz,omitzero" is:"0..20000" name:"the card's clock" doc:"MHz. High on a starved card too: it proves nothing."`
+	CardC   Fact[float64]                 `json:"card_c,omitzero" is:"-40..200" name:"the card's heat" doc:"Over the run, °C."`
+	ProcUse Fact[units.Share]             `json:"processor_use,omitzero" is:"0..1" name:"processor busy" doc:"All its cores together: one that is full may be hidden in it."`
+	ProcMHz Fact[float64]                 `json:"processor_clock_mhz,omitzero" is:"0..20000" name:"the processor's clock" doc:"MHz."`
+	ProcC   Fact[float64]                 `json:"processor_c,omitzero" is:"-40..200" name:"the processor's heat" doc:"Over the run, °C."`
 	Core    Fact[bool]                    `json:"one_core_full,omitzero" name:"one processor core was full" doc:"As its monitor showed."`
 	Drive   string                        `json:"work_on,omitzero" name:"its data lay on" doc:"The drive it was read from." setting:"yes"`
 	Cover   Fact[bool]                    `json:"cover_off,omitzero" name:"cover off" doc:"While the run was made." setting:"yes"`
@@ -74,6 +82,19 @@ type Former struct {
 	Was   string `json:"was" set:"never" name:"was" doc:"As it would be typed."`
 	When  string `json:"when,omitzero" set:"never" name:"until" doc:"RFC 3339."`
 }
+
+// Low is one of the worst rates, by the school that is asked for: told as such, or as the
+// typed minimum once it is stated that it is that.
+func (r *Run) Low(of Minimum) Fact[float64] {
+	told := map[Minimum]Fact[float64]{MinimumLow1: r.Low1, MinimumLow1Mean: r.Low1M, MinimumLow01: r.Low01, MinimumLow01Mean: r.Low01M}[of]
+	if !told.Known && Is(r.MinIs, of) {
+		return r.Minimum
+	}
+	return told
+}
+
+// Typed reports a run that was read off a screen and typed, and not read from a capture.
+func (r *Run) Typed() bool { return r.Sum == "" }
 
 // FirstName is the name a run was kept under at first: what is kept elsewhere of it goes by
 // that, whatever it is called since.

@@ -1,0 +1,116 @@
+package web
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/assess"
+	"kolvan/core/link"
+	"kolvan/core/proof"
+	"kolvan/core/rig"
+)
+
+// thoughtView is the change somebody thinks of, and what it would bring to each use.
+type thoughtView struct {
+	Changes                 []option
+	Card, Processor, Pixels string
+	Fault                   string
+	Rows                    []comingRow
+}
+
+// thought is one change of the rig that may be thought of.
+type thought struct {
+	option
+	make func(*rig.Rig)
+}
+
+// mostThoughts bounds what the list of changes offers of one kind.
+const mostThoughts = 24
+
+// thoughtsOf are the changes a rig can be thought to have: another slot, the link held to a
+// generation, another cable of the same ends, another card.
+func thoughtsOf(r *rig.Rig, planned int, bins *assess.Bins) (list []thought) {
+	add := func(value, label string, change func(*rig.Rig)) {
+		list = append(list, thought{option{Value: value, Label: label}, change})
+	}
+	for i := range r.Host.Slots {
+		if slot := r.Host.Slots[i].Name; slot != r.Route.Slot && i < mostThoughts {
+			add("slot "+slot, "in slot "+slot, func(then *rig.Rig) { then.Route.Slot = slot })
+		}
+	}
+	for gen := planned - 1; gen >= 1; gen-- {
+		add(fmt.Sprint("gen ", gen), fmt.Sprintf("link held to Gen %d", gen), func(then *rig.Rig) { then.Route.ForcedGen = rig.Of(gen) })
+	}
+	for i := range r.Route.Stages {
+		for _, other := range cablesLike(&r.Route.Stages[i], bins) {
+			add(fmt.Sprintf("cable %d %s", i, other.Name), other.Name+" for "+r.Route.Stages[i].Name, func(then *rig.Rig) {
+				then.Route.Stages = slices.Clone(then.Route.Stages)
+				then.Route.Stages[i] = *other
+			})
+		}
+	}
+	for i := range bins.Cards[:min(len(bins.Cards), mostThoughts)] {
+		if card := &bins.Cards[i]; card.Name != r.Card.Name {
+			add("card "+card.Name, "the card "+card.Name, func(then *rig.Rig) { then.Card = *card })
+		}
+	}
+	return list
+}
+
+// cablesLike are the cables with the ends of this one; none for what is no cable.
+func cablesLike(s *rig.Stage, bins *assess.Bins) (list []*rig.Stage) {
+	for i := range bins.Stages {
+		other := &bins.Stages[i]
+		if rig.Is(s.Kind, rig.Cable) && other.Kind == s.Kind && other.Name != s.Name && other.Plug.Form == s.Plug.Form && other.Socket.Form == s.Socket.Form && len(list) < mostThoughts {
+			list = append(list, other)
+		}
+	}
+	return list
+}
+
+// thoughtOf forecasts the change that the address tells, from the runs where they explain
+// the use; what is not accepted is said and stays as it was typed.
+func (a *App) thoughtOf(c fiber.Ctx, r *rig.Rig, l proof.Link, report *assess.Report) (*thoughtView, error) {
+	if len(r.Brief.Works) == 0 || l.Net.High <= 0 {
+		return nil, nil
+	}
+	bins, err := a.anyBins(c)
+	if err != nil {
+		return nil, err
+	}
+	v := &thoughtView{Card: c.FormValue("faster_card"), Processor: c.FormValue("faster_processor"), Pixels: c.FormValue("more_pixels")}
+	then, says := *r, []string{}
+	for _, one := range thoughtsOf(r, report.Link.GenEnds.High, bins) {
+		if one.Value == c.FormValue("change") {
+			one.On = true
+			one.make(&then)
+			says = append(says, one.Label)
+		}
+		v.Changes = append(v.Changes, one.option)
+	}
+	ratios := proof.Same
+	for _, typed := range []struct {
+		text, what string
+		into       *[2]float64
+	}{{v.Card, "card", &ratios.Card}, {v.Processor, "processor", &ratios.Processor}, {v.Pixels, "pixels", &ratios.Pixels}} {
+		if typed.text = strings.TrimSpace(typed.text); typed.text == "" {
+			continue
+		}
+		if *typed.into, err = proof.RatioOf(typed.text); err != nil {
+			v.Fault = upperFirst(typed.what) + ": " + err.Error() + "."
+			return v, nil
+		}
+		says = append(says, typed.what+" × "+typed.text)
+	}
+	if then.Card.Name != r.Card.Name && v.Card == "" {
+		v.Fault = "Card: tell how many times as fast as " + r.Card.Name + " it is, from tests of both: a ratio like 1.5, or a range like 1.3,1.7."
+		return v, nil
+	}
+	if len(says) > 0 {
+		v.Rows = comingOf(r, &then, l, link.For(&then, a.ref).NetEnds, ratios, strings.Join(says, ", "))
+	}
+	return v, nil
+}
