@@ -26,7 +26,8 @@ type proofView struct {
 	Marks        []timeMark // of the ms axis
 	Empty        string
 	Gains        []gainView
-	Combined     string // of several uses
+	Combined     string     // of several uses
+	Chosen       []gainView // runs that were chosen, held against the first of them
 	Held         []heldView
 	Coming       []comingRow
 	Thought      *thoughtView
@@ -126,6 +127,7 @@ type runRow struct {
 	Sel                             string
 	File                            string // address of its capture, where that is kept
 	Corrected                       string // settings, and what they were
+	Chosen                          bool
 }
 
 const (
@@ -168,6 +170,7 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 		}
 	}
 	v.Runs = runRows(r)
+	v.hold(r, c.Request().URI().QueryArgs().PeekMulti("run"))
 	var err error
 	if v.Thought, err = a.thoughtOf(c, r, l, report); err != nil {
 		return nil, err
@@ -196,6 +199,31 @@ func usesOf(r *rig.Rig) (list []string) {
 		}
 	}
 	return list
+}
+
+// Several reports runs enough to hold against each other.
+func (v *proofView) Several() bool { return len(v.Runs) > 1 }
+
+// hold holds the runs that are chosen against the first of them.
+func (v *proofView) hold(r *rig.Rig, chosen [][]byte) {
+	var first *rig.Run
+	for _, text := range chosen {
+		i, err := strconv.Atoi(string(text))
+		if err != nil || i < 0 || i >= len(r.Runs) || v.Runs[i].Chosen {
+			continue
+		}
+		v.Runs[i].Chosen = true
+		if first == nil {
+			first = &r.Runs[i]
+			continue
+		}
+		g := proof.Held(first, &r.Runs[i])
+		held := gainView{Use: first.Name + ", compared with " + r.Runs[i].Name, Differs: g.Differs, Warned: g.Warned}
+		for k := range g.Figures {
+			held.Rows = append(held.Rows, gainRow(&g.Figures[k]))
+		}
+		v.Chosen = append(v.Chosen, held)
+	}
 }
 
 // runRows are the runs of a rig in words.

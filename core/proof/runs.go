@@ -341,6 +341,40 @@ func (g *Gain) figures() {
 	}
 }
 
+// Held holds one run against another, whatever they were made of: what must agree and does
+// not is told, and then no per cent is given; how else they differ warns.
+func Held(a, b *rig.Run) Gain {
+	g := Gain{Use: a.Use, Before: []*rig.Run{a}, After: []*rig.Run{b}}
+	g.figures()
+	if a.Use != b.Use {
+		g.Differs = append([]string{"use: " + cmp.Or(a.Use, "none told") + " against " + cmp.Or(b.Use, "none told")}, g.Differs...)
+		for i := range g.Figures {
+			g.Figures[i] = Compared{Name: g.Figures[i].Name, Before: g.Figures[i].Before, After: g.Figures[i].After, Says: "the runs are unlike"}
+		}
+	}
+	for _, s := range circumstances {
+		if a, b := s.of(a), s.of(b); a != b {
+			g.Warned = append(g.Warned, s.name+": "+a+" against "+b)
+		}
+	}
+	return g
+}
+
+// circumstances are what may differ between runs that compare, each as words.
+var circumstances = []struct {
+	name string
+	of   func(*rig.Run) string
+}{
+	{"made", func(r *rig.Run) string { return toldOr(r.Side, "not told") }},
+	{"machine", func(r *rig.Run) string { return cmp.Or(r.Machine, "this one") }},
+	{"card", func(r *rig.Run) string { return cmp.Or(r.Card, "the rig's own") }},
+	{"first run after a start", func(r *rig.Run) string { return yesNo(r.First) }},
+	{"its data lay on", func(r *rig.Run) string { return cmp.Or(r.Drive, "not told") }},
+	{"cover off", func(r *rig.Run) string { return yesNo(r.Cover) }},
+	{"on battery", func(r *rig.Run) string { return yesNo(r.Battery) }},
+	{"room, °C", func(r *rig.Run) string { return toldOr(r.Room, "not told") }},
+}
+
 // weigh fills in what changed, off being half the interval of the ratio as a share of it.
 func (c *Compared) weigh(less bool, off float64) {
 	ratio := c.After / c.Before

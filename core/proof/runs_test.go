@@ -155,3 +155,20 @@ func TestTermsOfRuns(t *testing.T) {
 	assert.NotEmpty(t, TermsOf(pointersTo(repeats), link).fits, "runs made alike lie apart, and are one point")
 	assert.Equal(t, "a run with the link forced a generation down", TermsOf(pointersTo(repeats), link).PartedBy)
 }
+
+// TestHeld: any two runs stand side by side; of another use or made otherwise without a per
+// cent, of other circumstances with a warning, and the other way round it is the inverse.
+func TestHeld(t *testing.T) {
+	a, b := rated("before", 40, at(1920, 1080)), rated("elsewhere", 50, at(1920, 1080))
+	b.Machine = "the hall's tower"
+	g := Held(&a, &b)
+	assert.InDelta(t, 1.25, *g.Figures[0].Ratio, 1e-9)
+	assert.Empty(t, g.Differs)
+	assert.Equal(t, []string{"made: before against elsewhere", "machine: this one against the hall's tower"}, g.Warned)
+	assert.InDelta(t, 0.8, *Held(&b, &a).Figures[0].Ratio, 1e-9)
+	b.Use = "streaming"
+	g = Held(&a, &b)
+	assert.Nil(t, g.Figures[0].Ratio)
+	assert.Nil(t, g.Figures[0].Change)
+	assert.Equal(t, []string{"use: stacking against streaming"}, g.Differs)
+}
