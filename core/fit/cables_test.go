@@ -114,3 +114,30 @@ func TestWayIsHeldAgainstBodies(t *testing.T) {
 		assert.InDelta(t, least, float64(ClearOf(bow.Line, body)), 0.13)
 	})
 }
+
+// TestWayIsHeldAgainstAPrism: from an angle bracket a way is as far as from the nearer of the
+// two boxes it is made of, and runs free through its notch.
+func TestWayIsHeldAgainstAPrism(t *testing.T) {
+	of := func(v float64) Fact { return rig.Of(units.Millimetre(v)) }
+	rapid.Check(t, func(t *rapid.T) {
+		at := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, name) }
+		long, high, deep, arm := at("long", 20, 80), at("high", 20, 80), at("deep", 5, 60), at("arm", 1, 15)
+		axis := rapid.IntRange(0, 2).Draw(t, "axis")
+		o := rig.Thing{Along: rig.Of([]rig.Axis{"x", "y", "z"}[axis]), At: rig.Place{X: of(0), Y: of(0), Z: of(0)}}
+		for _, p := range [][2]float64{{0, 0}, {long, 0}, {long, arm}, {arm, arm}, {arm, high}, {0, high}} {
+			o.Profile = append(o.Profile, rig.ProfilePoint{U: of(p[0]), V: of(p[1])})
+		}
+		box := func(u, v float64) (b Box) {
+			b.Max[axis], b.Max[(axis+1)%3], b.Max[(axis+2)%3] = units.Millimetre(deep), units.Millimetre(u), units.Millimetre(v)
+			return b
+		}
+		p, is := prismOf(&o, box(long, high))
+		require.True(t, is)
+		var line []Vec
+		for range 4 {
+			line = append(line, Vec{units.Millimetre(at("x", -50, 120)), units.Millimetre(at("y", -50, 120)), units.Millimetre(at("z", -50, 120))})
+		}
+		want := min(ClearOf(line, box(long, arm)), ClearOf(line, box(arm, high)))
+		assert.InDelta(t, float64(want), float64(p.clearOf(line)), 1e-3)
+	})
+}

@@ -85,7 +85,7 @@ func (c *Chamber) judgeWay(r *finding.Rule, v *rig.Cover, at string, out *findin
 	if c.mayStayOff(v.Name) {
 		level = finding.Note
 	}
-	c.inTheCase(func(name string, body Box) {
+	c.inTheCase(func(name string, body Box, _ *rig.Thing) {
 		if t.Box.Gap(body) <= 0 {
 			return
 		}
@@ -105,14 +105,14 @@ func wayOut(level finding.Level) string {
 
 // inTheCase visits the card, where it is placed, and what stands in the case and does
 // not hold it.
-func (c *Chamber) inTheCase(visit func(name string, body Box)) {
+func (c *Chamber) inTheCase(visit func(name string, body Box, thing *rig.Thing)) {
 	if c.Placed {
-		visit("the card", c.Card)
+		visit("the card", c.Card, nil)
 	}
 	for i := range c.rig.Chamber.Things {
 		t := &c.rig.Chamber.Things[i]
 		if box, known := BoxOf(&t.At, &t.Size); known && !t.Holds && !t.Out {
-			visit(t.Name, box)
+			visit(t.Name, box, t)
 		}
 	}
 }

@@ -256,8 +256,8 @@ func TestPrismsAreMetAtTheirSides(t *testing.T) {
 	ref := coretest.Tables(t)
 	gapOf := func(o rig.Thing) float64 {
 		r := chamber(o)
-		for i := range fit.For(r, ref).Gaps {
-			if g := fit.For(r, ref).Gaps[i]; g.Where == "/chamber/things/0" {
+		for _, g := range fit.For(r, ref).Gaps {
+			if g.Where == "/chamber/things/0" {
 				return float64(g.Ends.Low)
 			}
 		}
@@ -268,8 +268,45 @@ func TestPrismsAreMetAtTheirSides(t *testing.T) {
 	assert.InDelta(t, -10, gapOf(wedge), 1e-9, "its box")
 	wedge.Along, wedge.Profile = rig.Of(rig.Axis("z")), []rig.ProfilePoint{corner(0, 60), corner(60, 0), corner(60, 60)}
 	assert.InDelta(t, 40/math.Sqrt2, gapOf(wedge), 1e-9, "its slope")
-	wedge.Profile = []rig.ProfilePoint{corner(0, 0), corner(60, 0), corner(30, 20), corner(60, 60), corner(0, 60)}
-	assert.InDelta(t, -10, gapOf(wedge), 1e-9, "a hull of a box")
+	wedge.Profile = []rig.ProfilePoint{corner(0, 0), corner(60, 0), corner(0, 60), corner(60, 60)}
+	assert.InDelta(t, -10, gapOf(wedge), 1e-9, "sides that cross: the hull around its corners")
+	wedge.Profile = []rig.ProfilePoint{corner(0, 12), corner(0, 60), corner(60, 60), corner(60, 0), corner(12, 0), corner(12, 12)}
+	assert.InDelta(t, 2, gapOf(wedge), 1e-9, "the card's corner stands in its notch")
+	wedge.Profile[0], wedge.Profile[4], wedge.Profile[5] = corner(0, 7), corner(7, 0), corner(7, 7)
+	assert.InDelta(t, -3*math.Sqrt2, gapOf(wedge), 1e-6, "3 mm too far in it, both ways")
+
+	rapid.Check(t, func(t *rapid.T) {
+		at := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, name) }
+		x, y, long, high := at("x", 120, 230), at("y", 20, 140), at("long", 20, 80), at("high", 20, 80)
+		armU, armV := at("arm u", 2, 18), at("arm v", 2, 18)
+		bent := thing(x, y, 0, long, high, 100)
+		bent.Along = rig.Of(rig.Axis("z"))
+		bent.Profile = []rig.ProfilePoint{corner(0, 0), corner(long, 0), corner(long, armV), corner(armU, armV), corner(armU, high), corner(0, high)}
+		arms := min(gapOf(thing(x, y, 0, long, armV, 100)), gapOf(thing(x, y, 0, armU, high, 100)))
+		gap := gapOf(bent)
+		if arms >= 0 {
+			assert.InDelta(t, arms, gap, 1e-6, "two boxes that touch")
+			return
+		}
+		assert.LessOrEqual(t, gap, arms+1e-6, "no nearer a way out than of each by itself")
+		free, least := false, math.Inf(1)
+		for k := range 120 { // ways out of it, three degrees apart
+			sin, cos := math.Sincos(float64(k) * math.Pi / 60)
+			by := func(far float64) bool {
+				moved := bent
+				moved.At = place(x-far*cos, y-far*sin, 0)
+				return gapOf(moved) >= -0.001
+			}
+			free = free || by(-gap*1.002)
+			for far := -gap / 8; far < min(-gap, least); far -= gap / 8 {
+				if by(far) {
+					least = far
+				}
+			}
+		}
+		assert.GreaterOrEqual(t, least, -gap-0.01, "no way is shorter")
+		assert.True(t, free || gap < -59, "and one is as short")
+	})
 
 	rapid.Check(t, func(t *rapid.T) {
 		at := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, name) }

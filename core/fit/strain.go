@@ -81,15 +81,20 @@ func (c *Chamber) judgeStraight(r *finding.Rule, s cable, out *finding.List) {
 func (c *Chamber) judgeThrough(r *finding.Rule, s cable, b *Bow, out *finding.List) {
 	thick := lengthOf(&s.Diameter, c.ref.CableThinnest, c.ref.CableThickest).ends
 	line := b.Line
-	c.inTheCase(func(name string, body Box) {
+	c.inTheCase(func(name string, body Box, thing *rig.Thing) {
 		if near(line[0], body) || near(line[len(line)-1], body) {
 			return
 		}
 		apart := ClearOf(line, body)
+		if thing != nil {
+			if p, is := prismOf(thing, body); is {
+				apart = p.clearOf(line)
+			}
+		}
 		room := units.Between(apart-thick.High/2, apart-thick.Low/2)
 		numbers := finding.Numbers{{Name: "gap_mm", Value: float64(room.High)}}
 		switch {
-		case apart <= 0:
+		case apart <= touch:
 			out.Add(r, finding.Blocked, s.at+"/path", numbers, "%s runs through %s as it is laid: lay it round.", s.Name, name)
 		case room.High < -sag:
 			out.Add(r, finding.Risk, s.at+"/path", numbers, "%s is pressed by %v against %s as it is laid.", s.Name, -room.High, name)
@@ -157,10 +162,23 @@ func onArc(from, corner, to Vec, turn, share float64) (p Vec) {
 // ClearOf is the distance of a line from a box, zero where it enters.
 func ClearOf(line []Vec, body Box) units.Millimetre {
 	least := math.Inf(1)
-	for i := 1; i < len(line); i++ {
-		least = math.Min(least, fromBox(line[i-1], line[i], body))
+	for i := 1; i < len(line) && least > 0; i++ {
+		if apartAtLeast(line[i-1], line[i], body) < least {
+			least = math.Min(least, fromBox(line[i-1], line[i], body))
+		}
 	}
 	return units.Millimetre(least)
+}
+
+// apartAtLeast is how far the box around a straight is from another: no less than that of
+// the straight.
+func apartAtLeast(a, b Vec, body Box) float64 {
+	sum := 0.0
+	for i := range a {
+		off := math.Max(0, math.Max(float64(body.Min[i]-max(a[i], b[i])), float64(min(a[i], b[i])-body.Max[i])))
+		sum += off * off
+	}
+	return math.Sqrt(sum)
 }
 
 // fromBox is the distance of a straight from a box: its square is convex along the
