@@ -102,5 +102,8 @@ func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
 	case any:
 		list = append(list, figure{mm(longest), "longest card there"})
 	}
+	if needed, watts, _ := report.Chamber.AirNeeded(); watts.Known() && !report.Chamber.Open() {
+		list = append(list, figure{needed.High.String(), "of air for the " + watts.High.String() + " in it: " + fit.AirWord(needed.High)})
+	}
 	return list
 }

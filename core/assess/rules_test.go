@@ -604,6 +604,8 @@ var ruleCases = []struct {
 	{"fit.card", []ruleCase{
 		{"blocked", "1 mm into the cage", set("/card/length_mm", "251")},
 		{"blocked", "through the wall at the board's side", set("/chamber/card_at/z_mm", "-1")},
+		{"blocked", "its backplate 1 mm into the wall, 20 mm behind the board", set("/card/backplate_mm", "21")},
+		{"quiet", "a backplate that clears it by 5 mm", set("/card/backplate_mm", "15")},
 		{"blocked", "longer than the chamber, wherever it stands",
 			all(drop("/chamber/card_at"), set("/card/length_mm", "301"))},
 		{"quiet", "past the cage, above it",
@@ -746,10 +748,13 @@ var ruleCases = []struct {
 	{"fit.intake", []ruleCase{
 		{"risk", "8 mm before the fans", all(set("/card/intake", `"face"`), set("/chamber/box/z_mm", "68"))},
 		{"risk", "a thing 6 mm before them", all(set("/card/intake", `"face"`), set("/chamber/things/-", `{"name":"loom","at":{"x_mm":20,"y_mm":20,"z_mm":66},"size":{"x_mm":60,"y_mm":30,"z_mm":20}}`))},
+		{"risk", "8 mm before the case's inlet", set("/chamber/inlet_gap_mm", "8")},
+		{"quiet", "10 mm before it", set("/chamber/inlet_gap_mm", "10")},
 		{"quiet", "10 mm", all(set("/card/intake", `"face"`), set("/chamber/box/z_mm", "70"))},
 		{"else quiet", "where they draw from", set("/chamber/box/z_mm", "68")},
 	}},
 	{"fit.sag", []ruleCase{
+		{"risk", "1,300 g at 90 mm", all(set("/card/mass_g", "1300"), set("/card/centre_mm", "90"))},
 		{"note", "900 g", set("/card/mass_g", "900")},
 		{"risk", "1,300 g", set("/card/mass_g", "1300")},
 		{"quiet", "800 g", set("/card/mass_g", "800")},
@@ -774,6 +779,8 @@ var ruleCases = []struct {
 	{"heat.case", []ruleCase{
 		{"risk", "25 m3/h for 120 W: 30", set("/chamber/airflow_m3_h", "25")},
 		{"quiet", "30 m3/h", set("/chamber/airflow_m3_h", "30")},
+		{"risk", "two fans of 20 m3/h, 26.7 behind their grilles", set("/chamber/fans", `[{"name":"front","size_mm":120,"holes_apart_mm":105,"airflow_m3_h":20},{"name":"rear","size_mm":120,"holes_apart_mm":105,"airflow_m3_h":20}]`)},
+		{"quiet", "two of 25, 33.3 behind them", set("/chamber/fans", `[{"name":"front","size_mm":120,"holes_apart_mm":105,"airflow_m3_h":25},{"name":"rear","size_mm":120,"holes_apart_mm":105,"airflow_m3_h":25}]`)},
 		{"risk", "30 m3/h in a cupboard: 60", all(set("/chamber/airflow_m3_h", "30"), set("/chamber/stands_in", `"cupboard"`))},
 		{"quiet", "41 m3/h under a desk: 40", all(set("/chamber/airflow_m3_h", "41"), set("/chamber/stands_in", `"under-desk"`))},
 		{"quiet", "20 m3/h, 20 K warmer", all(set("/chamber/airflow_m3_h", "20"), set("/chamber/air_rise_k", "20"))},

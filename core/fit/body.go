@@ -10,6 +10,10 @@ import (
 
 // judgeIntake looks before the face of the card's fans.
 func judgeIntake(r *finding.Rule, c *Chamber, out *finding.List) {
+	if gap, told := c.rig.Chamber.Inlet.Get(); told && !c.Open() && gap < c.ref.IntakeLeast {
+		out.Add(r, finding.Risk, "/chamber/inlet_gap_mm", finding.Numbers{{Name: "room_mm", Value: float64(gap)}, {Name: "least_mm", Value: float64(c.ref.IntakeLeast)}},
+			"The case draws its air in with %v before the inlet; it wants %v.", gap, c.ref.IntakeLeast)
+	}
 	if c.Open() || !c.Placed || !rig.Is(c.rig.Card.Intake, "face") {
 		return
 	}
@@ -57,8 +61,13 @@ func judgeSag(r *finding.Rule, c *Chamber, out *finding.List) {
 	if mass > c.ref.SagRisk {
 		level = finding.Risk
 	}
-	out.Add(r, level, "/card/mass_g", finding.Numbers{{Name: "mass_g", Value: float64(mass)}},
-		"The card weighs %v and hangs on its connector and bracket: hold it up at its far end.", mass)
+	numbers := finding.Numbers{{Name: "mass_g", Value: float64(mass)}}
+	if centre, told := c.rig.Card.Centre.Get(); told {
+		numbers = append(numbers, finding.Number{Name: "centre_mm", Value: float64(centre)})
+		out.Add(r, level, "/card/mass_g", numbers, "The card weighs %v, %v from its bracket, and hangs on connector and bracket: hold it up there, or further out.", mass, centre)
+		return
+	}
+	out.Add(r, level, "/card/mass_g", numbers, "The card weighs %v and hangs on its connector and bracket: hold it up at its far end.", mass)
 }
 
 // earth is what a gram weighs, in newtons.
@@ -116,29 +125,69 @@ func judgeTip(r *finding.Rule, c *Chamber, out *finding.List) {
 
 // judgeAir holds what the case's fans move against what the watts in it need.
 func judgeAir(r *finding.Rule, c *Chamber, out *finding.List) {
-	air, told := c.rig.Chamber.Air.Get()
+	air, told := c.airflow()
 	if c.Open() || !told {
 		return
 	}
-	watts := wattsOf(c.rig.Card.Power, 0, mostHeat)
-	where, what := "/card/power_w", "the card's board power"
-	if c.hostInside() {
-		host := wattsOf(c.rig.Host.Power, 0, mostHeat)
-		if watts.Known() && !host.Known() {
-			where, what = "/host/power_w", "what the host draws"
-		}
-		watts = watts.Plus(host)
-	}
-	rise := float64(c.rig.Chamber.Rise.Or(units.Kelvin(c.ref.AirRise)))
-	returns, word := c.returns()
-	perWatt := c.ref.AirPerWatt / rise / (1 - returns)
-	needed := units.Between(units.CubicMetrePerHour(perWatt*float64(watts.Low)), units.CubicMetrePerHour(perWatt*float64(watts.High)))
+	needed, watts, open := c.AirNeeded()
+	_, word := c.returns()
 	switch needed.Over(units.Exactly(air)) {
 	case units.Always:
 		out.Add(r, finding.Risk, "/chamber/airflow_m3_h", finding.Numbers{{Name: "needed_m3_h", Value: float64(needed.Low)}, {Name: "airflow_m3_h", Value: float64(air)}, {Name: "heat_w", Value: float64(watts.Low)}},
-			"%v in the case need %v of air to leave it %v warmer%s; its fans move %v.", watts.Low, needed.Low, units.Kelvin(rise), word, air)
+			"%v in the case need %v of air to leave it %v warmer%s; its fans move %v.", watts.Low, needed.Low, c.rise(), word, air)
 	case units.Sometimes:
-		out.Need(r, where, what, "Read its papers, or measure it.", "how much air the case needs")
+		out.Need(r, open.where, open.fact, open.find, "how much air the case needs")
+	}
+}
+
+// throughGrille is the share of a fan's own air that is left behind grilles (P).
+const throughGrille = 2.0 / 3
+
+// airflow is what moves through the case: as told, else by its fans where every one tells.
+func (c *Chamber) airflow() (all units.CubicMetrePerHour, told bool) {
+	if air, told := c.rig.Chamber.Air.Get(); told {
+		return air, true
+	}
+	for i := range c.rig.Chamber.Fans {
+		air, told := c.rig.Chamber.Fans[i].Air.Get()
+		if !told {
+			return 0, false
+		}
+		all += throughGrille * air
+	}
+	return all, len(c.rig.Chamber.Fans) > 0
+}
+
+func (c *Chamber) rise() units.Kelvin { return c.rig.Chamber.Rise.Or(units.Kelvin(c.ref.AirRise)) }
+
+// AirNeeded is the air that has to move through the case for the watts in it (reference,
+// section 8), the watts, and the fact that leaves them open.
+func (c *Chamber) AirNeeded() (needed units.Range[units.CubicMetrePerHour], watts units.Range[units.Watt], open missingFact) {
+	watts = wattsOf(c.rig.Card.Power, 0, mostHeat)
+	open = missingFact{"/card/power_w", "the card's board power", "Read its papers, or measure it."}
+	if c.hostInside() {
+		host := wattsOf(c.rig.Host.Power, 0, mostHeat)
+		if watts.Known() && !host.Known() {
+			open.where, open.fact = "/host/power_w", "what the host draws"
+		}
+		watts = watts.Plus(host)
+	}
+	returns, _ := c.returns()
+	perWatt := c.ref.AirPerWatt / float64(c.rise()) / (1 - returns)
+	return units.Between(units.CubicMetrePerHour(perWatt*float64(watts.Low)), units.CubicMetrePerHour(perWatt*float64(watts.High))), watts, open
+}
+
+// AirWord is in plain words what moves so much air (P).
+func AirWord(air units.CubicMetrePerHour) string {
+	switch {
+	case air <= 15:
+		return "open vents may do"
+	case air <= 45:
+		return "one slow fan does"
+	case air <= 90:
+		return "two slow fans, or one that is heard"
+	default:
+		return "several fans, and they are heard"
 	}
 }
 

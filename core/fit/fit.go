@@ -152,10 +152,25 @@ func (c *Chamber) place() {
 	c.Placed = true
 	for i, axis := range c.axes {
 		c.at[axis], c.sizes[axis] = lengthOf(at[axis], 0, box[axis].Or(longest)), lengthOf(sizes[i], 0, mostCard[i])
+		if i == 2 {
+			c.back(axis)
+		}
 		c.Placed = c.Placed && at[axis].Known && sizes[i].Known
 		c.Card.Min[axis] = at[axis].Value
 		c.Card.Max[axis] = at[axis].Value + sizes[i].Value
 	}
+	c.Card.Min[c.axes[2]] -= c.rig.Card.Back.Value
+}
+
+// back adds the backplate to the card's body: it stands out behind the board.
+func (c *Chamber) back(axis int) {
+	if !c.rig.Card.Back.Known {
+		return
+	}
+	plate := lengthOf(&c.rig.Card.Back, 0, 0)
+	c.at[axis].ends = units.Between(c.at[axis].ends.Low-plate.ends.High, c.at[axis].ends.High-plate.ends.Low)
+	c.sizes[axis].ends = c.sizes[axis].ends.Plus(plate.ends)
+	c.at[axis].made = c.at[axis].made.plus(plate.made)
 }
 
 // wallNames are the walls at the start and at the end of the card's length,
@@ -182,7 +197,7 @@ func (c *Chamber) walls() {
 	for i, axis := range c.axes {
 		if takes[i].Known {
 			limit := lengthOf(takes[i], 0, longest)
-			c.add(Gap{Name: limitNames[i], Where: limitPaths[i], lacks: lacks.of(cardSize, axis)}, far(limit, length{}, c.sizes[axis]))
+			c.add(Gap{Name: limitNames[i], Where: limitPaths[i], lacks: lacks.of(cardSize, axis)}, far(limit, length{}, lengthOf(CardSizes(&c.rig.Card)[i], 0, mostCard[i])))
 			if !box[axis].Known {
 				continue // the limit decides by itself
 			}

@@ -43,7 +43,7 @@ var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{Name: "fit.packed", Title: "It does not travel as meant", Levels: "risk",
 		Fires: "a piece of a rig that travels goes into its bag no way round, all of them take more than 80 % of its room, or weigh more than somebody is ready to carry"}, Judge: judgePacked},
 	{Rule: finding.Rule{Name: "fit.intake", Title: "Its fans have no air", Levels: "risk",
-		Fires: "the side a card's fans draw from is closer than 10 mm to a wall or a thing"}, Judge: judgeIntake},
+		Fires: "the side a card's fans draw from, or the case's inlet, is closer than 10 mm to a wall or a thing"}, Judge: judgeIntake},
 	{Rule: finding.Rule{Name: "fit.sag", Title: "The card hangs on its connector", Levels: "note; risk",
 		Fires: "a card of over 800 g (note) or 1,200 g (risk) lies flat in the case and nothing holds its far end"}, Judge: judgeSag},
 	{Rule: finding.Rule{Name: "fit.tip", Title: "It tips over", Levels: "risk",

@@ -15,7 +15,8 @@ type Chamber struct {
 	Things  []Thing                       `json:"things,omitzero" name:"obstacles" when:"open=no" doc:"What is in the way, as boxes."`
 	Down    Fact[Axis]                    `json:"down_axis,omitzero" else:"along the card's thickness, as in a tower" name:"up and down is" when:"open=no" doc:"The axis that stands upright as the case stands."`
 	Support Fact[bool]                    `json:"card_supported,omitzero" else:"no" name:"card held at its far end" when:"open=no" doc:"A holder, a stand or a strap carries it."`
-	Air     Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..5000" else:"not judged" name:"air its fans move" when:"open=no" doc:"What fans and vents of the case move together, by their papers less a third for grilles."`
+	Air     Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..5000" else:"not judged" name:"air its fans move" when:"open=no" doc:"What fans and vents of the case move together. Where every fan tells its own, two thirds of theirs."`
+	Inlet   Fact[units.Millimetre]        `json:"inlet_gap_mm,omitzero" is:"0..3000" else:"not judged" name:"room before its inlet" when:"open=no" doc:"From where the case draws air in to what stands before it: a wall, a desk, a carpet."`
 	Rise    Fact[units.Kelvin]            `json:"air_rise_k,omitzero" is:"1..60" else:"12 K" name:"air may warm by" when:"open=no" doc:"How much warmer the air may leave than it comes."`
 	Around  Fact[Surroundings]            `json:"stands_in,omitzero" else:"the open" name:"it stands" when:"open=no" doc:"Where the case stands: what warm air it takes in again."`
 	Fans    []Fan                         `json:"fans,omitzero" name:"fans" when:"open=no" doc:"Fans that are put into the case."`
@@ -25,9 +26,10 @@ type Chamber struct {
 
 // Fan is a fan that is put into the case.
 type Fan struct {
-	Name  string                 `json:"name" name:"name" doc:"The fan's name."`
-	Size  Fact[units.Millimetre] `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" name:"size" doc:"Its frame, edge to edge."`
-	Holes Fact[units.Millimetre] `json:"holes_apart_mm,omitzero" is:"20..200" name:"holes in the case, apart" doc:"From middle to middle along one edge, in the case."`
+	Name  string                        `json:"name" name:"name" doc:"The fan's name."`
+	Size  Fact[units.Millimetre]        `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" name:"size" doc:"Its frame, edge to edge."`
+	Air   Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..1000" else:"not told" name:"air it moves" doc:"By its papers, blowing freely; a third is lost in grilles."`
+	Holes Fact[units.Millimetre]        `json:"holes_apart_mm,omitzero" is:"20..200" name:"holes in the case, apart" doc:"From middle to middle along one edge, in the case."`
 }
 
 // Takes is the largest card that a case is said to take.

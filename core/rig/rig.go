@@ -382,6 +382,8 @@ type Card struct {
 	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length" doc:"From the bracket's inner face to the far end of the cooler."`
 	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height" doc:"From the slot's mouth to the highest point, cooler included."`
 	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness" doc:"Over board and cooler."`
+	Back      Fact[units.Millimetre] `json:"backplate_mm,omitzero" is:"0..50" else:"nothing" name:"backplate stands out" doc:"Behind its board, on the side away from the cooler."`
+	Centre    Fact[units.Millimetre] `json:"centre_mm,omitzero" is:"0..1000" else:"about its middle" name:"centre of mass" doc:"From the bracket: where it lies level on an edge."`
 	Mass      Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..20000" name:"mass" doc:"Mass, g."`
 	Noise     Fact[float64]          `json:"noise_db,omitzero" is:"0..150" else:"30 to 50 dB" name:"noise under load" doc:"At the seat, dB, by a test or its papers."`
 	Intake    Fact[Intake]           `json:"intake,omitzero" else:"not judged" name:"its fans draw from" doc:"The side its fans draw air from."`
