@@ -366,13 +366,23 @@ func feedPlugs(r *rig.Rig, ref *reference.Tables) *rig.Rig {
 	return feed(r, ref, "", plugs)
 }
 
-// withSupply exchanges a supply for a larger one of its form.
+// withSupply exchanges a supply for a larger one of its form, or one that does not enter
+// the host's bay for one of a form that does.
 func withSupply(r *rig.Rig, ref *reference.Tables, i int, s rig.Supply) (*rig.Rig, bool) {
 	old := &r.Supplies[i]
-	if s.Kind.Value != old.Kind.Value || s.Rating.Value <= old.Rating.Value {
+	larger := s.Kind.Value == old.Kind.Value && s.Rating.Value > old.Rating.Value
+	if !larger && !entersInstead(r, old, &s) {
 		return nil, false
 	}
 	return exchanged(r, ref, i, s)
+}
+
+// entersInstead reports a supply that goes into the host's bay where the other is to stand
+// and does not.
+func entersInstead(r *rig.Rig, old, s *rig.Supply) bool {
+	bay, told := r.Host.Bay.Get()
+	was, known := old.Kind.Get()
+	return told && known && rig.Is(old.InBay, true) && !fit.EntersBay(was, bay) && s.Kind.Known && fit.EntersBay(s.Kind.Value, bay)
 }
 
 // exchanged puts another supply in the place of one, each lead moved to an outlet

@@ -123,7 +123,7 @@ func exchangedStage(r *rig.Rig, i int, part *rig.Stage) (c *rig.Rig, joined bool
 	old := &r.Route.Stages[i]
 	was := old.Name
 	c.Route.Stages[i] = *part
-	c.Route.Stages[i].Path, c.Route.Stages[i].Openings = old.Path, old.Openings // of the place, not of the part
+	laidLike(&c.Route.Stages[i], old)
 	c.Route.Tried, c.Route.Readings = nil, nil
 	c.Leads = rig.CloneLeads(r.Leads)
 	for j := range c.Leads {
@@ -146,4 +146,11 @@ func exchangedStage(r *rig.Rig, i int, part *rig.Stage) (c *rig.Rig, joined bool
 		}
 	}
 	return c, true
+}
+
+// laidLike lays a cable as another was: its way, its exit, what holds and turns it, and the
+// walls before its plugs are of the place, not of the part.
+func laidLike(s *rig.Stage, old *rig.Stage) {
+	s.Path, s.Openings, s.Exit = old.Path, old.Openings, old.Exit
+	s.Free, s.Twist, s.AtPlug, s.AtSocket = old.Free, old.Twist, old.AtPlug, old.AtSocket
 }

@@ -6,7 +6,6 @@ import (
 	"reflect"
 	"slices"
 	"strconv"
-	"strings"
 
 	"github.com/go-json-experiment/json"
 
@@ -201,7 +200,7 @@ var (
 var curable = map[kind][]string{
 	slotKind:      append([]string{"power.slot-limit", "power.unfed"}, linkRules...),
 	homeKind:      linkRules,
-	stageKind:     {"link.margin", "link.errors", "link.width", "link.form-mismatch", "link.module-length", "link.sideband", "fit.cable", "fit.bend"},
+	stageKind:     {"link.margin", "link.errors", "link.width", "link.form-mismatch", "link.module-length", "link.sideband", "fit.cable", "fit.bend", "fit.strain"},
 	forceKind:     {"link.margin", "link.errors"},
 	outletKind:    append([]string{"power.unfed", "power.pins"}, loadRules...),
 	supplyKind:    append([]string{"power.unfed", "fit.supply"}, supplyRules...),
@@ -227,16 +226,23 @@ type level struct {
 	bad    float64 // how bad the worst figure is; larger is worse
 }
 
-// badness orders findings of one rule at one place by the figure behind them:
-// more watts are worse, and less room or fewer lanes.
+// lessIsWorse are the figures of which less is worse; of all others more is.
+var lessIsWorse = map[string]bool{
+	"gap_mm": true, "room_mm": true, "spare_mm": true, "straight_mm": true, "opening_width_mm": true, "tip_deg": true,
+	"card_lanes": true, "width": true, "generation": true, "margin_db": true, "leaves_gb_s": true, "reads_gb_s": true, "holds_gb": true, "share_low": true, "gain_low": true,
+}
+
+// badness orders findings of one rule at one place by the figure behind them, the first
+// that is told.
 func badness(f *finding.Finding) float64 {
-	if len(f.Numbers) == 0 {
+	switch {
+	case len(f.Numbers) == 0:
 		return 0
-	}
-	if family, _, _ := strings.Cut(f.Rule, "."); family == "fit" || family == "link" {
+	case lessIsWorse[f.Numbers[0].Name]:
 		return -f.Numbers[0].Value
+	default:
+		return f.Numbers[0].Value
 	}
-	return f.Numbers[0].Value
 }
 
 // worseBy is how much worse a figure may get by rounding alone.

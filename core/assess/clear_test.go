@@ -78,6 +78,9 @@ func TestBodyIsCured(t *testing.T) {
 		{"fit.cable", all(set("/leads/1/length_mm", "200"), set("/leads/1/path", wayOf(-150, 115, 150, 115))), "Put Card 8-pin extension of 300 mm on card lead"},
 		{"fit.opening", all(small, set("/brief/stance", `"cut-freely"`)), "Cut an opening in lid of 31 mm by 13 mm: for good"},
 		{"fit.opening", all(small, set("/brief/stance", `"nothing-permanent"`)), ""},
+		{"fit.supply", all(set("/host/supply_bay", `"sfx"`), set("/supplies/1/in_bay", "true")), "Use supply Ember 450 Small for main"},
+		{"fit.supply", all(set("/host/supply_bay", `"flex"`), set("/supplies/1/in_bay", "true")), ""},
+		{"fit.strain", all(set("/route/stages/1/line", `"twinax"`), set("/route/stages/1/hangs_free_mm", "200")), ""},
 	} {
 		list := offers(t, whole(t, "["+c.patch+"]"), c.rule)
 		said := slices.ContainsFunc(list, func(f finding.Change) bool { return strings.HasPrefix(f.Change, c.offered) })
