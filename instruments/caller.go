@@ -48,22 +48,20 @@ func (c *caller) ask(request string) error {
 // next is the next line the instrument says; ended reports the end of a request instead,
 // and a request that was not understood is an error.
 func (c *caller) next() (text string, ended bool, err error) {
-	for {
-		line, err := c.line()
-		if err != nil {
-			return "", false, err
-		}
-		if why, failed := strings.CutPrefix(line, "error "); failed {
-			return "", true, fmt.Errorf("it said: %s", why)
-		}
-		if line == "ok" {
-			return "", true, nil
-		}
-		if text, said := strings.CutPrefix(line, c.name+" "); said {
-			return text, false, nil
-		}
-		return "", false, fmt.Errorf("it sent %q where %s and what it shows, ok or error is accepted", line, c.name)
+	line, err := c.line()
+	if err != nil {
+		return "", false, err
 	}
+	if why, failed := strings.CutPrefix(line, "error "); failed {
+		return "", true, fmt.Errorf("it said: %s", why)
+	}
+	if line == "ok" {
+		return "", true, nil
+	}
+	if text, said := strings.CutPrefix(line, c.name+" "); said {
+		return text, false, nil
+	}
+	return "", false, fmt.Errorf("it sent %q where %s and what it shows, ok or error is accepted", line, c.name)
 }
 
 func (c *caller) line() (string, error) {
