@@ -137,7 +137,11 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 		if r == nil && isReference(n.Path()) {
 			return
 		}
-		f.Fields = append(f.Fields, fieldOf(r, n, at, inches, t))
+		place := at
+		if path == "" {
+			place = inRig(v) + at
+		}
+		f.Fields = append(f.Fields, fieldOf(r, n, at, measureOf(place), inches, t))
 	})
 	f.Fields = slices.DeleteFunc(f.Fields, func(field field) bool { return !f.applies(field) })
 	f.Lists = slices.DeleteFunc(f.Lists, func(l listView) bool { return len(l.Items) == 0 && !f.means(l.when, path+"/") })
@@ -216,14 +220,14 @@ func isReference(path string) bool {
 	return path == "/supply" || path == "/rail" || path == "/occupant"
 }
 
-func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
+func fieldOf(r *rig.Rig, n rig.Node, at, picture string, inches bool, t *trouble) field {
 	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: n.Spec.Called, Doc: n.Spec.Doc, Unit: n.Spec.Unit, Input: "text", when: n.Spec.When, group: n.Group,
 		Fact: n.Spec.Fact, Known: n.Known(), Else: n.Spec.Else, Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
 	if f.Known {
 		f.Value = typed(n.Plain(), inches)
 	}
 	if n.Spec.Unit == "mm" {
-		f.Picture = measureOf(at)
+		f.Picture = picture
 	}
 	if f.Picture != "" && f.Known {
 		tolerance, _ := n.Tolerance()

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"os"
 	"strings"
 	"testing"
 
@@ -127,6 +128,35 @@ func TestBriefSaysWhatAnAnswerDoes(t *testing.T) {
 	assert.Contains(t, effects("screen"), "comes back over the link: 0.50 GB/s.")
 	assert.Contains(t, effects("altered"), "The plan says: cut the back.")
 	assert.Regexp(t, `An hour under load comes to 0\.\d+ to 0\.\d+ kr`, effects("energy"))
+}
+
+// TestEveryLengthHasItsPicture: of what to measure, from where to where; in a rig and in the
+// bins, and each picture is there.
+func TestEveryLengthHasItsPicture(t *testing.T) {
+	drawn, err := os.ReadFile("templates/pictures.html")
+	require.NoError(t, err)
+	r := rig.New("r")
+	r.Host.Slots, r.Card.Plugs = []rig.Slot{{}}, []rig.CardPlug{{}}
+	r.Route.Stages = []rig.Stage{{Path: []rig.Corner{{}}, Openings: []rig.Layer{{}}}}
+	r.Leads = []rig.Lead{{Path: []rig.Corner{{}}}}
+	r.Chamber = rig.Chamber{Things: []rig.Thing{{Profile: []rig.ProfilePoint{{}}}}, Covers: []rig.Cover{{}}, Fans: []rig.Fan{{}}}
+	r.Brief.Travel.Pieces = []rig.Piece{{}}
+	lengths := 0
+	rig.Walk(r, func(n rig.Node) {
+		if n.Spec.Unit == "mm" {
+			lengths++
+			assert.Contains(t, string(drawn), `id="measure-`+measureOf(n.Path())+`"`, n.Path())
+		}
+	})
+	assert.Greater(t, lengths, 60)
+	for _, part := range []any{&rig.Stage{Kind: rig.Of(rig.Cable)}, &rig.Card{}, &rig.Lead{}} {
+		for _, f := range formFor(nil, part, "", false, nil).Fields {
+			if f.Unit == "mm" {
+				assert.Equal(t, measureOf(inRig(part)+f.Path), f.Picture)
+				assert.NotEmpty(t, f.Picture, f.Path)
+			}
+		}
+	}
 }
 
 // TestFieldsMeanSomethingWhereTheyStand: what means nothing beside what is told is
