@@ -358,7 +358,7 @@ func gainRow(f *proof.Compared) [5]string {
 	if f.Change == nil {
 		return row
 	}
-	row[3] = fmt.Sprintf("%+.0f %%", 100**f.Change)
+	row[3] = units.Signed(*f.Change) + " %"
 	if f.Interval != nil {
 		row[3] += fmt.Sprintf(" (%.0f to %.0f)", 100*f.Interval[0], 100*f.Interval[1])
 	}
@@ -445,7 +445,7 @@ func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerS
 		if u.Change == nil {
 			continue
 		}
-		row := comingRow{Use: u.Use, Change: says, Brings: fmt.Sprintf("%+.0f to %+.0f %%", 100*u.Change[0], 100*u.Change[1]), From: map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From]}
+		row := comingRow{Use: u.Use, Change: says, Brings: units.Signed(u.Change[0]) + " to " + units.Signed(u.Change[1]) + " %", From: map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From]}
 		if u.Then.Rate != nil {
 			row.Brings += fmt.Sprintf(": %.0f to %.0f Hz", u.Then.Rate[0], u.Then.Rate[1])
 		}

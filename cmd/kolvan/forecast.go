@@ -13,6 +13,7 @@ import (
 	"kolvan/core/proof"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 type forecastCommand struct {
@@ -115,7 +116,7 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 		if u.Then != nil {
 			fmt.Fprintf(w, "  with the change: %s", expectedWords(u.Then))
 			if u.Change != nil {
-				fmt.Fprintf(w, "; %+.0f to %+.0f %%", 100*u.Change[0], 100*u.Change[1])
+				fmt.Fprintf(w, "; %s to %s %%", units.Signed(u.Change[0]), units.Signed(u.Change[1]))
 			}
 			fmt.Fprintln(w)
 		}

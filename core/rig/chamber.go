@@ -52,16 +52,16 @@ type Stand struct {
 
 // Place is a point of the chamber.
 type Place struct {
-	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"-2000..2000" name:"along the length" doc:"Along x, mm."`
-	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"-2000..2000" name:"up from the slot" doc:"Along y, mm."`
-	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"-2000..2000" name:"along the row of slots" doc:"Along z, mm."`
+	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"-2000..2000" name:"along the length" doc:"Along x, from the bracket's wall."`
+	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"-2000..2000" name:"up from the slot" doc:"Along y, from the mouth of the slot."`
+	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"-2000..2000" name:"along the row of slots" doc:"Along z, from the wall at the board's side."`
 }
 
 // Extent is the size of a box along the chamber's axes.
 type Extent struct {
-	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"0..3000" name:"along the length" doc:"Along x, mm."`
-	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"0..3000" name:"up from the slot" doc:"Along y, mm."`
-	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"0..3000" name:"along the row of slots" doc:"Along z, mm."`
+	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"0..3000" name:"along the length" doc:"Along x."`
+	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"0..3000" name:"up from the slot" doc:"Along y."`
+	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"0..3000" name:"along the row of slots" doc:"Along z."`
 }
 
 // Opening is the opening of the chamber for a card's bracket.

@@ -144,6 +144,15 @@ func (l Millimetre) Inches() string {
 // Trim prints v with at most places decimals and no trailing zeros.
 func Trim(v float64, places int) string { return string(AppendTrim(nil, v, places)) }
 
+// Signed prints a change in hundredths as a whole number with its sign, and none before 0.
+func Signed(share float64) string {
+	text := strconv.FormatFloat(math.Round(100*share)+0, 'f', 0, 64) // +0 takes the sign off zero
+	if text != "0" && text[0] != '-' {
+		return "+" + text
+	}
+	return text
+}
+
 // AppendTrim prints as Trim does, behind what is there already.
 func AppendTrim(text []byte, v float64, places int) []byte {
 	return appendTrimmed(text, v, places, "")

@@ -99,3 +99,9 @@ func TestParseAngleForceAirAndWarmth(t *testing.T) {
 		assert.ErrorContains(t, parse("much"), `"much" is not accepted here`)
 	}
 }
+
+func TestSigned(t *testing.T) {
+	for share, says := range map[float64]string{-0.001: "0", 0.004: "0", 0.38: "+38", -0.7: "-70", 0: "0", 0.0051: "+1"} {
+		assert.Equal(t, says, Signed(share))
+	}
+}
