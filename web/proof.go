@@ -115,21 +115,6 @@ type termBar struct {
 	First       bool
 }
 
-type foundRow struct{ Planned, Found, Says string }
-
-// foundStage is one element of the route, as planned and as the link was seen to run
-// through it.
-type foundStage struct{ Name, Planned, Found, Says string }
-
-type runRow struct {
-	N                               int
-	Name, Side, Average, Lows, When string
-	Sel                             string
-	File                            string // address of its capture, where that is kept
-	Corrected                       string // settings, and what they were
-	Chosen                          bool
-}
-
 const (
 	traceLeft, traceWide = 60.0, 500.0
 	curveLeft, curveWide = 610.0, 240.0
@@ -176,6 +161,12 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 		return nil, err
 	}
 	v.Log, err = logOf(r, c.Query("log"))
+	v.choices(r)
+	return v, err
+}
+
+// choices are what the form of a new run is filled in from.
+func (v *proofView) choices(r *rig.Rig) {
 	for _, w := range r.Brief.Works {
 		v.Uses = append(v.Uses, option{Value: w.Name, Label: w.Name})
 	}
@@ -188,7 +179,6 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 	for _, is := range rig.Minimum("").Choices() {
 		v.Minima = append(v.Minima, option{Value: is, Label: rig.Spoken(is)})
 	}
-	return v, err
 }
 
 // usesOf are the uses that runs were made of, in their order.
@@ -199,79 +189,6 @@ func usesOf(r *rig.Rig) (list []string) {
 		}
 	}
 	return list
-}
-
-// Several reports runs enough to hold against each other.
-func (v *proofView) Several() bool { return len(v.Runs) > 1 }
-
-// hold holds the runs that are chosen against the first of them.
-func (v *proofView) hold(r *rig.Rig, chosen [][]byte) {
-	var first *rig.Run
-	for _, text := range chosen {
-		i, err := strconv.Atoi(string(text))
-		if err != nil || i < 0 || i >= len(r.Runs) || v.Runs[i].Chosen {
-			continue
-		}
-		v.Runs[i].Chosen = true
-		if first == nil {
-			first = &r.Runs[i]
-			continue
-		}
-		g := proof.Held(first, &r.Runs[i])
-		held := gainView{Use: first.Name + ", compared with " + r.Runs[i].Name, Differs: g.Differs, Warned: g.Warned}
-		for k := range g.Figures {
-			held.Rows = append(held.Rows, gainRow(&g.Figures[k]))
-		}
-		v.Chosen = append(v.Chosen, held)
-	}
-}
-
-// runRows are the runs of a rig in words.
-func runRows(r *rig.Rig) (rows []runRow) {
-	for i := range r.Runs {
-		run := &r.Runs[i]
-		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run), Lows: hertzWords(run.Low(rig.MinimumLow1)) + ", " + hertzWords(run.Low(rig.MinimumLow1Mean)), When: whenWords(run.When), Corrected: correctedWords(run), Sel: fmt.Sprintf("/runs/%d", i)})
-	}
-	return rows
-}
-
-var sideNames = map[rig.RunSide]string{"before": "before the card", "after": "with the card", "elsewhere": "on another machine"}
-
-// resultWords is what a run came to, by whatever it was measured.
-func resultWords(r *rig.Run) string {
-	var said []string
-	add := func(known bool, says string) {
-		if known {
-			said = append(said, says)
-		}
-	}
-	add(r.Average.Known, units.Trim(r.Average.Value, 1)+" Hz")
-	add(r.Took.Known, units.Trim(r.Took.Value, 1)+" s")
-	add(r.Score.Known, strings.TrimSpace(units.Trim(r.Score.Value, 1)+" "+r.ScoreOf))
-	add(r.Eye != "", r.Eye+", by eye")
-	add(r.Minimum.Known, units.Trim(r.Minimum.Value, 1)+" Hz as its minimum, "+minimumWords(r))
-	add(r.Maximum.Known, units.Trim(r.Maximum.Value, 1)+" Hz as its maximum")
-	add(r.Felt.Known, string(r.Felt.Value))
-	add(r.Outcome != "", r.Outcome)
-	if len(said) > 0 && r.Typed() {
-		said = append(said, "typed")
-	}
-	return orText(strings.Join(said, ", "), "not given")
-}
-
-// minimumWords say what a typed minimum is: until that is stated nobody knows.
-func minimumWords(r *rig.Run) string {
-	if !r.MinIs.Known {
-		return "of what is not stated"
-	}
-	return "which is " + rig.Spoken(r.MinIs.Value)
-}
-
-func hertzWords(f rig.Fact[float64]) string {
-	if !f.Known {
-		return "not given"
-	}
-	return units.Trim(f.Value, 1) + " Hz"
 }
 
 // draw draws the traces and the sorted curves of all runs on one scale.
@@ -455,127 +372,6 @@ func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerS
 		list = append(list, row)
 	}
 	return list
-}
-
-// found holds readings of the link against the plan.
-func (v *proofView) found(r *rig.Rig, report *assess.Report) {
-	planned := linkWords(report)
-	for i := range r.Route.Readings {
-		reading := &r.Route.Readings[i]
-		row := foundRow{Planned: planned, Found: "x" + words(reading.Width) + " Gen " + words(reading.Gen), Says: "under load"}
-		if !rig.Is(reading.Load, "loaded") {
-			row.Says = "not under load: it proves the width alone"
-		}
-		if reading.MostW.Known && reading.MostG.Known {
-			row.Says += fmt.Sprintf("; both ends could do x%d Gen %d", reading.MostW.Value, reading.MostG.Value)
-		}
-		row.Says += readBy(reading.Tool, reading.When, reading.By)
-		v.Found = append(v.Found, row)
-	}
-	v.Stages = stagesFound(r, report)
-	v.loaded(r, report)
-}
-
-// readBy says with what, when and by whom something was read.
-func readBy(tool, when, by string) (says string) {
-	if tool != "" {
-		says += "; read with " + tool
-	}
-	if when != "" {
-		says += "; " + whenWords(when)
-	}
-	if by != "" {
-		says += "; by " + by
-	}
-	return says
-}
-
-// stagesFound holds what each element of the route is planned to do against the latest
-// reading of the link, which runs through all of them alike; nothing while none is kept.
-func stagesFound(r *rig.Rig, report *assess.Report) (list []foundStage) {
-	latest := -1
-	for i := range r.Route.Readings {
-		if rig.Is(r.Route.Readings[i].Load, "loaded") || latest < 0 {
-			latest = i
-		}
-	}
-	if latest < 0 {
-		return nil
-	}
-	reading := &r.Route.Readings[latest]
-	loaded := rig.Is(reading.Load, "loaded")
-	for i := range report.Link.Elements {
-		e := &report.Link.Elements[i]
-		row := foundStage{Name: e.Name, Planned: "x" + words(e.Lanes) + " Gen " + words(e.Gen), Found: "x" + words(reading.Width)}
-		if loaded {
-			row.Found += " Gen " + words(reading.Gen)
-		}
-		below := reading.Width.Value < e.Lanes.Value || loaded && reading.Gen.Value < e.Gen.Value
-		switch {
-		case i == report.Link.Narrowest || i == report.Link.Slowest:
-			row.Says = "what the plan lets the link run at"
-		case !e.Lanes.Known || !e.Gen.Known:
-			row.Says = "not known what it could do"
-		case below:
-			row.Says = "could do more"
-		default:
-			row.Says = "runs at what it can do"
-		}
-		list = append(list, row)
-	}
-	return list
-}
-
-// loaded holds what was read beside the link against the plan.
-func (v *proofView) loaded(r *rig.Rig, report *assess.Report) {
-	for i := range r.LoadReadings {
-		l := &r.LoadReadings[i]
-		net := report.Link.NetEnds
-		for _, copied := range []struct {
-			rate rig.Fact[units.GigabytePerSecond]
-			way  string
-		}{{l.To, "copied to the card"}, {l.From, "copied from the card"}} {
-			if !copied.rate.Known {
-				continue
-			}
-			row := foundRow{Planned: netWords(report), Found: copied.rate.Value.String(), Says: copied.way + readBy(l.Tool, l.When, l.By)}
-			if net.Low > 0 && float64(copied.rate.Value) < copiedLeast*float64(net.Low) {
-				row.Says += ": well below what the link should carry; read its lanes and its speed under load"
-			}
-			v.Found = append(v.Found, row)
-		}
-		if l.Board.Known {
-			v.Found = append(v.Found, foundRow{words(r.Card.Power), l.Board.Value.String(), "board power of the card" + readBy(l.Tool, l.When, l.By)})
-		}
-		if l.Heat.Known {
-			v.Found = append(v.Found, foundRow{"55 °C at the most", units.Trim(l.Heat.Value, 0) + " °C", orText(l.Plug, "a plug") + ", after ten minutes" + readBy(l.Tool, l.When, l.By)})
-		}
-		if l.Noise.Known {
-			v.Found = append(v.Found, foundRow{noiseWords(r), units.Trim(l.Noise.Value, 0) + " dB", "noise at the seat" + readBy(l.Tool, l.When, l.By)})
-		}
-	}
-}
-
-// copiedLeast is the share of the planned rate that a copy in large pieces reaches (P).
-const copiedLeast = 0.75
-
-// netWords is what the plan lets the link carry.
-func netWords(report *assess.Report) string {
-	net := report.Link.NetEnds
-	if net.High <= 0 {
-		return unknown
-	}
-	if net.Known() {
-		return net.High.String()
-	}
-	return units.Trim(float64(net.Low), 2) + " to " + net.High.String()
-}
-
-func noiseWords(r *rig.Rig) string {
-	if allowed, told := r.Brief.Living.Noise.Get(); told {
-		return units.Trim(allowed, 0) + " dB at the most"
-	}
-	return "none is told"
 }
 
 // proofFigure is what the line of stations says of the proof.

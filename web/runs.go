@@ -40,18 +40,8 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	kept := slices.Clone(r.Runs)
 	for i := range runs {
 		run := &runs[i]
-		if size := strings.TrimSpace(c.FormValue("size")); size != "" {
-			if err := setSize(run, size); err != nil {
-				return "", "", err
-			}
-		}
-		run.Use, run.Preset = c.FormValue("use"), strings.TrimSpace(c.FormValue("preset"))
-		if side := rig.RunSide(c.FormValue("side")); slices.Contains(side.Choices(), string(side)) {
-			run.Side = rig.Of(side)
-		}
-		if rig.Is(run.Side, "after") {
-			a.stamp(r, run)
-			run.Change = rig.Of(int(l.Number))
+		if err := a.tellRun(c, r, run, l.Number); err != nil {
+			return "", "", err
 		}
 		if c.FormValue("first") == "yes" && i == 0 {
 			run.First = rig.Of(true)
@@ -68,6 +58,24 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return counted(len(runs), "run", "runs") + " of " + runs[0].Name, last("/runs", len(r.Runs)), nil
 	}
 	return "run " + runs[0].Name, last("/runs", len(r.Runs)), nil
+}
+
+// tellRun puts into a run what the form says of how it was made, and what it was made with.
+func (a *App) tellRun(c fiber.Ctx, r *rig.Rig, run *rig.Run, change int) error {
+	if size := strings.TrimSpace(c.FormValue("size")); size != "" {
+		if err := setSize(run, size); err != nil {
+			return err
+		}
+	}
+	run.Use, run.Preset = c.FormValue("use"), strings.TrimSpace(c.FormValue("preset"))
+	if side := rig.RunSide(c.FormValue("side")); slices.Contains(side.Choices(), string(side)) {
+		run.Side = rig.Of(side)
+	}
+	if rig.Is(run.Side, "after") {
+		a.stamp(r, run)
+		run.Change = rig.Of(change)
+	}
+	return nil
 }
 
 // stamp keeps with a run what it was made with: it says nothing of another card, or of

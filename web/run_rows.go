@@ -1,0 +1,94 @@
+package web
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"kolvan/core/proof"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// runRow is one run in words.
+type runRow struct {
+	N                               int
+	Name, Side, Average, Lows, When string
+	Sel                             string
+	File                            string // address of its capture, where that is kept
+	Corrected                       string // settings, and what they were
+	Chosen                          bool
+}
+
+// Several reports runs enough to hold against each other.
+func (v *proofView) Several() bool { return len(v.Runs) > 1 }
+
+// hold holds the runs that are chosen against the first of them.
+func (v *proofView) hold(r *rig.Rig, chosen [][]byte) {
+	var first *rig.Run
+	for _, text := range chosen {
+		i, err := strconv.Atoi(string(text))
+		if err != nil || i < 0 || i >= len(r.Runs) || v.Runs[i].Chosen {
+			continue
+		}
+		v.Runs[i].Chosen = true
+		if first == nil {
+			first = &r.Runs[i]
+			continue
+		}
+		g := proof.Held(first, &r.Runs[i])
+		held := gainView{Use: first.Name + ", compared with " + r.Runs[i].Name, Differs: g.Differs, Warned: g.Warned}
+		for k := range g.Figures {
+			held.Rows = append(held.Rows, gainRow(&g.Figures[k]))
+		}
+		v.Chosen = append(v.Chosen, held)
+	}
+}
+
+// runRows are the runs of a rig in words.
+func runRows(r *rig.Rig) (rows []runRow) {
+	for i := range r.Runs {
+		run := &r.Runs[i]
+		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run), Lows: hertzWords(run.Low(rig.MinimumLow1)) + ", " + hertzWords(run.Low(rig.MinimumLow1Mean)), When: whenWords(run.When), Corrected: correctedWords(run), Sel: fmt.Sprintf("/runs/%d", i)})
+	}
+	return rows
+}
+
+var sideNames = map[rig.RunSide]string{"before": "before the card", "after": "with the card", "elsewhere": "on another machine"}
+
+// resultWords is what a run came to, by whatever it was measured.
+func resultWords(r *rig.Run) string {
+	var said []string
+	add := func(known bool, says string) {
+		if known {
+			said = append(said, says)
+		}
+	}
+	add(r.Average.Known, units.Trim(r.Average.Value, 1)+" Hz")
+	add(r.Took.Known, units.Trim(r.Took.Value, 1)+" s")
+	add(r.Score.Known, strings.TrimSpace(units.Trim(r.Score.Value, 1)+" "+r.ScoreOf))
+	add(r.Eye != "", r.Eye+", by eye")
+	add(r.Minimum.Known, units.Trim(r.Minimum.Value, 1)+" Hz as its minimum, "+minimumWords(r))
+	add(r.Maximum.Known, units.Trim(r.Maximum.Value, 1)+" Hz as its maximum")
+	add(r.Felt.Known, string(r.Felt.Value))
+	add(r.Outcome != "", r.Outcome)
+	if len(said) > 0 && r.Typed() {
+		said = append(said, "typed")
+	}
+	return orText(strings.Join(said, ", "), "not given")
+}
+
+// minimumWords say what a typed minimum is: until that is stated nobody knows.
+func minimumWords(r *rig.Run) string {
+	if !r.MinIs.Known {
+		return "of what is not stated"
+	}
+	return "which is " + rig.Spoken(r.MinIs.Value)
+}
+
+func hertzWords(f rig.Fact[float64]) string {
+	if !f.Known {
+		return "not given"
+	}
+	return units.Trim(f.Value, 1) + " Hz"
+}
