@@ -69,7 +69,7 @@ func (a *App) changing(e edit) fiber.Handler {
 			return a.refused(c, err)
 		}
 		rig.KeepFormer(runs, l.rig, now())
-		doc, read, err := strictly(l.rig, rig.Decode)
+		doc, read, err := strictly(l.rig, rig.Reread)
 		if err != nil {
 			return a.refused(c, err)
 		}

@@ -2,6 +2,7 @@ package web
 
 import (
 	"regexp"
+	"sync"
 
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -71,13 +72,22 @@ func inRig(part any) string {
 
 // measureOf is the picture of a length, by its place in a rig; "" for what is no length.
 func measureOf(path string) string {
+	if known, asked := pictureAt.Load(path); asked {
+		return known.(string)
+	}
+	picture := ""
 	for _, m := range measures {
 		if m.at.MatchString(path) {
-			return m.picture
+			picture = m.picture
+			break
 		}
 	}
-	return ""
+	pictureAt.Store(path, picture)
+	return picture
 }
+
+// pictureAt keeps the pictures by place: of places there are no more than the format has.
+var pictureAt sync.Map
 
 // measuredWith is what lengths are taken with, each with its tolerance (P).
 var measuredWith = []struct {

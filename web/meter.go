@@ -516,7 +516,7 @@ func (a *App) takeReading(c fiber.Ctx) error {
 	if err := rig.Set(l.rig, at+"/source", string(rig.Measured)); err != nil {
 		return err
 	}
-	doc, _, err := strictly(l.rig, rig.Decode)
+	doc, _, err := strictly(l.rig, rig.Reread)
 	if err != nil {
 		return a.meterPageWith(c, err.Error())
 	}

@@ -252,7 +252,7 @@ func (a *App) keepReading(c fiber.Ctx) error {
 		}
 	}
 	l.rig.Route.Readings[len(l.rig.Route.Readings)-1].When = now()
-	doc, _, err := strictly(l.rig, rig.Decode)
+	doc, _, err := strictly(l.rig, rig.Reread)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, err.Error())
 	}

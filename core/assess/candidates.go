@@ -489,11 +489,12 @@ func plugPorts(card *rig.Card) []port {
 // far as free outlets have them.
 func cardCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
+	room := new(rig.Rig) // of one card after another: a change that is offered keeps its patch alone
 	for _, i := range nearestFirst(g.bins.Cards, &r.Card) {
 		if g.bins.Cards[i].Name == r.Card.Name {
 			continue
 		}
-		c, says := feedPlugs(WithCard(r, g.bins.Cards[i]), g.ref), "Use card "+g.bins.Cards[i].Name
+		c, says := feedPlugs(withCard(room, r, g.bins.Cards[i]), g.ref), "Use card "+g.bins.Cards[i].Name
 		if len(c.Leads) > len(r.Leads) {
 			says += ", with another lead"
 		}

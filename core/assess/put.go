@@ -21,8 +21,11 @@ func FreeName(r *rig.Rig, name string) string {
 
 // WithCard exchanges the card. Leads go to plugs of the same connector; those
 // without one are taken out.
-func WithCard(r *rig.Rig, card rig.Card) *rig.Rig {
-	c := copyOf(r)
+func WithCard(r *rig.Rig, card rig.Card) *rig.Rig { return withCard(new(rig.Rig), r, card) }
+
+// withCard is WithCard in the room of a rig that is not needed any more.
+func withCard(c, r *rig.Rig, card rig.Card) *rig.Rig {
+	*c = *r
 	c.Leads = rig.CloneLeads(c.Leads)
 	c.Card = card
 	used := map[string]bool{}

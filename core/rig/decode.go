@@ -57,6 +57,15 @@ func Decode(data []byte) (*Rig, error) {
 	if err := checkFormat(data); err != nil {
 		return nil, err
 	}
+	return Reread(data)
+}
+
+// Reread is Decode of what Encode has just written: its text is sound, its content, and
+// what the file has room for, are checked as any other's.
+func Reread(data []byte) (*Rig, error) {
+	if len(data) > MaxFile {
+		return nil, tooLarge()
+	}
 	r := new(Rig)
 	if err := DecodePart(data, r); err != nil {
 		return nil, err
@@ -94,10 +103,14 @@ func Encode(v any) ([]byte, error) {
 	return append(data, '\n'), nil
 }
 
+func tooLarge() error {
+	return &FieldError{Accepts: fmt.Sprintf("a rig file of at most %d bytes; this one is larger", MaxFile)}
+}
+
 // checkText refuses what is too large, nests too deep or is no JSON.
 func checkText(data []byte) error {
 	if len(data) > MaxFile {
-		return &FieldError{Accepts: fmt.Sprintf("a rig file of at most %d bytes; this one is larger", MaxFile)}
+		return tooLarge()
 	}
 	dec := jsontext.NewDecoder(bytes.NewReader(data))
 	for {
