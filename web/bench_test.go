@@ -24,22 +24,30 @@ import (
 
 var revision = regexp.MustCompile(`name="rev" value="([^"]+)"`)
 
-// BenchmarkEdit is the server's time for one edit: assessed, cleared, drawn and
-// kept on the disk.
+// BenchmarkEdit is the server's time for one edit as a page asks for it: assessed, drawn
+// and kept on the disk; and for the verdict that the page asks for behind it, with the
+// changes that were tried.
 func BenchmarkEdit(b *testing.B) {
 	app, _ := bench(b)
 	c := newClient(b, app)
+	c.later = true
 	rev := c.rev(1)
 	b.ReportAllocs()
-	var took []time.Duration
+	var took, verdict []time.Duration
 	for i := 0; b.Loop(); i++ {
 		start := time.Now()
 		status, region := c.post("/rigs/1/set", "rev", rev, "station", "route", "sel", "/card", "path", "/card/power_w", "value", fmt.Sprint(100+i%50))
 		require.Equal(b, http.StatusOK, status)
 		took = append(took, time.Since(start))
 		rev = revision.FindStringSubmatch(region)[1]
+		start = time.Now()
+		status, _ = c.get("/rigs/1/route/verdict?sel=/card")
+		require.Equal(b, http.StatusOK, status)
+		verdict = append(verdict, time.Since(start))
 	}
 	report(b, took)
+	slices.Sort(verdict)
+	b.ReportMetric(float64(verdict[len(verdict)/2].Microseconds())/1000, "verdict-p50-ms")
 }
 
 func report(b *testing.B, took []time.Duration) {
@@ -138,6 +146,7 @@ func (e *editor) edit() time.Duration {
 	require.NoError(e.b, err)
 	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 	r.Header.Set("HX-Request", "true")
+	r.Header.Set("Kolvan-Verdict", "later")
 	r.Header.Set("X-Csrf-Token", e.token)
 	answer, err := e.client.Do(r)
 	require.NoError(e.b, err)
@@ -147,5 +156,9 @@ func (e *editor) edit() time.Duration {
 	require.NoError(e.b, err)
 	require.Equal(e.b, http.StatusOK, answer.StatusCode)
 	e.rev = revision.FindStringSubmatch(string(region))[1]
+	behind, err := e.client.Get(e.base + "/route/verdict")
+	require.NoError(e.b, err)
+	_, err = io.Copy(io.Discard, behind.Body)
+	require.NoError(e.b, err)
 	return took
 }

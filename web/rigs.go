@@ -34,6 +34,7 @@ type region struct {
 	Station  string
 	Sel      string
 	Stations []station
+	Later    bool // the verdict with its changes is asked for once more, by itself
 	Verdict  string
 	Level    string
 	By       verdictView
@@ -149,20 +150,15 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	}
 	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
 	defer done()
-	report, more, err := a.assessed(ctx, c, l.rig, bins)
+	v := &region{ID: l.ID, Name: l.rig.Name, Rev: a.revisionOf(l.Revision), Number: l.Number, Label: l.Label, CanUndo: l.CanUndo, CanRedo: l.CanRedo,
+		Deleted: l.Deleted, Inches: inches(c), Station: station, Sel: sel, Trouble: t}
+	v.Later = t == nil && c.Method() == fiber.MethodPost && c.Get(verdictHeader) == "later"
+	report, err := a.judged(ctx, c, v, l.rig, bins)
 	if err != nil {
 		return nil, err
 	}
-	v := &region{ID: l.ID, Name: l.rig.Name, Rev: a.revisionOf(l.Revision), Number: l.Number, Label: l.Label, CanUndo: l.CanUndo, CanRedo: l.CanRedo,
-		Deleted: l.Deleted, Inches: inches(c), Station: station, Sel: sel, Trouble: t}
-	if more {
-		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", l.ID, station, url.QueryEscape(sel))
-	}
 	v.Load, v.Held, v.Net = c.Query("load"), c.Query("held"), c.Query("net")
 	v.Stations = stations(l.rig, report, station, v.Inches)
-	v.Verdict, v.Level = verdictWords(report)
-	v.By = verdictOf(report, l.rig, station)
-	v.Ask = questionViews(l.rig, report, v, t)
 	if err := v.lead(a, c, l.rig, report); err != nil {
 		return nil, err
 	}
@@ -183,19 +179,54 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	return v, v.work(ctx, c, a, l.rig, report, bins)
 }
 
-// assessed is the report with its questions and changes, and whether more changes
-// could be tried.
-func (a *App) assessed(ctx context.Context, c fiber.Ctx, r *rig.Rig, bins *assess.Bins) (*assess.Report, bool, error) {
+// verdictHeader is what a page sends that asks for the verdict by itself: an edit is then
+// answered before the changes that would clear something were tried.
+const verdictHeader = "Kolvan-Verdict"
+
+// judged is the report, with its verdict filled into the region: its questions, and the
+// changes it offers where they are not asked for later.
+func (a *App) judged(ctx context.Context, c fiber.Ctx, v *region, r *rig.Rig, bins *assess.Bins) (*assess.Report, error) {
 	report := assess.Rig(r, a.ref)
+	v.Verdict, v.Level = verdictWords(&report)
+	if v.Later {
+		return &report, nil
+	}
 	if err := assess.Ask(ctx, &report, r, a.ref); err != nil {
-		return nil, false, err
+		return nil, err
 	}
 	effort := assess.UsualEffort
 	if c.Query("effort") == "more" {
 		effort *= 20
 	}
-	err := assess.Clear(ctx, &report, r, a.ref, bins, effort)
-	return &report, report.Untried && effort == assess.UsualEffort, err
+	if err := assess.Clear(ctx, &report, r, a.ref, bins, effort); err != nil {
+		return nil, err
+	}
+	if report.Untried && effort == assess.UsualEffort {
+		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", v.ID, v.Station, url.QueryEscape(v.Sel))
+	}
+	v.By = verdictOf(&report, r, v.Station)
+	v.Ask = questionViews(r, &report, v, v.Trouble)
+	return &report, nil
+}
+
+// verdict answers with the verdict alone, its changes with it.
+func (a *App) verdict(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	bins, err := a.anyBins(c)
+	if err != nil {
+		return err
+	}
+	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
+	defer done()
+	v := &region{ID: l.ID, Inches: inches(c), Station: c.Params("station"), Sel: c.Query("sel")}
+	if _, err := a.judged(ctx, c, v, l.rig, bins); err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return c.Render("verdict", v)
 }
 
 // work fills in what is worked on at the station: its drawing, what may be chosen

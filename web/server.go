@@ -201,6 +201,7 @@ func (a *App) routes(hosts []string) error {
 	a.Post("/rigs/:rig/reading", a.readText)
 	a.Post("/rigs/:rig/reading/probe", a.askProbe)
 	a.Post("/rigs/:rig/reading/keep", a.keepReading)
+	a.Get("/rigs/:rig/:station/verdict", a.verdict)
 	a.Get("/rigs/:rig/:station", a.station)
 	return nil
 }

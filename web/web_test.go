@@ -64,6 +64,7 @@ type client struct {
 	app    *web.App
 	cookie string
 	token  string
+	later  bool // it asks for the verdict by itself, as a page does
 }
 
 func newClient(t testing.TB, app *web.App) *client {
@@ -104,6 +105,9 @@ func (c *client) post(path string, values ...string) (int, string) {
 	r := httptest.NewRequest(http.MethodPost, path, strings.NewReader(form.Encode()))
 	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 	r.Header.Set("HX-Request", "true")
+	if c.later {
+		r.Header.Set("Kolvan-Verdict", "later")
+	}
 	answer, body := c.send(r)
 	return answer.StatusCode, body
 }

@@ -11,6 +11,9 @@ document.addEventListener('htmx:beforeSwap', () => {
   Idiomorph.defaults.ignoreActiveValue = document.activeElement?.matches('input, select, textarea') ?? false
 })
 
+// What an answer says to keep stays as it is: the verdict, until its own answer is here.
+Idiomorph.defaults.callbacks.beforeNodeMorphed = (_, made) => !(made instanceof Element && made.hasAttribute('data-keep'))
+
 const typing = (el) => el.closest('input, select, textarea, dialog[open]') !== null
 
 const press = (selector) => document.querySelector(selector)?.click()
@@ -537,7 +540,7 @@ let failed = null
 const sendFirst = async () => {
   const token = await fetch('/token')
   if (!token.ok) throw new Error()
-  document.body.setAttribute('hx-headers', JSON.stringify({ 'X-Csrf-Token': await token.text() }))
+  document.body.setAttribute('hx-headers', JSON.stringify({ 'X-Csrf-Token': await token.text(), 'Kolvan-Verdict': 'later' }))
   const { verb, path, parameters } = waiting[0]
   const { rev, station, sel, ...values } = Object.fromEntries(Object.entries(parameters))
   failed = null
@@ -657,8 +660,11 @@ document.addEventListener('focusin', point)
 
 // After an act the focus stands where the work goes on, where the act took away
 // what had it.
+let acted = false
 document.addEventListener('htmx:afterSettle', (event) => {
-  if (event.detail.requestConfig?.verb !== 'post') return
+  acted ||= event.detail.requestConfig?.verb === 'post'
+  if (!acted || document.querySelector('.verdict-coming')) return
+  acted = false
   if (document.activeElement && document.activeElement !== document.body) return
   const on = document.querySelector('.start [data-first], .next .button, .changes .first, .fix.first, .question input, .question select')
   on?.focus({ preventScroll: true })
