@@ -266,3 +266,29 @@ func TestCableLaidByHand(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "&#34;wide&#34; is not accepted")
 }
+
+// TestVerdictComesBehindAnEdit: a page is answered at once and asks for the verdict by
+// itself, which is the one a whole page shows; who does not ask so, and whoever was refused
+// something, has all of it in one answer.
+func TestVerdictComesBehindAnEdit(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	c.later = true
+	status, region := c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "path", "/card/power_w", "value", "400")
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, region, `hx-get="/rigs/1/route/verdict"`)
+	assert.Contains(t, region, "stop before power-on", "what it comes to is said at once")
+	assert.NotContains(t, region, `class="finding`)
+	status, verdict := c.get("/rigs/1/route/verdict")
+	require.Equal(t, http.StatusOK, status)
+	_, page := c.get("/rigs/1/route")
+	_, whole, _ := strings.Cut(page, `<div class="verdict-slot"`)
+	whole, _, _ = strings.Cut(whole, "</aside>")
+	assert.Contains(t, verdict, whole)
+	assert.Contains(t, verdict, `class="button fix first"`)
+	status, region = c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "path", "/card/power_w", "value", "much")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, region, `class="finding`)
+	status, _ = c.get("/rigs/99/route/verdict")
+	assert.Equal(t, http.StatusNotFound, status)
+}
