@@ -75,6 +75,7 @@ func TestKeys(t *testing.T) {
 	assert.Contains(t, p.page.MustEval(`() => document.activeElement.textContent`).String(), "from outlet peripheral 1")
 	p.press(input.Enter)
 	p.sees(".kept", "change 2")
+	assert.True(t, p.until(`() => document.activeElement?.closest('.next, .verdict, .start') !== null`), "the focus stands where the work goes on")
 	p.press('/')
 	p.page.MustInsertText("switches the supply")
 	p.sees("#parts-found", "power.turn-on")

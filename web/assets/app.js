@@ -666,7 +666,9 @@ document.addEventListener('htmx:afterSettle', (event) => {
   if (!acted || document.querySelector('.verdict-coming')) return
   acted = false
   if (document.activeElement && document.activeElement !== document.body) return
-  const on = document.querySelector('.start [data-first], .next .button, .changes .first, .fix.first, .question input, .question select')
+  const seen = (el) => el.getClientRects().length > 0
+  const where = ['.start [data-first], .next .button', '.fix.first, .question input, .question select', '.finding h3 a', '.verdict summary']
+  const on = where.map((selector) => [...document.querySelectorAll(selector)].find(seen)).find(Boolean)
   on?.focus({ preventScroll: true })
   on?.closest('.start, .next, .finding, .question')?.scrollIntoView({ block: 'nearest' })
 })
