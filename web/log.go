@@ -223,11 +223,7 @@ func (a *App) runsCSV(c fiber.Ctx) error {
 	}
 	var out bytes.Buffer
 	w := csv.NewWriter(&out)
-	rows := [][]string{{"run", "made", "use", "when", "width_px", "height_px", "average_hz", "low1_p99_hz", "low1_mean_hz", "low01_p99_hz", "low01_mean_hz", "duration_s", "score", "score_unit", "wall_w", "frames", "dropped", "sha256"}}
-	for i := range l.rig.Runs {
-		run := &l.rig.Runs[i]
-		rows = append(rows, []string{run.Name, string(run.Side.Value), run.Use, run.When, plain(run.Width), plain(run.Height), plain(run.Average), plain(run.Low(rig.MinimumLow1)), plain(run.Low(rig.MinimumLow1Mean)), plain(run.Low(rig.MinimumLow01)), plain(run.Low(rig.MinimumLow01Mean)), plain(run.Took), plain(run.Score), run.ScoreOf, plain(run.Wall), plain(run.Frames), plain(run.Dropped), run.Sum})
-	}
+	rows := runsTable(l.rig)
 	if err := w.WriteAll(rows); err != nil {
 		return fmt.Errorf("writing the runs: %w", err)
 	}
@@ -279,7 +275,7 @@ func (a *App) runsJSON(c fiber.Ctx) error {
 }
 
 // plain is a fact as a number alone; empty where it is not known.
-func plain[T int | float64 | units.Watt | units.Money](f rig.Fact[T]) string {
+func plain[T ~int | ~float64](f rig.Fact[T]) string {
 	if !f.Known {
 		return ""
 	}

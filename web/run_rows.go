@@ -92,3 +92,53 @@ func hertzWords(f rig.Fact[float64]) string {
 	}
 	return units.Trim(f.Value, 1) + " Hz"
 }
+
+// runColumns are the columns of the table of runs.
+var runColumns = []struct {
+	head string
+	of   func(*rig.Run) string
+}{
+	{"run", func(r *rig.Run) string { return r.Name }},
+	{"made", func(r *rig.Run) string { return string(r.Side.Value) }},
+	{"use", func(r *rig.Run) string { return r.Use }},
+	{"when", func(r *rig.Run) string { return r.When }},
+	{"width_px", func(r *rig.Run) string { return plain(r.Width) }},
+	{"height_px", func(r *rig.Run) string { return plain(r.Height) }},
+	{"average_hz", func(r *rig.Run) string { return plain(r.Average) }},
+	{"low1_p99_hz", func(r *rig.Run) string { return plain(r.Low(rig.MinimumLow1)) }},
+	{"low1_mean_hz", func(r *rig.Run) string { return plain(r.Low(rig.MinimumLow1Mean)) }},
+	{"low01_p99_hz", func(r *rig.Run) string { return plain(r.Low(rig.MinimumLow01)) }},
+	{"low01_mean_hz", func(r *rig.Run) string { return plain(r.Low(rig.MinimumLow01Mean)) }},
+	{"duration_s", func(r *rig.Run) string { return plain(r.Took) }},
+	{"score", func(r *rig.Run) string { return plain(r.Score) }},
+	{"score_unit", func(r *rig.Run) string { return r.ScoreOf }},
+	{"wall_w", func(r *rig.Run) string { return plain(r.Wall) }},
+	{"frames", func(r *rig.Run) string { return plain(r.Frames) }},
+	{"dropped", func(r *rig.Run) string { return plain(r.Dropped) }},
+	{"sha256", func(r *rig.Run) string { return r.Sum }},
+	{"typed_minimum_hz", func(r *rig.Run) string { return plain(r.Minimum) }},
+	{"typed_minimum_is", func(r *rig.Run) string { return string(r.MinIs.Value) }},
+	{"typed_maximum_hz", func(r *rig.Run) string { return plain(r.Maximum) }},
+	{"card_w", func(r *rig.Run) string { return plain(r.Board) }},
+	{"card_use", func(r *rig.Run) string { return plain(r.Busy) }},
+	{"card_clock_mhz", func(r *rig.Run) string { return plain(r.Clock) }},
+	{"card_c", func(r *rig.Run) string { return plain(r.CardC) }},
+	{"processor_use", func(r *rig.Run) string { return plain(r.ProcUse) }},
+	{"processor_clock_mhz", func(r *rig.Run) string { return plain(r.ProcMHz) }},
+	{"processor_c", func(r *rig.Run) string { return plain(r.ProcC) }},
+	{"noise_db", func(r *rig.Run) string { return plain(r.Noise) }},
+	{"room_c", func(r *rig.Run) string { return plain(r.Room) }},
+	{"outcome", func(r *rig.Run) string { return r.Outcome }},
+}
+
+// runsTable is all runs as a table with a head.
+func runsTable(r *rig.Rig) [][]string {
+	rows := make([][]string, 1+len(r.Runs))
+	for _, column := range runColumns {
+		rows[0] = append(rows[0], column.head)
+		for i := range r.Runs {
+			rows[1+i] = append(rows[1+i], column.of(&r.Runs[i]))
+		}
+	}
+	return rows
+}
