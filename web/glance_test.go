@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"encoding/xml"
+	"fmt"
 	"net/http"
 	"os"
 	"path/filepath"
@@ -10,6 +11,7 @@ import (
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -185,4 +187,16 @@ func TestCaptureIsDroppedAndLookedAt(t *testing.T) {
 	assert.True(t, p.until(`() => window.saved?.[0] === 'runs.png' && window.saved[1] === 'data:image/png;base64,'`))
 	assert.Equal(t, "Corvane 16G", last.Card)
 	assert.InDelta(t, 3.217, float64(last.Net.Value), 0.001, "over which link it was made")
+}
+
+// TestSheetOnPaper: nothing on it is cut off at the sides, plugs least of all.
+func TestSheetOnPaper(t *testing.T) {
+	p := sitDown(t)
+	for _, id := range []int{1, 2, 3, 5} {
+		p.open(fmt.Sprintf("/rigs/%d/sheet", id))
+		require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(p.page))
+		p.page.MustSetViewport(700, 1000, 1, false) // what a page of paper leaves between its margins
+		cut := p.page.MustEval(`() => [...document.querySelectorAll('.sheet .draw, .sheet .scroll, .sheet svg, .sheet table')].filter(e => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible' || e.getBoundingClientRect().right > innerWidth + 1).map(e => e.outerHTML.slice(0, 90)).join()`).String()
+		assert.Empty(t, cut, "rig %d", id)
+	}
 }
