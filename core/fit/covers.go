@@ -85,15 +85,29 @@ func (c *Chamber) judgeWay(r *finding.Rule, v *rig.Cover, at string, out *findin
 	if c.mayStayOff(v.Name) {
 		level = finding.Note
 	}
-	c.inTheCase(func(name string, body Box, _ *rig.Thing) {
-		if t.Box.Gap(body) <= 0 {
-			return
-		}
-		if s, meets := t.Meets(body); meets {
+	c.inTheCase(func(name string, body Box, thing *rig.Thing) {
+		if s, meets := t.strikes(body, thing); meets {
 			from, to, numbers := t.words(s)
 			out.Add(r, level, at, numbers, "%s meets %s on its way: from %s to %s of its %s. %s", v.Name, name, from, to, t.whole(), wayOut(level))
 		}
 	})
+}
+
+// strikes is over which part of its way a cover meets what stands in the case and what it
+// does not touch when it is closed.
+func (t *Travel) strikes(body Box, thing *rig.Thing) (s Strike, meets bool) {
+	if thing != nil {
+		if p, is := prismOf(thing, body); is {
+			if prismGap(p.axis, p.outline, apartAlong(p.axis, t.Box, body), t.Box) <= 0 {
+				return s, false
+			}
+			return t.MeetsPrism(&p)
+		}
+	}
+	if t.Box.Gap(body) <= 0 {
+		return s, false
+	}
+	return t.Meets(body)
 }
 
 func wayOut(level finding.Level) string {

@@ -137,9 +137,7 @@ func turns(a, b, c point) units.Millimetre {
 // prismGap is the gap between a box and a prism: along its axis, and across it; negative
 // by the least way to move them apart.
 func prismGap(axis int, outline []point, along units.Millimetre, card Box) units.Millimetre {
-	u, v := (axis+1)%3, (axis+2)%3
-	rect := []point{{card.Min[u], card.Min[v]}, {card.Max[u], card.Min[v]}, {card.Max[u], card.Max[v]}, {card.Min[u], card.Max[v]}}
-	return distance([3]units.Millimetre{along, outlineGap(outline, rect), -longest})
+	return distance([3]units.Millimetre{along, outlineGap(outline, outlineOf(card, axis)), -longest})
 }
 
 // mostPieces bounds the outlines whose least way out of a notch is looked for; of one with
@@ -235,10 +233,11 @@ func crossing(s, o [2]point) (at point, crosses bool) {
 
 // prism is what an outline takes of the case: convex pieces between two ends of an axis.
 type prism struct {
-	axis   int
-	pieces [][]point
-	ends   [2]units.Millimetre
-	around Box
+	axis    int
+	outline []point
+	pieces  [][]point
+	ends    [2]units.Millimetre
+	around  Box
 }
 
 // prismOf is a thing that is no box; false for a box.
@@ -247,7 +246,7 @@ func prismOf(t *rig.Thing, body Box) (p prism, is bool) {
 	if !is {
 		return p, false
 	}
-	p = prism{axis: axis, pieces: [][]point{outline}, ends: [2]units.Millimetre{body.Min[axis], body.Max[axis]}}
+	p = prism{axis: axis, outline: outline, pieces: [][]point{outline}, ends: [2]units.Millimetre{body.Min[axis], body.Max[axis]}}
 	if notched(outline) {
 		p.pieces = pieces(outline)
 	}
@@ -331,17 +330,27 @@ func hullGap(a, b []point) units.Millimetre {
 
 func flatOf(p point) flat { return flat{float64(p[0]), float64(p[1])} }
 
-// beyond is the most that all of b lies beyond a side of a; below zero where it lies
+func flatsOf(outline []point) []flat {
+	list := make([]flat, len(outline))
+	for i, p := range outline {
+		list[i] = flatOf(p)
+	}
+	return list
+}
+
+// beyond is beyondOf of outlines in the case.
+func beyond(a, b []point) float64 { return beyondOf(flatsOf(a), flatsOf(b)) }
+
+// beyondOf is the most that all of b lies beyond a side of a; below zero where it lies
 // beyond none.
-func beyond(a, b []point) float64 {
+func beyondOf(a, b []flat) float64 {
 	most := math.Inf(-1)
-	for i := range a {
-		p, q := flatOf(a[i]), flatOf(a[(i+1)%len(a)])
-		side := q.minus(p)
+	for i, p := range a {
+		side := a[(i+1)%len(a)].minus(p)
 		long := math.Hypot(side.x, side.y)
 		least := math.Inf(1)
 		for _, c := range b {
-			to := flatOf(c).minus(p)
+			to := c.minus(p)
 			least = math.Min(least, (to.x*side.y-to.y*side.x)/long)
 		}
 		most = math.Max(most, least)

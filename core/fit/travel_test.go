@@ -179,3 +179,66 @@ func TestLargestGoesIn(t *testing.T) {
 		}
 	})
 }
+
+// TestTravelPastAPrism: an angle bracket is met where the one or the other of the boxes it is
+// made of is, whichever way it and the cover lie; a wedge where small steps see it.
+func TestTravelPastAPrism(t *testing.T) {
+	of := func(v float64) Fact { return rig.Of(units.Millimetre(v)) }
+	rapid.Check(t, func(t *rapid.T) {
+		at := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, name) }
+		var way Travel
+		for i := range way.Box.Min {
+			way.Box.Min[i] = units.Millimetre(at("cover", -150, 150))
+			way.Box.Max[i] = way.Box.Min[i] + units.Millimetre(at("size", 1, 120))
+			way.Pivot[i] = units.Millimetre(at("hinge", -150, 150))
+		}
+		way.Axis = rapid.IntRange(0, 2).Draw(t, "way along")
+		if rapid.Bool().Draw(t, "turns") {
+			way.Turn = units.Degree(at("turn", -300, 300))
+		} else {
+			way.Slide = units.Millimetre(at("slide", -300, 300))
+		}
+		axis, long, high, deep, arm := rapid.IntRange(0, 2).Draw(t, "prism along"), at("long", 20, 120), at("high", 20, 120), at("deep", 5, 120), at("arm", 1, 18)
+		corner := Vec{units.Millimetre(at("x", -150, 150)), units.Millimetre(at("y", -150, 150)), units.Millimetre(at("z", -150, 150))}
+		box := func(u, v float64) Box {
+			b := Box{Min: corner, Max: corner}
+			b.Max[axis] += units.Millimetre(deep)
+			b.Max[(axis+1)%3] += units.Millimetre(u)
+			b.Max[(axis+2)%3] += units.Millimetre(v)
+			return b
+		}
+		o := rig.Thing{Along: rig.Of([]rig.Axis{"x", "y", "z"}[axis]), At: rig.Place{X: of(float64(corner[0])), Y: of(float64(corner[1])), Z: of(float64(corner[2]))}}
+		for _, p := range [][2]float64{{0, 0}, {long, 0}, {long, arm}, {arm, arm}, {arm, high}, {0, high}} {
+			o.Profile = append(o.Profile, rig.ProfilePoint{U: of(p[0]), V: of(p[1])})
+		}
+		p, is := prismOf(&o, box(long, high))
+		require.True(t, is)
+		got, meets := way.MeetsPrism(&p)
+		a, first := way.Meets(box(long, arm))
+		b, second := way.Meets(box(arm, high))
+		require.Equal(t, first || second, meets)
+		want := a
+		switch {
+		case first && second:
+			want = Strike{math.Min(a.From, b.From), math.Max(a.To, b.To)}
+		case second:
+			want = b
+		}
+		assert.InDelta(t, want.From, got.From, 0.01)
+		assert.InDelta(t, want.To, got.To, 0.01)
+	})
+	wedge := prism{axis: 2, pieces: [][]point{{{60, 20}, {100, 20}, {100, 60}}}, ends: [2]units.Millimetre{0, 50}}
+	bar := Travel{Box: Box{Vec{0, 0, 0}, Vec{110, 10, 50}}, Axis: 2, Turn: 90}
+	s, meets := bar.MeetsPrism(&wedge)
+	require.True(t, meets)
+	seen := Strike{From: math.Inf(1)}
+	for degree := 0.0; degree <= 90; degree += 0.01 {
+		w := bar.across(bar.Box)
+		moved := w.at(degree * math.Pi / 180)
+		if math.Max(beyondOf(moved[:], flatsOf(wedge.pieces[0])), beyondOf(flatsOf(wedge.pieces[0]), moved[:])) < 0 {
+			seen = Strike{math.Min(seen.From, degree), degree}
+		}
+	}
+	assert.InDelta(t, seen.From, s.From, 0.02)
+	assert.InDelta(t, seen.To, s.To, 0.02)
+}

@@ -81,7 +81,7 @@ type Thing struct {
 	// What is no box: a prism within it.
 	Under   []string       `json:"under,omitzero" name:"lies under" doc:"The covers and obstacles that must be off before it."`
 	Along   Fact[Axis]     `json:"profile_axis,omitzero" else:"a box" name:"outline, seen along" doc:"For a thing that is no box: the axis it looks the same along."`
-	Profile []ProfilePoint `json:"profile,omitzero" else:"a box" name:"corners of its outline" doc:"In order round it, from the nearest corner; where its sides cross, the hull around them. Moving covers are held against its box."`
+	Profile []ProfilePoint `json:"profile,omitzero" else:"a box" name:"corners of its outline" doc:"In order round it, from the nearest corner; where its sides cross, the hull around them."`
 	Out     bool           `json:"comes_out,omitzero" name:"comes out" doc:"A bay or a module that is taken out for the card."`
 	Loses   string         `json:"loses,omitzero" name:"what is lost with it" when:"comes_out=yes" doc:"The port, the drive, the fan that goes with it."`
 	Holds   bool           `json:"holds_card,omitzero" name:"holds the card" doc:"The card is plugged into it or screwed to it: touching is meant."`

@@ -86,7 +86,17 @@ type Former struct {
 // Low is one of the worst rates, by the school that is asked for: told as such, or as the
 // typed minimum once it is stated that it is that.
 func (r *Run) Low(of Minimum) Fact[float64] {
-	told := map[Minimum]Fact[float64]{MinimumLow1: r.Low1, MinimumLow1Mean: r.Low1M, MinimumLow01: r.Low01, MinimumLow01Mean: r.Low01M}[of]
+	var told Fact[float64]
+	switch of {
+	case MinimumLow1:
+		told = r.Low1
+	case MinimumLow1Mean:
+		told = r.Low1M
+	case MinimumLow01:
+		told = r.Low01
+	case MinimumLow01Mean:
+		told = r.Low01M
+	}
 	if !told.Known && Is(r.MinIs, of) {
 		return r.Minimum
 	}
