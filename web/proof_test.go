@@ -280,7 +280,17 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 		_, page := c.get("/rigs/5/proof?" + query)
 		assert.Contains(t, said(page), says, query)
 	}
-	_, page := c.get("/rigs/5/proof")
+	for _, act := range []string{
+		`[{"op":"add","path":"/runs/-","value":{"name":"swapped","side":"after","use":"live stacking","width_px":1920,"height_px":1080,"average_hz":60,"card":"Tern 8G"}}]`,
+		`[{"op":"add","path":"/runs/-","value":{"name":"there","side":"elsewhere","machine":"the hall's tower","use":"live stacking","width_px":1920,"height_px":1080,"average_hz":97}}]`,
+	} {
+		status, page := c.post("/rigs/5/patch", "rev", c.rev(5), "patch", act)
+		require.Equal(t, http.StatusOK, status, page)
+	}
+	assert.Regexp(t, `^the card Tern 8G, 0\.\d+ to 0\.\d+ times as fast, by runs in this host -\d+ to -\d+ %: [45]\d to [67]\d Hz$`, brings("change=card+Tern+8G"))
+	_, page := c.get("/rigs/5/proof?change=machine+the+hall%27s+tower")
+	assert.Contains(t, said(page), "with what the link carried, would tell too")
+	_, page = c.get("/rigs/5/proof")
 	assert.Contains(t, said(page), "m2-a x4 Gen 3 x4 Gen 3 what the plan lets the link run at")
 	assert.Contains(t, said(page), "under load; read with bus listing; 2026-10-23 20:20")
 	_, page = c.get("/rigs/5/proof?run=4&run=5&run=6&run=6&run=99&run=x")
@@ -290,8 +300,8 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 	status, page := c.post("/rigs/5/run", "rev", c.rev(5), "side", "after", "use", "live stacking", "typed_minimum_hz", "70", "typed_minimum_is", "low1-p99", "typed_maximum_hz", "140", "average_hz", "95")
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, said(page), "70 Hz as its minimum, which is worst 1 %, 99th percentile, 140 Hz as its maximum, typed")
-	run := kept(t, s, 5).Runs[7]
-	assert.Equal(t, rig.Of(1), run.Change)
+	run := kept(t, s, 5).Runs[9]
+	assert.Equal(t, rig.Of(3), run.Change)
 	assert.InDelta(t, 70, run.Low(rig.MinimumLow1).Value, 1e-9)
 }
 

@@ -24,7 +24,8 @@ type thoughtView struct {
 // thought is one change of the rig that may be thought of.
 type thought struct {
 	option
-	make func(*rig.Rig)
+	make    func(*rig.Rig)
+	machine string // whose processor it is
 }
 
 // mostThoughts bounds what the list of changes offers of one kind.
@@ -34,7 +35,7 @@ const mostThoughts = 24
 // generation, another cable of the same ends, another card.
 func thoughtsOf(r *rig.Rig, planned int, bins *assess.Bins) (list []thought) {
 	add := func(value, label string, change func(*rig.Rig)) {
-		list = append(list, thought{option{Value: value, Label: label}, change})
+		list = append(list, thought{option: option{Value: value, Label: label}, make: change})
 	}
 	for i := range r.Host.Slots {
 		if slot := r.Host.Slots[i].Name; slot != r.Route.Slot && i < mostThoughts {
@@ -50,6 +51,12 @@ func thoughtsOf(r *rig.Rig, planned int, bins *assess.Bins) (list []thought) {
 				then.Route.Stages = slices.Clone(then.Route.Stages)
 				then.Route.Stages[i] = *other
 			})
+		}
+	}
+	for i := range r.Runs {
+		if machine := r.Runs[i].Machine; rig.Is(r.Runs[i].Side, "elsewhere") && !slices.ContainsFunc(list, func(t thought) bool { return t.machine == machine }) {
+			add("machine "+machine, "the processor of "+machine, func(*rig.Rig) {})
+			list[len(list)-1].machine = machine
 		}
 	}
 	for i := range bins.Cards[:min(len(bins.Cards), mostThoughts)] {
@@ -82,35 +89,65 @@ func (a *App) thoughtOf(c fiber.Ctx, r *rig.Rig, l proof.Link, report *assess.Re
 		return nil, err
 	}
 	v := &thoughtView{Card: c.FormValue("faster_card"), Processor: c.FormValue("faster_processor"), Pixels: c.FormValue("more_pixels")}
-	then, says := *r, []string{}
+	then, says, machine := *r, []string{}, ""
 	for _, one := range thoughtsOf(r, report.Link.GenEnds.High, bins) {
 		if one.Value == c.FormValue("change") {
 			one.On = true
 			one.make(&then)
+			machine = one.machine
 			says = append(says, one.Label)
 		}
 		v.Changes = append(v.Changes, one.option)
 	}
-	ratios := proof.Same
-	for _, typed := range []struct {
-		text, what string
-		into       *[2]float64
-	}{{v.Card, "card", &ratios.Card}, {v.Processor, "processor", &ratios.Processor}, {v.Pixels, "pixels", &ratios.Pixels}} {
-		if typed.text = strings.TrimSpace(typed.text); typed.text == "" {
-			continue
-		}
-		if *typed.into, err = proof.RatioOf(typed.text); err != nil {
-			v.Fault = upperFirst(typed.what) + ": " + err.Error() + "."
-			return v, nil
-		}
-		says = append(says, typed.what+" × "+typed.text)
-	}
-	if then.Card.Name != r.Card.Name && v.Card == "" {
-		v.Fault = "Card: tell how many times as fast as " + r.Card.Name + " it is, from tests of both: a ratio like 1.5, or a range like 1.3,1.7."
+	ratios, typed, ok := v.typed()
+	if !ok || !v.fromRuns(r, &then, l, machine, &ratios, &typed) {
 		return v, nil
 	}
-	if len(says) > 0 {
+	if says = append(says, typed...); len(says) > 0 {
 		v.Rows = comingOf(r, &then, l, link.For(&then, a.ref).NetEnds, ratios, strings.Join(says, ", "))
 	}
 	return v, nil
 }
+
+// typed reads the ratios that were typed, and says them; false where one is not accepted.
+func (v *thoughtView) typed() (ratios proof.Ratios, says []string, ok bool) {
+	ratios = proof.Same
+	for _, typed := range []struct {
+		text, what string
+		into       *[2]float64
+	}{{v.Card, "card", &ratios.Card}, {v.Processor, "processor", &ratios.Processor}, {v.Pixels, "pixels", &ratios.Pixels}} {
+		text := strings.TrimSpace(typed.text)
+		if text == "" {
+			continue
+		}
+		var err error
+		if *typed.into, err = proof.RatioOf(text); err != nil {
+			v.Fault = upperFirst(typed.what) + ": " + err.Error() + "."
+			return ratios, nil, false
+		}
+		says = append(says, typed.what+" × "+text)
+	}
+	return ratios, says, true
+}
+
+// fromRuns finds the ratios that nobody typed from runs of the card, or in the machine, that
+// is thought of; false where none tells.
+func (v *thoughtView) fromRuns(r, then *rig.Rig, l proof.Link, machine string, ratios *proof.Ratios, says *[]string) (told bool) {
+	if then.Card.Name != r.Card.Name && v.Card == "" {
+		if ratios.Card, told = proof.CardRatio(r, l, then.Card.Name); !told {
+			v.Fault = "Card: tell how many times as fast as " + r.Card.Name + " it is, from tests of both: a ratio like 1.5, or a range like 1.3,1.7. Runs of it in this host would tell too."
+			return false
+		}
+		*says = append(*says, ratioWords(ratios.Card)+", by runs in this host")
+	}
+	if machine != "" && v.Processor == "" {
+		if ratios.Processor, told = proof.ProcessorRatio(r, l, machine); !told {
+			v.Fault = "Processor: tell how many times as fast it is: a ratio like 1.5, or a range like 1.3,1.7. Runs there, made as those here and with what the link carried, would tell too."
+			return false
+		}
+		*says = append(*says, ratioWords(ratios.Processor)+", by runs there")
+	}
+	return true
+}
+
+func ratioWords(r [2]float64) string { return fmt.Sprintf("%.2g to %.2g times as fast", r[0], r[1]) }

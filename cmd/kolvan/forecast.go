@@ -19,8 +19,8 @@ import (
 type forecastCommand struct {
 	File      string `arg:"" name:"rig" help:"A rig file; - for standard input."`
 	Change    string `help:"A JSON Patch of the rig: a file, or the patch itself."`
-	Card      string `name:"card-ratio" help:"How many times as fast the card is with the change: 1.5 or 1.3,1.7." default:"1"`
-	Processor string `name:"processor-ratio" help:"How many times as fast the processor is with the change." default:"1"`
+	Card      string `name:"card-ratio" help:"How many times as fast the card is with the change: 1.5 or 1.3,1.7; or the name of a card that made runs in this host." default:"1"`
+	Processor string `name:"processor-ratio" help:"How many times as fast the processor is with the change; or the name of a machine in which this card made runs." default:"1"`
 	Pixels    string `name:"pixels-ratio" help:"How many times as many pixels there are with the change." default:"1"`
 	Log       string `help:"A log, kolvan-log/1: its runs count as the rig's."`
 	JSON      bool   `name:"json" help:"Print kolvan-forecast/1."`
@@ -31,15 +31,6 @@ func (c *forecastCommand) Run() error {
 	ref, err := reference.Load()
 	if err != nil {
 		return err
-	}
-	ratios := proof.Same
-	for _, r := range []struct {
-		flag, text string
-		into       *[2]float64
-	}{{"--card-ratio", c.Card, &ratios.Card}, {"--processor-ratio", c.Processor, &ratios.Processor}, {"--pixels-ratio", c.Pixels, &ratios.Pixels}} {
-		if *r.into, err = proof.RatioOf(r.text); err != nil {
-			return fmt.Errorf("%s: %w", r.flag, err)
-		}
 	}
 	now, err := readRig(c.File)
 	if err != nil {
@@ -56,6 +47,11 @@ func (c *forecastCommand) Run() error {
 		}
 		now.Runs = runs
 	}
+	held := proof.Link{Net: link.For(now, ref).NetEnds, At: link.HeldTo(now, ref)}.Keeping()
+	ratios, err := c.ratios(now, held)
+	if err != nil {
+		return err
+	}
 	var then *rig.Rig
 	if c.Change != "" || ratios != proof.Same {
 		if then, err = c.changed(now); err != nil {
@@ -67,7 +63,7 @@ func (c *forecastCommand) Run() error {
 	if then != nil {
 		net, judged = link.For(then, ref).NetEnds, then
 	}
-	forecast := proof.Make(now, proof.Link{Net: plan.NetEnds, At: link.HeldTo(now, ref)}, then, net, ratios)
+	forecast := proof.Make(now, held, then, net, ratios)
 	out := finding.List{}
 	proof.Judge(judged, net, &out)
 	forecast.Findings = append(forecast.Findings, out.Sorted()...)
@@ -78,6 +74,28 @@ func (c *forecastCommand) Run() error {
 		return printJSON(stdout, []*proof.Forecast{forecast}, 1)
 	}
 	return writeForecast(stdout, forecast)
+}
+
+// ratios are those that are typed, or come from runs by the name of a card or a machine.
+func (c *forecastCommand) ratios(now *rig.Rig, held proof.Link) (ratios proof.Ratios, err error) {
+	ratios = proof.Same
+	for _, r := range []struct {
+		flag, text string
+		into       *[2]float64
+		by         func(*rig.Rig, proof.Link, string) ([2]float64, bool)
+	}{{"--card-ratio", c.Card, &ratios.Card, proof.CardRatio}, {"--processor-ratio", c.Processor, &ratios.Processor, proof.ProcessorRatio}, {"--pixels-ratio", c.Pixels, &ratios.Pixels, nil}} {
+		told := false
+		if r.by != nil {
+			*r.into, told = r.by(now, held, r.text)
+		}
+		if told {
+			continue
+		}
+		if *r.into, err = proof.RatioOf(r.text); err != nil {
+			return ratios, fmt.Errorf("%s: %w", r.flag, err)
+		}
+	}
+	return ratios, nil
 }
 
 // changed is the rig with the patch made.
