@@ -206,6 +206,17 @@ func (d *desk) judge(r *rig.Rig, ref *reference.Tables, out *finding.List) Repor
 	return report
 }
 
+// moves are the findings that a move of what sits in a slot bears on, worst first:
+// neither power nor room is looked at.
+func (d *desk) moves(r *rig.Rig, ref *reference.Tables) []finding.Finding {
+	out := finding.List{}
+	d.link.Work(r, ref)
+	d.link.Judge(&out)
+	gate.Judge(r, ref, &out)
+	brief.Judge(r, &out)
+	return out.Sorted()
+}
+
 func acknowledge(report *Report, r *rig.Rig) {
 	for i := range report.Findings {
 		f := &report.Findings[i]

@@ -2,12 +2,8 @@ package assess
 
 import (
 	"context"
-	"fmt"
-	"reflect"
+	"runtime"
 	"slices"
-	"strconv"
-
-	"github.com/go-json-experiment/json"
 
 	"kolvan/core/finding"
 	"kolvan/core/ledger"
@@ -135,6 +131,7 @@ func (s *search) goesOn(ctx context.Context, c *candidate) bool {
 		return false
 	}
 	s.left -= s.cost
+	runtime.Gosched() // a search may take long: whoever waits for less goes first
 	s.err = s.try(c)
 	return s.err == nil
 }
@@ -318,70 +315,4 @@ func (c *candidate) finish(r *rig.Rig) (err error) {
 	c.costs = units.Round(float64(ledger.Expected(c.rig)-ledger.Expected(r)), units.ReportDigits)
 	c.patch, err = PatchOf(r, c.rig)
 	return err
-}
-
-// operation is one operation of a JSON Patch.
-type operation struct {
-	Op    string `json:"op"`
-	Path  string `json:"path"`
-	Value any    `json:"value,omitzero"`
-}
-
-// PatchOf is the JSON Patch from one rig file to the other, for all that the
-// candidates change: the order of switching on, the host or its supply, the route, the
-// card, supplies and leads, the room for the card, what is cut.
-func PatchOf(from, to *rig.Rig) ([]byte, error) {
-	var patch []operation
-	patch = put(patch, "/sizing", &from.Sizing, &to.Sizing)
-	if before := from.Host; !sameHost(&before, &to.Host) {
-		patch = put(patch, "/host", &from.Host, &to.Host)
-	} else {
-		patch = put(patch, "/host/supply", &from.Host.Supply, &to.Host.Supply)
-	}
-	patch = put(patch, "/route", &from.Route, &to.Route)
-	patch = put(patch, "/card", &from.Card, &to.Card)
-	patch = putEach(patch, "/supplies", from.Supplies, to.Supplies)
-	patch = putEach(patch, "/leads", from.Leads, to.Leads)
-	patch = put(patch, "/chamber", &from.Chamber, &to.Chamber)
-	patch = putEach(patch, "/alterations", from.Alterations, to.Alterations)
-	text, err := json.Marshal(patch)
-	if err != nil {
-		return nil, fmt.Errorf("making the patch of a change: %w", err)
-	}
-	return text, nil
-}
-
-// sameHost compares two hosts but for the supply that feeds them.
-func sameHost(a, b *rig.Host) bool {
-	x, y := *a, *b
-	x.Supply, y.Supply = "", ""
-	return reflect.DeepEqual(&x, &y)
-}
-
-// put replaces a member that differs; adding a member that is there replaces it.
-func put[T any](patch []operation, path string, from, to *T) []operation {
-	if reflect.DeepEqual(from, to) {
-		return patch
-	}
-	return append(patch, operation{"add", path, to})
-}
-
-// putEach replaces the entries of a list that differ, adds those behind its end
-// and removes those no longer there, last first.
-func putEach[T any](patch []operation, path string, from, to []T) []operation {
-	if from == nil && to != nil {
-		return append(patch, operation{"add", path, to})
-	}
-	for i := range to {
-		switch {
-		case i >= len(from):
-			patch = append(patch, operation{"add", path + "/-", &to[i]})
-		case !reflect.DeepEqual(&from[i], &to[i]):
-			patch = append(patch, operation{"replace", path + "/" + strconv.Itoa(i), &to[i]})
-		}
-	}
-	for i := len(from) - 1; i >= len(to); i-- {
-		patch = append(patch, operation{Op: "remove", Path: path + "/" + strconv.Itoa(i)})
-	}
-	return patch
 }

@@ -3,6 +3,7 @@ package assess_test
 import (
 	"testing"
 
+	jsonpatch "github.com/evanphx/json-patch/v5"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
@@ -62,6 +63,24 @@ func TestEveryCureCures(t *testing.T) {
 		}
 	})
 	require.Greater(t, offered, 20)
+}
+
+// TestPatchIsTheDifference: of any two rigs, the patch makes the one file of the other.
+func TestPatchIsTheDifference(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		from, to := anyCase(rt, t), anyCase(rt, t)
+		patch, err := assess.PatchOf(from, to)
+		require.NoError(rt, err)
+		was, err := rig.Encode(from)
+		require.NoError(rt, err)
+		wanted, err := rig.Encode(to)
+		require.NoError(rt, err)
+		is, err := jsonpatch.DecodePatch(patch)
+		require.NoError(rt, err)
+		made, err := is.Apply(was)
+		require.NoError(rt, err, "%s", patch)
+		require.JSONEq(rt, string(wanted), string(made), "%s", patch)
+	})
 }
 
 // TestChoicesAreRigFiles: every supply, card and place that is offered for any case is

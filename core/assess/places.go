@@ -52,8 +52,9 @@ func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
 		homes = append(homes, rig.Displaced{Occupant: occupant, Home: rig.Of(home)})
 	}
 	var places []Place
+	d := new(desk)
 	for _, home := range homes {
-		p, err := placeOf(r, ref, slot, home)
+		p, err := d.placeOf(r, ref, slot, home)
 		if err != nil {
 			return nil, err
 		}
@@ -68,21 +69,19 @@ func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
 }
 
 // placeOf tries one place, with what was told of it where it is the planned one.
-func placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home rig.Displaced) (Place, error) {
+func (d *desk) placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home rig.Displaced) (Place, error) {
 	p := Place{Home: home}
 	if planned := r.NewHome(home.Occupant); planned != nil && planned.Home == home.Home && planned.Slot == home.Slot {
 		p.Home, p.Now = *planned, true
 	}
 	c := withHome(r, slot, p.Home, "")
-	out := finding.List{}
-	new(desk).judge(c.rig, ref, &out)
-	for _, f := range out.Sorted() {
+	for _, f := range d.moves(c.rig, ref) {
 		family, _, _ := strings.Cut(f.Rule, ".")
 		if family == "boot" || family == "net" || strings.HasPrefix(f.Rule, "link.shared-") && f.Level != finding.Note || f.Rule == "work.refused" {
 			p.Traps = append(p.Traps, f)
 		}
 	}
-	patch, err := PatchOf(r, c.rig)
+	patch, err := patchOfMoves(r, c.rig)
 	p.Change = finding.Change{Patch: patch}
 	return p, err
 }
