@@ -35,6 +35,7 @@ type watch struct {
 	path string
 	file os.FileInfo
 	mark mark
+	busy bool         // the main file is being changed by us, and looks like nothing yet
 	lost *Unavailable // set for good once the file was exchanged
 }
 
@@ -45,14 +46,19 @@ func (w *watch) writing() error {
 	if err := os.WriteFile(notePath(w.path), []byte(busyMark), 0o600); err != nil {
 		return fmt.Errorf("noting that %s is being written: %w", w.path, err)
 	}
+	w.busy = true
 	return nil
 }
 
 // written notes what the main file looks like now.
 func (w *watch) written() error {
+	w.busy = false
 	info, err := os.Stat(w.path)
 	if err != nil {
 		return fmt.Errorf("looking at %s: %w", w.path, err)
+	}
+	if w.file != nil && !os.SameFile(info, w.file) {
+		return fmt.Errorf("%s was exchanged while it was being written", w.path)
 	}
 	w.file, w.mark = info, markOf(info)
 	if err := os.WriteFile(notePath(w.path), []byte(w.mark.String()), 0o600); err != nil {
@@ -70,7 +76,7 @@ func (w *watch) check() error {
 	if err != nil || !os.SameFile(info, w.file) {
 		return unavailable(err, "the data file is not at %s any more: it was moved or deleted; put it back, or stop Kolvan and start it again", w.path)
 	}
-	if markOf(info) == w.mark {
+	if w.busy || markOf(info) == w.mark {
 		return nil
 	}
 	w.lost = unavailable(nil, "%s was written by another program under Kolvan; stop Kolvan and start it again", w.path)

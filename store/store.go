@@ -29,11 +29,14 @@ type Store struct {
 	path     string
 	identity Identity
 
-	mu     sync.Mutex // guards watch, writes and closed
+	turn   sync.Mutex // one change after another
+	mu     sync.Mutex // guards watch, writes and closed; never held for long: readers take it too
 	closed bool
 	watch  *watch
 	writes int
-	lock   *flock.Flock // held while serving
+	gather *prepared      // one connection, for the log alone
+	behind sync.WaitGroup // the log is being worked in
+	lock   *flock.Flock   // held while serving
 }
 
 // A Mode says how a data file is opened.
@@ -106,7 +109,7 @@ func openWith(ctx context.Context, path string, mode Mode, steps fs.FS) (*Store,
 // abandon lets go of what a failed opening had taken, and of a file it made.
 func (s *Store) abandon(made bool) error {
 	var errs []error
-	for _, db := range []*prepared{s.read, s.write} {
+	for _, db := range []*prepared{s.read, s.gather, s.write} {
 		if db != nil {
 			errs = append(errs, db.Close())
 		}
@@ -138,6 +141,10 @@ func (s *Store) openToWrite(ctx context.Context, missing bool, steps fs.FS) (err
 		return err
 	}
 	s.write.SetMaxOpenConns(1)
+	if s.gather, err = connect(dsn(s.path, pragmas)); err != nil {
+		return err
+	}
+	s.gather.SetMaxOpenConns(1)
 	if err := s.migrate(ctx, steps); err != nil {
 		return err
 	}
@@ -228,6 +235,9 @@ func (s *Store) Path() string { return s.path }
 // Close closes the data file. One that was exchanged under us is left as it is:
 // closing it would write our log into what is not ours.
 func (s *Store) Close() error {
+	s.turn.Lock()
+	defer s.turn.Unlock()
+	s.behind.Wait()
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	if s.closed {
@@ -245,7 +255,7 @@ func (s *Store) Close() error {
 	if err := s.watch.writing(); err != nil {
 		return err
 	}
-	if err := errors.Join(s.read.Close(), s.write.Close()); err != nil {
+	if err := errors.Join(s.read.Close(), s.gather.Close(), s.write.Close()); err != nil {
 		return err
 	}
 	return s.watch.written()
@@ -291,14 +301,21 @@ func (s *Store) ready() error {
 	return nil
 }
 
+// checked tells whether the file is still the one that was opened.
+func (s *Store) checked() error {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.watch.check()
+}
+
 // inTx runs one writing transaction.
 func (s *Store) inTx(ctx context.Context, do func(*transaction) error) error {
 	if s.ReadOnly() {
 		return unavailable(nil, "%s is read-only: it can be looked at, and nothing can be changed", s.path)
 	}
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if err := s.watch.check(); err != nil {
+	s.turn.Lock()
+	defer s.turn.Unlock()
+	if err := s.checked(); err != nil {
 		return err
 	}
 	tx, err := s.write.begin(ctx)
@@ -312,25 +329,32 @@ func (s *Store) inTx(ctx context.Context, do func(*transaction) error) error {
 	if err := tx.Commit(); err != nil {
 		return s.explain(fmt.Errorf("keeping the change: %w", err))
 	}
-	return s.gather(ctx)
+	s.gatherLog()
+	return nil
 }
 
-// gather works the log into the data file when enough has come together. That it
-// cannot be done now takes nothing from what was kept.
-func (s *Store) gather(ctx context.Context) error {
-	if s.writes++; s.writes < writesToCheckpoint {
-		return nil
+// gatherLog works the log into the data file when enough has come together: behind the
+// answers, for it takes longer than a change, and no change waits for it. That it cannot be
+// done now takes nothing from what was kept.
+func (s *Store) gatherLog() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.writes++; s.writes < writesToCheckpoint || s.watch.busy {
+		return
 	}
 	s.writes = 0
 	if err := s.watch.writing(); err != nil {
 		slog.Warn("the log waits", "err", err)
-		return nil
+		return
 	}
-	if _, err := s.write.ExecContext(ctx, "PRAGMA wal_checkpoint(PASSIVE)"); err != nil {
-		slog.Warn("the log waits", "err", err)
-	}
-	if err := s.watch.written(); err != nil {
-		slog.Warn("the log waits", "err", err)
-	}
-	return nil
+	s.behind.Go(func() {
+		if _, err := s.gather.ExecContext(context.Background(), "PRAGMA wal_checkpoint(PASSIVE)"); err != nil {
+			slog.Warn("the log waits", "err", err)
+		}
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		if err := s.watch.written(); err != nil {
+			slog.Warn("the log waits", "err", err)
+		}
+	})
 }

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -82,6 +83,58 @@ func TestOneOfManyWritersWins(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, kept)
+}
+
+// TestReadersDoNotWaitForTheWriter: what is kept is shown while a change is on its way to
+// the disk.
+func TestReadersDoNotWaitForTheWriter(t *testing.T) {
+	ctx, s := context.Background(), open(t, filepath.Join(t.TempDir(), "k.db"))
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
+	require.NoError(t, err)
+	h, err := s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	holder, err := s.gather.BeginTx(ctx, nil)
+	require.NoError(t, err)
+	_, err = holder.Exec("UPDATE things SET name = name") // the file is being written
+	require.NoError(t, err)
+	wrote := make(chan error, 1)
+	go func() {
+		_, err := s.Write(ctx, id, h.Revision, "two", []byte(`{"name":"two"}`), "changed")
+		wrote <- err
+	}()
+	for s.turn.TryLock() { // until the change has begun
+		s.turn.Unlock()
+	}
+	_, err = s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	assert.Empty(t, wrote, "the reader came first")
+	require.NoError(t, holder.Rollback())
+	require.NoError(t, <-wrote)
+}
+
+// TestTheLogIsWorkedInBehind the answers, and none of them is lost.
+func TestTheLogIsWorkedInBehind(t *testing.T) {
+	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
+	s := open(t, path)
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
+	require.NoError(t, err)
+	h, err := s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	before, err := os.Stat(path)
+	require.NoError(t, err)
+	for i := range 2 * writesToCheckpoint {
+		h, err = s.Write(ctx, id, h.Revision, "one", fmt.Appendf(nil, `{"name":"one","n":%d}`, i), "changed")
+		require.NoError(t, err)
+	}
+	s.behind.Wait()
+	after, err := os.Stat(path)
+	require.NoError(t, err)
+	assert.Greater(t, after.Size(), before.Size())
+	assert.NoError(t, s.ready(), "the file is still ours")
+	require.NoError(t, s.Close())
+	last, err := open(t, path).Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	assert.Equal(t, h.Revision, last.Revision)
 }
 
 func TestDeleteIsUndone(t *testing.T) {
