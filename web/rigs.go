@@ -221,6 +221,7 @@ func (a *App) verdict(c fiber.Ctx) error {
 	}
 	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
 	defer done()
+	defer a.read.Add(l.Revision, l.rig) // as it was: for the edit that comes next
 	v := &region{ID: l.ID, Inches: inches(c), Station: c.Params("station"), Sel: c.Query("sel")}
 	if _, err := a.judged(ctx, c, v, l.rig, bins); err != nil {
 		return err
