@@ -87,7 +87,7 @@ func useEffects(r *rig.Rig, report *assess.Report) (list []effect) {
 	for i := range r.Brief.Works {
 		use := &r.Brief.Works[i]
 		if _, speaks := said[fmt.Sprintf("/brief/works/%d", i)]; !speaks && use.Memory.Known && r.Card.Memory.Known {
-			list = append(list, effect{Says: fmt.Sprintf("%s has the %v it needs: the card has %v.", use.Name, use.Memory.Value, r.Card.Memory.Value)})
+			list = append(list, effect{Says: finding.Sentence(fmt.Sprintf("%s has the %v it needs: the card has %v.", use.Name, use.Memory.Value, r.Card.Memory.Value))})
 		}
 	}
 	list = append(list, expectedEffects(r, proof.Link{Net: report.Link.NetEnds})...)
@@ -114,7 +114,7 @@ func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 		if u.Enough != "" {
 			says += "; enough: " + u.Enough
 		}
-		list = append(list, effect{Says: says + "."})
+		list = append(list, effect{Says: finding.Sentence(says + ".")})
 	}
 	return list
 }

@@ -310,13 +310,14 @@ func (d *fitDrawing) places(r *rig.Rig, inches bool) {
 		return
 	}
 	at := &r.Chamber.CardAt
+	up := side.Card.X + side.Card.W*side.freeAcross((side.Y+side.H+side.Card.Y+side.Card.H)/2)
 	for _, p := range []struct {
 		axis, label    string
 		fact           fit.Fact
 		x1, y1, x2, y2 float64
 	}{
 		{"x_mm", "from the bracket's wall", at.X, side.X, side.Card.Y + side.Card.H*0.8, side.Card.X, side.Card.Y + side.Card.H*0.8},
-		{"y_mm", "up from the slot", at.Y, side.Card.X + side.Card.W*0.3, side.Y + side.H, side.Card.X + side.Card.W*0.3, side.Card.Y + side.Card.H},
+		{"y_mm", "up from the slot", at.Y, up, side.Y + side.H, up, side.Card.Y + side.Card.H},
 		{"z_mm", "along the row of slots", at.Z, plan.Card.X + plan.Card.W*0.3, plan.Y, plan.Card.X + plan.Card.W*0.3, plan.Card.Y},
 	} {
 		value := length(p.fact.Value, inches)
@@ -329,6 +330,22 @@ func (d *fitDrawing) places(r *rig.Rig, inches bool) {
 }
 
 const placeWidth, placeHeight = 46.0, 20.0
+
+// freeAcross is how far along the card a dimension may stand at this height and hide no
+// name of an obstacle: where it stands best, or beside that.
+func (v *fitView) freeAcross(y float64) float64 {
+	best := []float64{0.3, 0.15, 0.5, 0.65, 0.8}
+	for _, share := range best {
+		x := v.Card.X + v.Card.W*share
+		hides := func(t text) bool {
+			return math.Abs(float64(t.X)-x) < placeWidth/2+4*float64(len(t.Text)) && math.Abs(float64(t.Y)-4-y) < placeHeight
+		}
+		if !slices.ContainsFunc(v.Boxes, func(b fitBox) bool { return slices.ContainsFunc(b.Texts, hides) }) {
+			return share
+		}
+	}
+	return best[0]
+}
 
 // slack is one card of the list with the room it would have here.
 type slack struct {

@@ -93,10 +93,10 @@ func TestKeys(t *testing.T) {
 func TestOnATelephone(t *testing.T) {
 	p := sitDown(t)
 	p.page.MustSetViewport(390, 844, 1, true)
-	for _, path := range []string{"/", "/rigs/1/brief", "/rigs/1/survey", "/rigs/1/route", "/rigs/1/power", "/rigs/1/power?sel=/leads/0", "/rigs/3/fit", "/rigs/1/sheet", "/rigs/1/meter"} {
+	for _, path := range []string{"/", "/rigs/1/brief", "/rigs/1/survey", "/rigs/1/route", "/rigs/1/power", "/rigs/1/power?sel=/leads/0", "/rigs/3/fit", "/rigs/2/proof", "/rigs/5/proof", "/rigs/5/ledger", "/rigs/1/sheet", "/rigs/1/meter"} {
 		p.open(path)
 		assert.LessOrEqual(t, p.page.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, path)
-		small := p.page.MustEval(`() => [...document.querySelectorAll('.button, .stop, .fix, select')].filter(e => e.getClientRects().length && e.getBoundingClientRect().height < 43.5).map(e => e.className + ' ' + e.textContent.trim().slice(0, 20)).join('; ')`).String()
+		small := p.page.MustEval(`() => [...document.querySelectorAll('a[href], button, summary, select, textarea, input:not([type=hidden])')].filter(e => !e.closest('svg') || e.closest('foreignObject')).map(e => /checkbox|radio/.test(e.type) ? e.closest('label') : e).filter(e => e.getClientRects().length && e.getBoundingClientRect().height && e.getBoundingClientRect().height < 43.5).map(e => e.className + ' ' + e.textContent.trim().slice(0, 20)).join('; ')`).String()
 		assert.Empty(t, small, path)
 		overlap := p.page.MustEval(`() => { const r = [...document.querySelectorAll('.stop')].map(e => e.getBoundingClientRect()); return r.some((a, i) => r.some((b, j) => j > i && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1)) }`).Bool()
 		assert.False(t, overlap, "stations overlap at %s", path)

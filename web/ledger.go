@@ -13,6 +13,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/ledger"
 	"kolvan/core/link"
 	"kolvan/core/proof"
@@ -225,7 +226,7 @@ func gainWords(g *ledger.Gain, money func(fmt.Stringer) string) string {
 	if g.Each == nil {
 		return g.Use + ": no gain that could have a price, " + how + "."
 	}
-	return fmt.Sprintf("%s: %s for each %s, %s.", g.Use, money(g.Each), g.Unit, how)
+	return finding.Sentence(fmt.Sprintf("%s: %s for each %s, %s.", g.Use, money(g.Each), g.Unit, how))
 }
 
 func againstOf(a *ledger.Against, gain *ledger.Amount, money func(fmt.Stringer) string) againstView {

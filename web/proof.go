@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -24,6 +25,7 @@ type proofView struct {
 	Traces       []runLine
 	Curves       []runLine
 	Marks        []timeMark // of the ms axis
+	Legend       []runLine  // the sides that are drawn, in words
 	Empty        string
 	Gains        []gainView
 	Combined     string     // of several uses
@@ -92,7 +94,7 @@ type protocolView struct {
 // runLine is one run as a line of the drawing.
 type runLine struct {
 	Name, Class, Path string
-	Y                 float64
+	X, Y              float64
 }
 
 type timeMark struct {
@@ -209,9 +211,14 @@ func (v *proofView) draw(r *rig.Rig) {
 	for _, share := range []float64{0, 0.5, 1} {
 		v.Marks = append(v.Marks, timeMark{runsTop + runsHigh*(1-share), units.Trim(share*most, 1)})
 	}
+	for _, side := range []rig.RunSide{"before", "after", "elsewhere"} {
+		if slices.ContainsFunc(r.Runs, func(run rig.Run) bool { return sideDrawn(&run) == side && len(proof.Values(run.Curve)) > 1 }) {
+			v.Legend = append(v.Legend, runLine{Name: sideNames[side], Class: string(side), X: traceLeft + 150*float64(len(v.Legend))})
+		}
+	}
 	for i := range r.Runs {
 		run := &r.Runs[i]
-		class := orText(string(run.Side.Value), "elsewhere")
+		class := string(sideDrawn(run))
 		for _, line := range []struct {
 			text       string
 			left, wide float64
@@ -229,6 +236,9 @@ func (v *proofView) draw(r *rig.Rig) {
 		}
 	}
 }
+
+// sideDrawn is the side a run is drawn as; one of no side is drawn as from elsewhere.
+func sideDrawn(run *rig.Run) rig.RunSide { return cmp.Or(run.Side.Value, "elsewhere") }
 
 // roundUp is the next round number: 1, 2, 3, 4, 5, 6, 8 or 10 times a power of ten.
 func roundUp(v float64) float64 {

@@ -33,7 +33,7 @@ var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"
 {{end}}
 {{if or .Supplies .Leads}}## Power
 
-| supply | sustained | rating | share | turned on by |
+| supply | sustained | rating | share | switched on by |
 |---|---|---|---|---|
 {{range .Supplies}}|{{range .}} {{cell .}} |{{end}}
 {{end}}

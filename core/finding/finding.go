@@ -192,6 +192,9 @@ func write(text []byte, format string, args []any) []byte {
 	return fmt.Appendf(text, format, args...)
 }
 
+// Sentence is a text with its capital: see begin.
+func Sentence(text string) string { return string(begin([]byte(text))) }
+
 // begin gives a sentence its capital, unless its first word is a name with figures
 // or signs in it, which is written as it is.
 func begin(s []byte) []byte {

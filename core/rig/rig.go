@@ -368,7 +368,7 @@ type Card struct {
 	TrainsX2  Fact[bool]             `json:"trains_x2,omitzero" name:"known to run on two lanes" doc:"It is known to train on two lanes."`
 	Gen       Fact[int]              `json:"generation,omitzero" is:"1..6" name:"generation" doc:"PCIe generation."`
 	Memory    Fact[units.Gibibyte]   `json:"memory_gib,omitzero" is:"0..4096" name:"memory" doc:"Its memory, GiB."`
-	Encoders  Fact[[]string]         `json:"encoders,omitzero" name:"hardware encoders" doc:"h264, hevc, av1; none where it has none."`
+	Encoders  Fact[[]string]         `json:"encoders,omitzero" name:"hardware encoders" doc:"Such as h264, hevc, av1; none where it has none."`
 	Outputs   Fact[[]string]         `json:"outputs,omitzero" name:"video outputs" doc:"Its sockets for screens."`
 	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..2000" name:"board power" doc:"What its maker states, or what was measured."`
 	Idle      Fact[units.Watt]       `json:"idle_w,omitzero" is:"0..2000" name:"draw with nothing to do" doc:"What the card draws with nothing to do, W."`
