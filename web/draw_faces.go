@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 )
 
@@ -47,10 +48,13 @@ const (
 	shellEdge   = 8.0
 	latchHeight = 9.0
 	latchWidth  = 44.0
+	keyHeight   = 14.0
 	betweenFace = 40.0
 	facesTop    = 22.0
 	arcLeast    = 22.0
 	arcMore     = 9.0
+	besides     = 860.0 // the width up to which the faces stand beside each other
+	beneath     = 64.0  // between faces that stand one under the other
 )
 
 func pinWidth(faces []face) float64 {
@@ -72,26 +76,56 @@ func pinWidth(faces []face) float64 {
 func drawFaces(faces []face) *facesDrawing {
 	d := &facesDrawing{}
 	wide := pinWidth(faces)
+	if len(faces) == 2 && len(faces[0].Rows) == 1 && len(faces[1].Rows) == 1 && 2*rowWidth(faces[0].Rows[0], wide) > besides {
+		return d.under(faces, wide)
+	}
 	over := arcRoom(faces)
 	x := 2.0
 	for i := range faces {
 		if len(faces[i].Rows) == 0 {
 			return nil
 		}
-		x = d.face(&faces[i], x, facesTop+over, wide) + betweenFace
+		x = d.face(&faces[i], x, facesTop+over, wide, false) + betweenFace
 	}
 	d.Width = x - betweenFace + 2
 	d.join(faces)
-	d.Height = facesTop + 2*over + latchHeight + 2*shellEdge + pinHeight*2
+	if len(faces[0].Rows) == 1 {
+		over = 0 // no line runs under a single row
+	}
+	d.finish(faces, over)
+	return d
+}
+
+// under lays two long rows out one under the other: the plug is turned up about its length,
+// so that every contact stands beneath the one it touches.
+func (d *facesDrawing) under(faces []face, wide float64) *facesDrawing {
+	d.Width = d.face(&faces[0], 2, facesTop, wide, false) + 2
+	plug := faces[1]
+	plug.Title += ", turned up"
+	row := slices.Clone(plug.Rows[0])
+	slices.Reverse(row)
+	plug.Rows = [][]pin{row}
+	d.face(&plug, 2, facesTop+latchHeight+2*shellEdge+pinHeight+beneath, wide, true)
+	socket, mate := d.placed(faces[0], 0), d.placed(plug, count(faces[0]))
+	for _, p := range faces[0].Rows[0] {
+		if to, touches := mate[p.Touches]; touches && !p.Open {
+			from := socket[p.Number]
+			d.Joins = append(d.Joins, joinView{Path: fmt.Sprintf("M%.1f %.1fL%.1f %.1f", from.X+from.W/2, from.Y+from.H, to.X+to.W/2, to.Y), Bad: p.Bad})
+		}
+	}
+	d.finish(faces, 0)
+	return d
+}
+
+func (d *facesDrawing) finish(faces []face, below float64) {
 	for _, p := range d.Pins {
-		d.Height = max(d.Height, p.Y+p.H+shellEdge+over)
+		d.Height = max(d.Height, p.Y+p.H+shellEdge+max(below, keyHeight))
 	}
 	d.Height += 6
 	d.Label = faces[0].Title
 	if len(faces) > 1 {
 		d.Label = "What touches what: " + faces[0].Title + " and " + faces[1].Title
 	}
-	return d
 }
 
 // Tight reports cells with little room for words.
@@ -112,8 +146,14 @@ func arcRoom(faces []face) float64 {
 	return 0.75 * (arcLeast + arcMore*float64(most-1))
 }
 
-// face adds one face with its left edge at x, and returns its right edge.
-func (d *facesDrawing) face(f *face, x, y, wide float64) float64 {
+// rowWidth is what a row of contacts takes, with its shell and the room beside it.
+func rowWidth(row []pin, wide float64) float64 {
+	return float64(len(row))*(wide+pinGap) - pinGap + 2*shellEdge + betweenFace/2
+}
+
+// face adds one face with its left edge at x, and returns its right edge; one that is
+// turned up shows its key above.
+func (d *facesDrawing) face(f *face, x, y, wide float64, turned bool) float64 {
 	longest := 0
 	for _, row := range f.Rows {
 		longest = max(longest, len(row))
@@ -127,7 +167,11 @@ func (d *facesDrawing) face(f *face, x, y, wide float64) float64 {
 		}
 	}
 	w, h := inside+2*shellEdge, float64(len(f.Rows))*(pinHeight+pinGap)-pinGap+2*shellEdge
-	d.Shells = append(d.Shells, shellView{Title: wrap(f.Title, int(w/6.4)+4, 2), X: x, Y: top, Path: shellPath(f.Shell, x, top, w, h), TitleY: 14})
+	shell := shellView{Title: wrap(f.Title, int(w/6.4)+4, 2), X: x, Y: top, Path: shellPath(f, turned, x, top, w, h)}
+	if turned {
+		shell.TitleY = top + h + 3
+	}
+	d.Shells = append(d.Shells, shell)
 	return x + w
 }
 
@@ -143,16 +187,24 @@ func pinLines(name string, wide float64) []string {
 }
 
 // shellPath is the outline of a shell: with a latch, two corners bevelled, a key at
-// one end, or round ends.
-func shellPath(shell string, x, y, w, h float64) string {
+// one end, or round ends. The key is at the same contact in the socket and in the plug that
+// is seen mirrored.
+func shellPath(f *face, turned bool, x, y, w, h float64) string {
 	box := fmt.Sprintf("M%.1f %.1fh%.1fv%.1fh%.1fz", x, y, w, h, -w)
-	switch shell {
+	switch f.Shell {
 	case "latch":
 		return box + fmt.Sprintf("M%.1f %.1fv%.1fh%.1fv%.1f", x+w/2-latchWidth/2, y, -latchHeight, latchWidth, latchHeight)
 	case "bevelled":
 		return fmt.Sprintf("M%.1f %.1fl12 -12h%.1fl12 12v%.1fh%.1fz", x, y+12, w-24, h-12, -w)
 	case "l-key":
-		return box + fmt.Sprintf("M%.1f %.1fv14h8v-14", x+w-12, y+h)
+		at := x + w - 12
+		if f.Plug && !turned {
+			at = x + 4
+		}
+		if turned {
+			return box + fmt.Sprintf("M%.1f %.1fv%.0fh8v%.0f", at, y, -keyHeight, keyHeight)
+		}
+		return box + fmt.Sprintf("M%.1f %.1fv%.0fh8v%.0f", at, y+h, keyHeight, -keyHeight)
 	case "round":
 		r := math.Min(h/2, 22)
 		return fmt.Sprintf("M%.1f %.1fh%.1fa%.1f %.1f 0 0 1 0 %.1fh%.1fa%.1f %.1f 0 0 1 0 %.1fz", x+r, y, w-2*r, r, h/2, h, -(w - 2*r), r, h/2, -h)

@@ -1,12 +1,14 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/power"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -20,6 +22,7 @@ type joint struct {
 	Drawn *facesDrawing // of a connector of the table
 	Says  string        // what touches what it must not
 	Flows string        // what each contact carries, and gives back
+	Rules string        // of which findings contacts are marked
 }
 
 // face is one side of a joint: rows of pins, the one beside the latch first.
@@ -28,6 +31,7 @@ type face struct {
 	Rows  [][]pin
 	Shell string // its outline: latch, bevelled, l-key, round; "" for a plain box
 	Many  bool   // pins in a row
+	Plug  bool   // seen mirrored
 	Own   string // where the map of a proprietary plug is kept
 }
 
@@ -40,6 +44,7 @@ type pin struct {
 	Touches int  // the pin on the other side; 0 for none
 	Bad     bool // it meets what it must not
 	Open    bool // it meets nothing
+	Decides bool // a finding at this end hangs on it
 }
 
 // wireClasses are the colours of the trade by what a pin carries.
@@ -56,10 +61,10 @@ func joints(r *rig.Rig, report *assess.Report, sel string) []joint {
 	load, lead := &report.Power.Leads[i], &r.Leads[i]
 	list := make([]joint, 0, len(lead.From)+len(lead.To))
 	for j := range load.From {
-		list = append(list, jointOf(r, report, &load.From[j], lead.From[j]))
+		list = append(list, jointOf(r, report, load, &load.From[j], lead.From[j]))
 	}
 	for j := range load.To {
-		list = append(list, jointOf(r, report, &load.To[j], lead.To[j]))
+		list = append(list, jointOf(r, report, load, &load.To[j], lead.To[j]))
 	}
 	return list
 }
@@ -90,7 +95,7 @@ func pinFace(r *rig.Rig, report *assess.Report, sel string) []joint {
 	return nil
 }
 
-func jointOf(r *rig.Rig, report *assess.Report, e *power.EndLoad, end rig.LeadEnd) joint {
+func jointOf(r *rig.Rig, report *assess.Report, load *power.LeadLoad, e *power.EndLoad, end rig.LeadEnd) joint {
 	at := strings.TrimSpace(orText(end.Part, "a free end") + " " + end.At)
 	j := joint{Title: "At " + at, Flows: flowWords(report.Power, e)}
 	if e.Plug == "proprietary" || e.Socket == "proprietary" {
@@ -110,11 +115,50 @@ func jointOf(r *rig.Rig, report *assess.Report, e *power.EndLoad, end rig.LeadEn
 		j.Faces = append(j.Faces, faceOf(report, "the socket, "+connectorWords(e.Socket), e.Socket, touched, false))
 	}
 	j.Faces = append(j.Faces, faceOf(report, "the plug in the hand, "+connectorWords(e.Plug), e.Plug, meets, true))
+	j.Rules = decide(j.Faces, report, e, cmp.Or(load.Volts, 12))
 	j.Drawn = drawFaces(j.Faces)
 	if bad > 0 {
 		j.Says = plural(bad, "contact") + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, and never join them."
 	}
 	return j
+}
+
+// decide marks the contacts that findings at this end hang on, and tells which findings.
+func decide(faces []face, report *assess.Report, e *power.EndLoad, volts units.Volt) string {
+	live := "+" + units.Trim(float64(volts), 1)
+	var titles []string
+	for i := range report.Findings {
+		f := &report.Findings[i]
+		if f.Where != e.Where() || f.Level < finding.Risk {
+			continue
+		}
+		marked := false
+		for _, face := range faces {
+			for _, row := range face.Rows {
+				for k := range row {
+					if hangsOn(f.Rule, &row[k], live) {
+						row[k].Decides, marked = true, true
+					}
+				}
+			}
+		}
+		if marked && !slices.Contains(titles, f.Title) {
+			titles = append(titles, f.Title)
+		}
+	}
+	return strings.Join(titles, "; ")
+}
+
+// hangsOn reports a contact that a finding of this rule at its end is about: those that
+// carry the load, or those that meet the wrong thing or nothing.
+func hangsOn(rule string, p *pin, live string) bool {
+	switch rule {
+	case "power.connector", "power.wire", "power.drop", "power.voltage":
+		return p.Name == live && !p.Open
+	case "power.pins":
+		return p.Bad || p.Open && (strings.HasPrefix(p.Name, "+") || strings.HasPrefix(p.Name, "sense") || p.Name == "GND")
+	}
+	return false
 }
 
 // flowWords is what goes through each contact of a mated end.
@@ -167,7 +211,7 @@ const manyPins = 9
 // faceOf lays the pins of a connector out in its rows, the last one on top beside
 // the latch; a plug is the mirror of its socket.
 func faceOf(report *assess.Report, title string, c rig.Connector, meets map[int]power.Contact, mirrored bool) face {
-	f := face{Title: title}
+	f := face{Title: title, Plug: mirrored}
 	names, first := report.Power.Pins(c), 0
 	rows := report.Power.Rows(c)
 	f.Shell = report.Power.Shell(c)

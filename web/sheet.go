@@ -343,7 +343,7 @@ func (s *sheet) plugs(r *rig.Rig, report *assess.Report, lead int) {
 		if end.Part == "" || len(s.Plugs) >= mostPlugs {
 			continue
 		}
-		if one := jointOf(r, report, &load.To[j], end); one.Drawn != nil {
+		if one := jointOf(r, report, load, &load.To[j], end); one.Drawn != nil {
 			one.Title = upperFirst(r.Leads[lead].Name) + ", " + strings.TrimSpace(end.Part+" "+end.At)
 			s.Plugs = append(s.Plugs, one)
 		}

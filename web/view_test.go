@@ -231,6 +231,18 @@ func TestFacesOpenPinOnPin(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 6, bad)
+	assert.True(t, wrong.Faces[0].Rows[1][0].Decides, "what meets the wrong thing decides")
+
+	overloaded := joints(r, report, "/leads/0")[0]
+	assert.Equal(t, "Connector carries more than it may", overloaded.Rules)
+	for _, f := range overloaded.Faces {
+		for _, p := range f.Rows[0] {
+			assert.Equal(t, p.Name == "+12", p.Decides, "contact %d", p.Number)
+		}
+	}
+	below := overloaded.Drawn.Pins[len(overloaded.Faces[0].Rows[0]):]
+	assert.Equal(t, overloaded.Drawn.Pins[0].X, below[0].X, "a long row stands under the one it touches")
+	assert.Equal(t, overloaded.Drawn.Pins[0].Number, below[0].Number)
 }
 
 // TestFacesOfEveryKind: whatever goes into itself is drawn, every contact inside its
@@ -249,6 +261,7 @@ func TestFacesOfEveryKind(t *testing.T) {
 		}
 		d, pins := opened[0].Drawn, len(report.Power.Pins(c))
 		require.NotNil(t, d, word)
+		assert.LessOrEqual(t, d.Width, 870.0, "%s is seen whole", word)
 		assert.Len(t, d.Pins, 2*pins, word)
 		assert.Len(t, d.Shells, 2)
 		assert.NotEmpty(t, d.Joins)
