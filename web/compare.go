@@ -93,11 +93,26 @@ func (a *App) compare(c fiber.Ctx) error {
 // comparedRows are the rows in their order, each with the end that is the better one.
 var comparedRows = []struct {
 	label string
-	end   int // 1 where more is better, −1 where less is, 0 where neither
+	says  string // in a sentence
+	end   int    // 1 where more is better, −1 where less is, 0 where neither
 }{
-	{"Host", 0}, {"Slot", 0}, {"Card", 0}, {"Link", 1}, {"Net, each way", 1}, {"Margin, and how surely it is stable", 1}, {"To fill the card's memory", -1},
-	{"Lasting load of its supply", -1}, {"Spikes", 0}, {"Smallest gap", 1}, {"Cost, without what was owned", -1}, {"Still to buy", -1},
-	{"Expected of its first use", 1}, {"Can be put back as it was", 1}, {"Worst", 1}, {"Also", 0}, {"To find out", -1},
+	{"Host", "the host", 0},
+	{"Slot", "the slot", 0},
+	{"Card", "the card", 0},
+	{"Link", "the link", 1},
+	{"Net, each way", "its net rate", 1},
+	{"Margin, and how surely it is stable", "its margin", 1},
+	{"To fill the card's memory", "how long the card's memory takes to fill", -1},
+	{"Lasting load of its supply", "the load of the supply", -1},
+	{"Spikes", "spikes", 0},
+	{"Smallest gap", "the smallest gap", 1},
+	{"Cost, without what was owned", "the cost", -1},
+	{"Still to buy", "what is still to buy", -1},
+	{"Expected of its first use", "what is expected of its first use", 1},
+	{"Can be put back as it was", "what can be put back", 1},
+	{"Worst", "the worst finding", 1},
+	{"Also", "other findings", 0},
+	{"To find out", "what is to be found out", -1},
 }
 
 // comparedCells are the values of a rig, a row each.
@@ -197,7 +212,7 @@ func (v *comparison) fill(columns [][]comparedCell) {
 		}
 		row.mark(of.end)
 		if row.Differ {
-			differ = append(differ, strings.ToLower(of.label[:1])+of.label[1:])
+			differ = append(differ, of.says)
 		}
 		v.Rows = append(v.Rows, row)
 	}
@@ -207,8 +222,17 @@ func (v *comparison) fill(columns [][]comparedCell) {
 	case len(comparedRows):
 		v.Differ = "They differ in all of this."
 	default:
-		v.Differ = "They differ in " + strings.Join(differ, ", ") + "; the rest is the same."
+		v.Differ = "They differ in " + inWords(differ) + "; the rest is the same."
 	}
+}
+
+// inWords lists things in a sentence.
+func inWords(list []string) string {
+	last := len(list) - 1
+	if last < 1 {
+		return strings.Join(list, "")
+	}
+	return strings.Join(list[:last], ", ") + " and " + list[last]
 }
 
 // mark names the better of a row, where all of it is told and not all is alike.

@@ -21,7 +21,7 @@ func TestSideBySide(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
 	_, page := c.get("/compare?rig=1&rig=4")
-	for _, wanted := range []string{"They differ in host, slot, card", "x4 Gen 3", "danger: Slot asked for more than it may give"} {
+	for _, wanted := range []string{"They differ in the host, the slot, the card", "x4 Gen 3", "danger: Slot asked for more than it may give"} {
 		assert.Contains(t, page, wanted)
 	}
 	assert.Contains(t, page, "2.7\u00a0s <span class=\"better\">▲ better</span>")

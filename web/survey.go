@@ -301,11 +301,11 @@ func (d *boardDrawing) outlets(r *rig.Rig) {
 	}
 	for i := range r.Host.Networks {
 		if rig.Is(r.Host.Networks[i].Kind, rig.Wire) {
-			names = append(names, r.Host.Networks[i].Name)
+			names = append(names, "network ("+r.Host.Networks[i].Name+")")
 		}
 	}
 	for i := range r.Host.Inlets {
-		names = append(names, r.Host.Inlets[i].Name)
+		names = append(names, "power ("+r.Host.Inlets[i].Name+")")
 	}
 	if len(names) > 0 {
 		d.Marks = append(d.Marks, mark{X: boardLeft + 2*boardWide + boardGap - 8, Y: edgeTop + 36, Text: clip(strings.Join(names, " · "), 70), Anchor: "end"})
