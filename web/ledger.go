@@ -281,8 +281,11 @@ func saleWords(s *ledger.Sale, money func(fmt.Stringer) string) (list []string) 
 // ledgerFigure is what the line of stations says of the money.
 func ledgerFigure(r *rig.Rig) string {
 	ends, open := ledger.Spent(r)
-	if ends.High == 0 && open {
+	switch {
+	case ends.High == 0 && open:
 		return "no prices"
+	case ends.High == 0 && r.Host.Name == "" && r.Card.Name == "":
+		return "nothing yet"
 	}
 	text := ends.Low.String()
 	if ends.High > ends.Low {
