@@ -40,10 +40,11 @@ func (c cause) Others() []changeView { return c.Changes[min(1, len(c.Changes)):]
 
 type changeView struct {
 	finding.Change
-	ID     string // its own as long as it is the same change
-	Price  string // what it costs more, or less
-	First  bool   // the one that clears most
-	Clears int    // how many findings of the cause, where it is more than one
+	ID      string // its own as long as it is the same change
+	Price   string // what it costs more, or less
+	Worsens string // what it brings in or makes worse, less than what it clears
+	First   bool   // the one that clears most
+	Clears  int    // how many findings of the cause, where it is more than one
 }
 
 // elsewhereView is another station's part of the verdict, folded.
@@ -170,7 +171,7 @@ func causesOf(report *assess.Report, r *rig.Rig) (causes []cause, notes []findin
 }
 
 // causeOf is the worst finding left, with those that the change clearing most
-// beside it clears too.
+// beside it clears too; of such the one that makes least worse.
 func causeOf(open []findingView, currency string) cause {
 	first := open[0]
 	clears := func(f *findingView, patch string) bool {
@@ -184,7 +185,7 @@ func causeOf(open []findingView, currency string) cause {
 				n++
 			}
 		}
-		if n > most {
+		if n > most || n == most && len(change.Worsens) < len(first.Clear[best].Worsens) {
 			best, most = i, n
 		}
 	}
@@ -220,6 +221,9 @@ func viewOf(change finding.Change, currency string) changeView {
 		v.Price = strings.TrimSpace(price.String()+" "+currency) + " more to buy"
 	case price < 0:
 		v.Price = strings.TrimSpace((-price).String()+" "+currency) + " less to buy"
+	}
+	if len(change.Worsens) > 0 {
+		v.Worsens = "worse then: " + strings.Join(change.Worsens, "; ")
 	}
 	return v
 }

@@ -172,6 +172,9 @@ func writeFinding(b *strings.Builder, f *finding.Finding) {
 	fmt.Fprintf(b, "%-8s %s  [%s at %s]\n         %s\n", strings.ToUpper(f.Level.String()), f.Title, f.Rule, f.Where, f.Says)
 	for _, change := range f.Clear {
 		fmt.Fprintf(b, "         → %s\n", change.Change)
+		if len(change.Worsens) > 0 {
+			fmt.Fprintf(b, "           worse then: %s\n", strings.Join(change.Worsens, "; "))
+		}
 	}
 	if f.Acknowledged != "" {
 		fmt.Fprintf(b, "         acknowledged: %s\n", f.Acknowledged)

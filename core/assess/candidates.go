@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"kolvan/core/fit"
+	"kolvan/core/gate"
 	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/reference"
@@ -541,7 +542,7 @@ func nearestFirst(cards []rig.Card, now *rig.Card) []int {
 
 // figureWords gives the figure that bears on what a change clears: what the new
 // lead carries, what is left of a supply, or the figure of the rule's family.
-func (c *candidate) figureWords(rule string) string {
+func (c *candidate) figureWords(ref *reference.Tables, rule string) string {
 	family, _, _ := strings.Cut(rule, ".")
 	f := &c.after.Figures
 	switch {
@@ -553,6 +554,13 @@ func (c *candidate) figureWords(rule string) string {
 		return ": lasting load at " + power.Percent(*f.SupplyShare) + " of its rating"
 	case rule == "link.margin" && f.Margin != nil && f.Net != nil:
 		return fmt.Sprintf(": %s at Gen %d, %s GB/s net", units.Decibel(*f.Margin).Signed(), *f.Gen, units.Trim(*f.Net, 2))
+	case c.kind == homeKind && family == "boot":
+		if reads, known := gate.BootReads(c.rig, ref); known {
+			return ": it reads " + reads.String() + " there"
+		}
+		return ""
+	case c.kind == homeKind && family == "net":
+		return ""
 	case (family == "link" || family == "boot" || family == "net") && f.Width != nil && f.Gen != nil && f.Net != nil:
 		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
 	case slices.Contains(loadRules, rule) || rule == "power.card":

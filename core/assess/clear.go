@@ -31,8 +31,9 @@ type candidate struct {
 	rig    *rig.Rig
 	after  Report // what is found with the change made
 
-	patch []byte // made when first wanted
-	costs float64
+	patch   []byte // made when first wanted
+	costs   float64
+	worsens []string // titles of what it brings in or makes worse
 }
 
 // kind sorts the candidates; rules name the kinds that can cure them.
@@ -171,11 +172,11 @@ func (s *search) try(c *candidate) error {
 		if !s.before.cleared(f, after) {
 			continue
 		}
-		if err := c.finish(s.rig); err != nil {
+		if err := c.finish(s); err != nil {
 			return err
 		}
 		s.offered[i][c.kind]++
-		f.Clear = append(f.Clear, finding.Change{Change: c.says + c.figureWords(f.Rule), Patch: c.patch, Costs: c.costs})
+		f.Clear = append(f.Clear, finding.Change{Change: c.says + c.figureWords(s.ref, f.Rule), Patch: c.patch, Costs: c.costs, Worsens: c.worsens})
 	}
 	return nil
 }
@@ -263,10 +264,16 @@ func levelsOf(findings []finding.Finding) levels {
 	return all
 }
 
-// worstNew is the worst level among findings that were not there before, or not
-// as bad, or with a better figure. A step to take in its time is none of them, nor is
-// a question that was asked of another place before.
+// worstNew is the worst level among findings that are new.
 func (before levels) worstNew(after []finding.Finding) (worst finding.Level, any bool) {
+	before.eachNew(after, func(a *finding.Finding) { worst, any = max(worst, a.Level), true })
+	return worst, any
+}
+
+// eachNew visits the findings that were not there before, or not as bad, or with a better
+// figure. A step to take in its time is none of them, nor is a question that was asked of
+// another place before.
+func (before levels) eachNew(after []finding.Finding, visit func(*finding.Finding)) {
 	asked := map[string]int(nil)
 	for i := range after {
 		a := &after[i]
@@ -282,9 +289,8 @@ func (before levels) worstNew(after []finding.Finding) (worst finding.Level, any
 		if l := before[place{a.Rule, a.Where}]; l != nil && l.worst >= a.Level && badness(a) <= l.bad+worseBy {
 			continue
 		}
-		worst, any = max(worst, a.Level), true
+		visit(a)
 	}
-	return worst, any
 }
 
 // cleared reports that the finding is gone, and has not come back at another
@@ -306,13 +312,19 @@ func (l levels) countOf(f *finding.Finding) (n int) {
 	return n
 }
 
-// finish makes the patch and the new figures of a change that is offered.
-func (c *candidate) finish(r *rig.Rig) (err error) {
+// finish makes the patch and the new figures of a change that is offered, and what it
+// brings in that is less than what it clears.
+func (c *candidate) finish(s *search) (err error) {
 	if c.patch != nil {
 		return nil
 	}
+	s.before.eachNew(c.after.Findings, func(a *finding.Finding) {
+		if !a.Step && !slices.Contains(c.worsens, a.Title) {
+			c.worsens = append(c.worsens, a.Title)
+		}
+	})
 	c.after.Figures = figures(c.rig, &c.after)
-	c.costs = units.Round(float64(ledger.Expected(c.rig)-ledger.Expected(r)), units.ReportDigits)
-	c.patch, err = PatchOf(r, c.rig)
+	c.costs = units.Round(float64(ledger.Expected(c.rig)-ledger.Expected(s.rig)), units.ReportDigits)
+	c.patch, err = PatchOf(s.rig, c.rig)
 	return err
 }

@@ -1,6 +1,7 @@
 package assess_test
 
 import (
+	"slices"
 	"testing"
 
 	jsonpatch "github.com/evanphx/json-patch/v5"
@@ -45,6 +46,12 @@ func TestEveryCureCures(t *testing.T) {
 				for at, level := range badAt(&after) {
 					if was, known := before[at]; (!known || was < level) && level >= f.Level {
 						rt.Fatalf("%s, offered for %s (%v), brings in %v at %v", change.Change, f.Rule, f.Level, level, at)
+					}
+				}
+				for _, a := range after.Findings {
+					had := slices.ContainsFunc(report.Findings, func(b finding.Finding) bool { return b.Rule == a.Rule })
+					if !had && a.Level >= finding.Risk && a.Level != finding.Unknown && !a.Step && !slices.Contains(change.Worsens, a.Title) {
+						rt.Fatalf("%s, offered for %s, does not tell that it brings in %s", change.Change, f.Rule, a.Title)
 					}
 				}
 				same := 0

@@ -100,9 +100,10 @@ func (n Numbers) MarshalJSONTo(enc *jsontext.Encoder) error {
 // A Change is one way to clear a finding: in words with the new figure, and as a
 // JSON Patch (RFC 6902) of the rig file.
 type Change struct {
-	Change string         `json:"change"`
-	Patch  jsontext.Value `json:"patch"`
-	Costs  float64        `json:"costs,omitzero"` // more to buy than before, as far as prices are told
+	Change  string         `json:"change"`
+	Patch   jsontext.Value `json:"patch"`
+	Costs   float64        `json:"costs,omitzero"`   // more to buy than before, as far as prices are told
+	Worsens []string       `json:"worsens,omitzero"` // titles of what it brings in or makes worse, less than what it clears
 }
 
 // A Finding is one rule that fired.

@@ -4,6 +4,7 @@ import (
 	"strconv"
 
 	"kolvan/core/finding"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -38,6 +39,17 @@ const (
 	sataReads units.GigabytePerSecond = 0.55 // what a SATA port passes (S)
 	cardReads units.GigabytePerSecond = 0.1  // what a memory card reads at best (T)
 )
+
+// BootReads is what can be read of the boot drive at the most once it has moved to its new
+// place; false where it does not move, or nobody knows.
+func BootReads(r *rig.Rig, ref *reference.Tables) (most units.GigabytePerSecond, known bool) {
+	g := &Gate{r, ref}
+	m, any := g.moved()
+	if !any {
+		return 0, false
+	}
+	return g.reads(m)
+}
 
 // reads is what can be read in the new place: as told, else at most what its port
 // passes of what the drive reads.
