@@ -48,7 +48,7 @@ type band struct {
 
 const (
 	leftX, leftW   = 24.0, 190.0
-	midX, midW     = 350.0, 160.0
+	midX, midW     = 338.0, 188.0
 	rightX, rightW = 680.0, 168.0
 	rowHeight      = 22.0
 	boxHead        = 48.0
@@ -203,7 +203,7 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 	}
 	to[[2]string{rig.HostPart, ""}] = [2]float64{midX, y + boxHead/2 + 4}
 	from[[2]string{rig.HostPart, ""}] = [2]float64{midX + midW, y + host.H/2}
-	d.add(host, sel, clip(orText(r.Host.Name, "Host"), 20), wattWords(report.Power.Host)+" loaded")
+	d.add(host, sel, clip(orText(r.Host.Name, "Host"), 25), wattWords(report.Power.Host)+" loaded")
 	y += host.H + boxGap
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
@@ -228,7 +228,7 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 			d.row(midX+midW-10, at, "end", out.Name, b.Sel)
 			from[[2]string{s.Name, out.Name}] = [2]float64{midX + midW, at}
 		}
-		d.add(b, sel, clip(s.Name, 20), line)
+		d.add(b, sel, clip(s.Name, 25), line)
 		y += b.H + boxGap
 	}
 	return y

@@ -115,7 +115,7 @@ func TestBriefSaysWhatAnAnswerDoes(t *testing.T) {
 		return all
 	}
 	assert.Contains(t, effects("uses"), "risk Denoising model, after hours needs 10 GiB of card memory; the card has 8 GiB.")
-	assert.Contains(t, effects("uses"), "ticket films on the hall screen has the 2 GiB it needs: the card has 8 GiB.")
+	assert.Contains(t, effects("uses"), "Ticket films on the hall screen has the 2 GiB it needs: the card has 8 GiB.")
 	assert.Contains(t, effects("budget"), "Still to buy: 107 kr, 43 kr left.")
 	assert.Contains(t, effects("screen"), "No frame comes back")
 	assert.Contains(t, effects("altered"), "alters nothing so far")
