@@ -192,6 +192,8 @@ func TestCaptureIsDroppedAndLookedAt(t *testing.T) {
 // TestSheetOnPaper: nothing on it is cut off at the sides, plugs least of all.
 func TestSheetOnPaper(t *testing.T) {
 	p := sitDown(t)
+	p.open("/rigs/1/sheet")
+	p.sees(".plugs", "Lantern 550 disk 1; marked contacts decide: Connector carries more than it may")
 	for _, id := range []int{1, 2, 3, 5} {
 		p.open(fmt.Sprintf("/rigs/%d/sheet", id))
 		require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(p.page))

@@ -335,18 +335,24 @@ func (s *sheet) power(r *rig.Rig, report *assess.Report) {
 // mostPlugs are drawn: a sheet is read at the bench.
 const mostPlugs = 12
 
-// plugs draws the ends of a lead that go into a part.
+// plugs draws the ends of a lead that go into a part, and those at its source that decide
+// a finding.
 func (s *sheet) plugs(r *rig.Rig, report *assess.Report, lead int) {
 	load := &report.Power.Leads[lead]
-	for j := range load.To {
-		end := r.Leads[lead].To[j]
+	draw := func(e *power.EndLoad, end rig.LeadEnd, wanted func(*joint) bool) {
 		if end.Part == "" || len(s.Plugs) >= mostPlugs {
-			continue
+			return
 		}
-		if one := jointOf(r, report, load, &load.To[j], end); one.Drawn != nil {
+		if one := jointOf(r, report, load, e, end); one.Drawn != nil && wanted(&one) {
 			one.Title = upperFirst(r.Leads[lead].Name) + ", " + strings.TrimSpace(end.Part+" "+end.At)
 			s.Plugs = append(s.Plugs, one)
 		}
+	}
+	for j := range load.From {
+		draw(&load.From[j], r.Leads[lead].From[j], func(one *joint) bool { return one.Rules != "" })
+	}
+	for j := range load.To {
+		draw(&load.To[j], r.Leads[lead].To[j], func(*joint) bool { return true })
 	}
 }
 
