@@ -26,7 +26,9 @@ type fitDrawing struct {
 	Slacks []slack
 	SlackX float64
 	Scale  float64 // drawn length of 1 mm
-	Empty  string
+	Empty  string  // why there is nothing to draw
+	Open   bool    // nothing is about it
+	Note   string  // beneath what stands free
 }
 
 // fitView shows two of the chamber's axes.
@@ -71,7 +73,7 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 	if rig.Is(r.Card.BuiltIn, true) {
 		d.Empty = "The card came built into its box, fitted by the box's maker."
 	} else if r.Chamber.Open {
-		d.Empty = "The card stands in the open: there is nothing to meet. Mind loose cables, coins and tools near live contacts."
+		return d.free(r, sel, inches)
 	} else if !known {
 		d.Empty = "The room for the card has no size yet. Take the cover off, measure inside, and enter it below."
 	}
@@ -79,18 +81,12 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 		d.Height = 200
 		return d
 	}
-	wide, tall := float64(extent[0]+extent[2]), float64(extent[1]+extent[2])
-	d.Scale = min((drawingWidth-2*fitMargin-viewGap)/wide, (fitDepth-viewGap)/tall)
-	d.Square = 10 * d.Scale
-	s := func(v units.Millimetre) float64 { return float64(v) * d.Scale }
-	side := fitView{Name: "side", X: fitMargin, Y: fitTop, W: s(extent[0]), H: s(extent[1]), Across: "x", Down: "y", Up: true}
-	end := fitView{Name: "end", X: fitMargin + s(extent[0]) + viewGap, Y: fitTop, W: s(extent[2]), H: s(extent[1]), Across: "z", Down: "y", Up: true}
-	plan := fitView{Name: "plan", X: fitMargin, Y: fitTop + s(extent[1]) + viewGap, W: s(extent[0]), H: s(extent[2]), Across: "x", Down: "z"}
-	d.Height = plan.Y + plan.H + 26
-	for _, v := range []fitView{side, end, plan} {
+	d.scale(extent, fitDepth)
+	for _, v := range d.triple(extent) {
 		d.fill(&v, r, report, ref, sel, inches)
 		d.Views = append(d.Views, v)
 	}
+	end, plan := d.Views[1], d.Views[2]
 	d.SlackX = drawingWidth - slackWidth
 	d.Turned = drawTurned(r, report.Chamber, extent, plan.X+plan.W+viewGap, plan.Y, min(end.X+end.W, d.SlackX-20)-plan.X-plan.W-viewGap, plan.H)
 	d.places(r, inches)
@@ -98,6 +94,55 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 		d.slacks(r, cards, ref, inches)
 	}
 	return d
+}
+
+// openAir is said of a card that stands free.
+const openAir = "The card stands in the open: there is nothing to meet. Mind loose cables, coins and tools near live contacts."
+
+// freeRoom is what is drawn about a card that stands free.
+const freeRoom units.Millimetre = 30
+
+// free draws a card that stands in the open: as large as it is, and no walls.
+func (d *fitDrawing) free(r *rig.Rig, sel string, inches bool) *fitDrawing {
+	d.Open = true
+	size := fit.Vec{r.Card.Length.Value, r.Card.Height.Value, r.Card.Thickness.Value}
+	if size[0] <= 0 || size[1] <= 0 || size[2] <= 0 {
+		d.Empty, d.Height = openAir, 200
+		return d
+	}
+	d.Note = openAir
+	card := fit.Box{Min: fit.Vec{freeRoom, 0, freeRoom}}
+	var extent fit.Vec
+	for i := range size {
+		card.Max[i] = card.Min[i] + size[i]
+		extent[i] = card.Max[i] + freeRoom
+	}
+	d.scale(extent, freeDepth)
+	for _, v := range d.triple(extent) {
+		v.Boxes = append(v.Boxes, d.cardBox(&v, r, card, sel, inches))
+		d.Views = append(d.Views, v)
+	}
+	return d
+}
+
+// freeDepth is the height of the field for a card that stands free.
+const freeDepth = 270.0
+
+// scale is what an extent is drawn to, in a field of a depth.
+func (d *fitDrawing) scale(extent fit.Vec, depth float64) {
+	wide, tall := float64(extent[0]+extent[2]), float64(extent[1]+extent[2])
+	d.Scale = min((drawingWidth-2*fitMargin-viewGap)/wide, (depth-viewGap)/tall)
+	d.Square = 10 * d.Scale
+}
+
+// triple are the views of an extent: from the side, from the end and from above.
+func (d *fitDrawing) triple(extent fit.Vec) []fitView {
+	s := func(v units.Millimetre) float64 { return float64(v) * d.Scale }
+	side := fitView{Name: "side", X: fitMargin, Y: fitTop, W: s(extent[0]), H: s(extent[1]), Across: "x", Down: "y", Up: true}
+	end := fitView{Name: "end", X: fitMargin + s(extent[0]) + viewGap, Y: fitTop, W: s(extent[2]), H: s(extent[1]), Across: "z", Down: "y", Up: true}
+	plan := fitView{Name: "plan", X: fitMargin, Y: fitTop + s(extent[1]) + viewGap, W: s(extent[0]), H: s(extent[2]), Across: "x", Down: "z"}
+	d.Height = plan.Y + plan.H + 26
+	return []fitView{side, end, plan}
 }
 
 func fitTitle(r *rig.Rig, report *assess.Report, inches bool) string {
@@ -170,21 +215,27 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, ref *re
 	if !report.Chamber.Placed {
 		return
 	}
-	card := d.rect(v, report.Chamber.Card)
+	card := d.cardBox(v, r, report.Chamber.Card, sel, inches)
+	dropHidden(v.Boxes, card)
+	v.Card = &card
+	v.Gap = d.gap(v, report.Chamber, inches)
+}
+
+// cardBox is the card in a view, with its name and its measures where they find room.
+func (d *fitDrawing) cardBox(v *fitView, r *rig.Rig, at fit.Box, sel string, inches bool) fitBox {
+	card := d.rect(v, at)
 	card.Sel, card.Chosen, card.Class = "/card", sel == "/card", "card"
-	size := report.Chamber.Card.Size()
+	size := at.Size()
 	card.Name = orText(r.Card.Name, "card")
 	var lines []string
 	if card.W > 70 && card.H > 20 {
 		lines = wrap(card.Name, int(card.W/8), 2)
 	}
-	if measure := fmt.Sprintf("%s × %s", length(size[axisIndex(v.Across)], inches), length(size[axisIndex(v.Down)], inches)); card.H > 48 && card.W > float64(len(measure))*8 {
+	if measure := fmt.Sprintf("%s × %s", length(size[axisIndex(v.Across)], inches), length(size[axisIndex(v.Down)], inches)); card.H > 38 && card.W > float64(len(measure))*8 {
 		lines = append(lines, measure)
 	}
 	card.write("", card.X+card.W/2, card.Y+card.H/2+4-float64(len(lines)-1)*8, 16, lines...)
-	dropHidden(v.Boxes, card)
-	v.Card = &card
-	v.Gap = d.gap(v, report.Chamber, inches)
+	return card
 }
 
 func (d *fitDrawing) thing(v *fitView, name, class, sel string, at *rig.Place, size *rig.Extent, chosen string) {

@@ -280,6 +280,23 @@ func TestFacesOfEveryKind(t *testing.T) {
 	}
 }
 
+// TestACardInTheOpenIsDrawn as large as it is, with no walls and nothing to drag it against.
+func TestACardInTheOpenIsDrawn(t *testing.T) {
+	r, report, ref := demoRig(t, "Dome-shed stacker")
+	d := drawFit(r, report, nil, ref, "", false)
+	require.Len(t, d.Views, 3)
+	for k, wanted := range [][2]float64{{238, 98}, {41, 98}, {238, 41}} {
+		v := d.Views[k]
+		require.Len(t, v.Boxes, 1)
+		assert.InDelta(t, wanted[0]*d.Scale, v.Boxes[0].W, 0.01, v.Name)
+		assert.InDelta(t, wanted[1]*d.Scale, v.Boxes[0].H, 0.01, v.Name)
+		assert.Nil(t, v.Card, "it stands nowhere")
+	}
+	assert.Contains(t, d.Note, "nothing to meet")
+	r.Card.Thickness = rig.Fact[units.Millimetre]{}
+	assert.Contains(t, drawFit(r, report, nil, ref, "", false).Empty, "nothing to meet", "its size is not known")
+}
+
 // TestWaysOnTheFitDrawing: a hinge shows in the view along it, a rail in those beside
 // it, a strike where it is found, and a cable as it runs.
 func TestWaysOnTheFitDrawing(t *testing.T) {
