@@ -248,6 +248,20 @@ func (n Node) Plain() any {
 	return n.Value.Interface()
 }
 
+// told is the leaf's value as it stands in its struct, without the Fact around it.
+func (n Node) told() reflect.Value {
+	if n.Spec.Fact {
+		return n.Value.Field(factValue)
+	}
+	return n.Value
+}
+
+// factValue is where a Fact holds its value.
+var factValue = func() int {
+	field, _ := reflect.TypeFor[Fact[bool]]().FieldByName("Value")
+	return field.Index[0]
+}()
+
 // Tolerance returns the tolerance of a fact, in its own unit, and whether one was
 // told.
 func (n Node) Tolerance() (tolerance float64, told bool) {

@@ -126,7 +126,9 @@ func (c *checker) factParts(n Node) {
 	if source != "" {
 		c.word(n, "/source", string(source), &sourceSpec)
 	}
-	c.word(n, "/remark", remark, &Spec{})
+	if remark != "" {
+		c.word(n, "/remark", remark, &Spec{})
+	}
 	t, told := n.Tolerance()
 	if !told && t == 0 {
 		return
@@ -140,11 +142,7 @@ func (c *checker) factParts(n Node) {
 func (c *checker) value(n Node) {
 	switch n.Spec.Kind {
 	case Whole, Number:
-		v := n.Value
-		if n.Spec.Fact {
-			v = v.FieldByName("Value")
-		}
-		number := 0.0
+		v, number := n.told(), 0.0
 		if v.CanInt() {
 			number = float64(v.Int())
 		} else {
@@ -154,17 +152,14 @@ func (c *checker) value(n Node) {
 			c.fault(n.Path(), strconv.FormatFloat(number, 'g', -1, 64), n.Spec.Accepts())
 		}
 	case Choice, Text:
-		c.word(n, "", fmt.Sprint(n.Plain()), n.Spec)
+		c.word(n, "", n.told().String(), n.Spec)
 	case ChoiceList, TextList:
 		c.list(n)
 	}
 }
 
 func (c *checker) list(n Node) {
-	v := n.Value
-	if n.Spec.Fact {
-		v = v.FieldByName("Value")
-	}
+	v := n.told()
 	if v.Len() > maxItems {
 		c.fault(n.Path(), fmt.Sprintf("a list of %d", v.Len()), fmt.Sprintf("at most %d entries", maxItems))
 		return
