@@ -108,7 +108,7 @@ func (ch *chooser) try(ctx context.Context, changed *rig.Rig, choice Choice, say
 	}
 	choice.Share, _ = after.Power.Supplies[ch.supply].Share()
 	choice.Band, choice.By = after.Power.Bands(ch.supply)[0], after.Power.Allows(ch.supply)
-	patch, err := PatchOf(ch.rig, changed)
+	patch, err := rig.PatchOf("", ch.rig, changed)
 	choice.Change = finding.Change{Change: says, Patch: patch}
 	ch.list = append(ch.list, choice)
 	return err

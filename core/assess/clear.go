@@ -325,6 +325,6 @@ func (c *candidate) finish(s *search) (err error) {
 	})
 	c.after.Figures = figures(c.rig, &c.after)
 	c.costs = units.Round(float64(ledger.Expected(c.rig)-ledger.Expected(s.rig)), units.ReportDigits)
-	c.patch, err = PatchOf(s.rig, c.rig)
+	c.patch, err = rig.PatchOf("", s.rig, c.rig)
 	return err
 }

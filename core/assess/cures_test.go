@@ -76,7 +76,7 @@ func TestEveryCureCures(t *testing.T) {
 func TestPatchIsTheDifference(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		from, to := anyCase(rt, t), anyCase(rt, t)
-		patch, err := assess.PatchOf(from, to)
+		patch, err := rig.PatchOf("", from, to)
 		require.NoError(rt, err)
 		was, err := rig.Encode(from)
 		require.NoError(rt, err)

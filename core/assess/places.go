@@ -81,7 +81,7 @@ func (d *desk) placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home r
 			p.Traps = append(p.Traps, f)
 		}
 	}
-	patch, err := patchOfMoves(r, c.rig)
+	patch, err := rig.PatchOf("/route", &r.Route, &c.rig.Route)
 	p.Change = finding.Change{Patch: patch}
 	return p, err
 }

@@ -102,7 +102,7 @@ func (s *search) dockOf(p *plan) int {
 func (s *search) way(p *plan) (Way, error) {
 	r := s.whole(p)
 	report := assess.Rig(r, s.ref)
-	patch, err := assess.PatchOf(s.Rig, r)
+	patch, err := rig.PatchOf("", s.Rig, r)
 	if err != nil {
 		return Way{}, err
 	}
