@@ -1,11 +1,15 @@
 # demo and test are all a fresh machine needs; the rest is for changing Kolvan.
-.PHONY: demo test lint assets docs notices screenshots bench build
+.PHONY: demo test laws lint assets docs notices screenshots bench build
 
 demo:
 	go run ./cmd/kolvan demo
 
 test: chromium
 	go test -count 1 ./...
+
+# The laws once more with a seed of the day, or RAPID_SEED.
+laws:
+	@bash .ci/laws
 
 # Debian's Chromium, for the browser tests.
 .PHONY: chromium

@@ -16,6 +16,20 @@ func list(t *testing.T, args ...string) []string {
 	return strings.Fields(string(out))
 }
 
+// TestRandomTestsHaveOneSeed: a test that passes by chance tells nothing of a change.
+func TestRandomTestsHaveOneSeed(t *testing.T) {
+	var without []string
+	tests := "{{$p := .ImportPath}}{{range .TestImports}}{{$p}}:{{.}} {{end}}{{range .XTestImports}}{{$p}}:{{.}} {{end}}"
+	imports := list(t, "-f", tests, "kolvan/...")
+	for _, i := range imports {
+		if p, random := strings.CutSuffix(i, ":pgregory.net/rapid"); random && !slices.Contains(imports, p+":kolvan/internal/oneseed") {
+			without = append(without, p)
+		}
+	}
+	assert.NotEmpty(t, imports)
+	assert.Empty(t, without)
+}
+
 // TestCoreStandsAlone: the job itself knows no interface, no storage, no
 // instrument and no demo data.
 func TestCoreStandsAlone(t *testing.T) {

@@ -11,6 +11,7 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // TestLossIsDrawnAsItIsWorkedOut: a row for every speed up to the planned one, pieces in

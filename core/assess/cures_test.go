@@ -13,6 +13,7 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 	"kolvan/demo"
+	_ "kolvan/internal/oneseed"
 )
 
 // count counts what a report says at a level or worse, steps aside.

@@ -102,8 +102,6 @@ func TestOneMoreLeadEndsNoDanger(t *testing.T) {
 	})
 }
 
-func TestMain(m *testing.M) { coretest.Seeded(m) }
-
 // TestWhatWasMeasuredChangesNoPhysics: runs are held against each other and against the plan;
 // whatever they say, nothing moves in the verdict but what is said of uses and of the runs
 // themselves, and that stops nothing.

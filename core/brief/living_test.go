@@ -10,6 +10,7 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // loudness is how badly a rule of living speaks of a rig: 0 for silence.

@@ -16,6 +16,7 @@ import (
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 func tables(t testing.TB) *reference.Tables {

@@ -2,8 +2,6 @@
 package coretest
 
 import (
-	"flag"
-	"os"
 	"testing"
 
 	jsonpatch "github.com/evanphx/json-patch/v5"
@@ -33,14 +31,4 @@ func Patched(t testing.TB, r *rig.Rig, patch []byte) *rig.Rig {
 	changed, err := rig.Decode(doc)
 	require.NoError(t, err)
 	return changed
-}
-
-// Seeded gives the random tests of a package one seed, so that a change is what breaks
-// them; -rapid.seed=N, with more -rapid.checks, looks further.
-func Seeded(m *testing.M) {
-	flag.Parse()
-	if seed := flag.Lookup("rapid.seed"); seed != nil && seed.Value.String() == "0" {
-		_ = seed.Value.Set("20261125") // a number is taken
-	}
-	os.Exit(m.Run())
 }

@@ -11,6 +11,7 @@ import (
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // TestPassesAtASlant: the formula against turning the shell a little at a time.

@@ -2,6 +2,7 @@ package fit_test
 
 import (
 	"math"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -329,6 +330,15 @@ func TestPrismsAreMetAtTheirSides(t *testing.T) {
 			assert.InDelta(t, least, gap, 0.1)
 		}
 	})
+
+	draw := rand.New(rand.NewPCG(1, 1))
+	for range 5000 { // rounding makes some of them turn both ways, which is no notch
+		o := thing(120, 2, 0, 160, 140, 100)
+		o.Along = rig.Of(rig.Axis("z"))
+		u, v, share := 100+60*draw.Float64(), 120+20*draw.Float64(), draw.Float64()
+		o.Profile = []rig.ProfilePoint{corner(0, 0), corner(share*u, share*v), corner(u, v)}
+		require.Less(t, gapOf(o), 0.0, "a sliver across the card is in it: %g, %g, %g", u, v, share)
+	}
 }
 
 // TestTurningBeforeAWall: the outside of the tightest bend a cable makes, walked in a

@@ -37,12 +37,18 @@ func ProfileOf(t *rig.Thing) (axis int, outline [][2]units.Millimetre, is bool) 
 	return axis, outline, len(outline) >= 2
 }
 
+// straight is how far a corner may be off the line of its neighbours and be none: what is
+// less is rounding. An outline of no area would turn both ways by it.
+const straight units.Millimetre = 1e-6
+
 // notched reports an outline that turns both ways.
 func notched(points []point) bool {
 	left, right := false, false
-	for i := range points {
-		turn := turns(points[i], points[(i+1)%len(points)], points[(i+2)%len(points)])
-		left, right = left || turn > 0, right || turn < 0
+	for i, a := range points {
+		b, c := points[(i+1)%len(points)], points[(i+2)%len(points)]
+		off := straight * units.Millimetre(math.Hypot(float64(c[0]-a[0]), float64(c[1]-a[1])))
+		turn := turns(a, b, c)
+		left, right = left || turn > off, right || turn < -off
 	}
 	return left && right
 }

@@ -15,6 +15,7 @@ import (
 	"kolvan/core/proof"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // anyLedger is a rig with parts and lines that may say anything of them.

@@ -13,6 +13,7 @@ import (
 	"kolvan/core/link"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // element is lanes and generation of a slot, a stage or the card.

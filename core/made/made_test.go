@@ -19,6 +19,7 @@ import (
 	"kolvan/core/made"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 func mm(v float64) rig.Fact[units.Millimetre] { return rig.Of(units.Millimetre(v)) }

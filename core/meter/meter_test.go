@@ -12,6 +12,7 @@ import (
 
 	"kolvan/core/meter"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // Four samples a second apart, at 100, 200, 200 and 100 W: half a kilojoule over

@@ -13,6 +13,7 @@ import (
 	"kolvan/core/power"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // ownLead is a rig whose card of 150 W with one 8-pin hangs on a lead of one's own,

@@ -11,6 +11,7 @@ import (
 
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // TestFramesOverlapInPart: a frame takes no less than its greatest term and no more than

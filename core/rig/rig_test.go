@@ -15,6 +15,7 @@ import (
 	"pgregory.net/rapid"
 
 	"kolvan/core/units"
+	_ "kolvan/internal/oneseed"
 )
 
 // samples are rig files of every kind the program ships.

@@ -17,9 +17,8 @@ import (
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/demo"
+	_ "kolvan/internal/oneseed"
 )
-
-func TestMain(m *testing.M) { coretest.Seeded(m) }
 
 func stock(t testing.TB) *assess.Bins {
 	list, err := parts.Builtin()
