@@ -6,8 +6,6 @@ import (
 	"database/sql"
 	"encoding/binary"
 	"errors"
-	"fmt"
-	"io"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -25,62 +23,70 @@ const (
 	appIDAt     = 68
 )
 
-// Identity tells one data file from another: a restored file has a new one.
-type Identity uint32
-
-func (i Identity) String() string { return fmt.Sprintf("%08x", uint32(i)) }
-
 // head is what the first bytes of a data file say of it.
 type head struct {
 	application uint32
-	identity    Identity
+	stamp       stamp
 }
 
 // inspect looks at the path before anything opens it to write. A file that is
 // not Kolvan's is refused in one sentence, and nothing is written into it;
 // missing is true where a new file can be made.
-func inspect(path string) (h head, missing bool, err error) {
+func inspect(ctx context.Context, path string) (missing bool, err error) {
 	if path == "" || path == ":memory:" {
-		return h, false, unavailable(nil, "%q is no data file: Kolvan keeps its data in a file on the disk", path)
+		return false, unavailable(nil, "%q is no data file: Kolvan keeps its data in a file on the disk", path)
 	}
 	info, err := os.Stat(path)
 	if isMissing(err) {
 		folder := filepath.Dir(path)
 		if at, err := os.Stat(folder); err != nil || !at.IsDir() {
-			return h, false, unavailable(err, "the folder %s is not there; make it first, or give another --data", folder)
+			return false, unavailable(err, "the folder %s is not there; make it first, or give another --data", folder)
 		}
-		return h, true, nil
+		return true, nil
 	}
 	switch {
 	case err != nil:
-		return h, false, unavailable(err, "%s cannot be looked at (%v)", path, errors.Unwrap(err))
+		return false, unavailable(err, "%s cannot be looked at (%v)", path, errors.Unwrap(err))
 	case info.IsDir():
-		return h, false, unavailable(nil, "%s is a folder; give the data file in it", path)
+		return false, unavailable(nil, "%s is a folder; give the data file in it", path)
 	case !info.Mode().IsRegular():
-		return h, false, unavailable(nil, "%s is no ordinary file", path)
+		return false, unavailable(nil, "%s is no ordinary file", path)
 	case info.Size() == 0:
-		return h, false, unavailable(nil, "%s is empty and no data file of Kolvan; remove it, or give another --data", path)
+		return false, unavailable(nil, "%s is empty and no data file of Kolvan; remove it, or give another --data", path)
 	}
-	h, err = readHead(path)
-	return h, false, err
+	head, err := readHead(path)
+	if err == nil && head.application == 0 {
+		err = isOurs(ctx, path)
+	}
+	return false, err
 }
 
 func readHead(path string) (h head, err error) {
-	file, err := os.Open(path)
+	file, err := grasp(path)
 	if err != nil {
 		return h, unavailable(err, "%s cannot be read (%v)", path, errors.Unwrap(err))
 	}
-	defer file.Close()
+	defer file.letGo()
 	raw := make([]byte, headLength)
-	if _, err := io.ReadFull(file, raw); err != nil || !bytes.HasPrefix(raw, []byte(magic)) {
+	if _, err := file.ReadAt(raw, 0); err != nil || !bytes.HasPrefix(raw, []byte(magic)) {
 		return h, unavailable(err, "%s is no data file of Kolvan", path)
 	}
 	h.application = binary.BigEndian.Uint32(raw[appIDAt:])
-	h.identity = Identity(binary.BigEndian.Uint32(raw[userVersion:]))
+	h.stamp = stamp(binary.BigEndian.Uint32(raw[userVersion:]))
 	if h.application != 0 && h.application != applicationID {
 		return h, unavailable(nil, "%s is a data file of another program", path)
 	}
 	return h, nil
+}
+
+// writable tells whether the file may be written.
+func writable(path string) bool {
+	file, err := grasp(path)
+	if err != nil {
+		return false
+	}
+	defer file.letGo()
+	return file.writable
 }
 
 // dsn names the file for the driver, with further parameters.
@@ -113,18 +119,4 @@ func walLength(path string) int64 {
 		return info.Size()
 	}
 	return 0
-}
-
-// writable tells whether the file may be written: a file without a write bit is
-// left alone even where the system would let us.
-func writable(path string) bool {
-	info, err := os.Stat(path)
-	if err != nil || info.Mode().Perm()&0o222 == 0 {
-		return false
-	}
-	file, err := os.OpenFile(path, os.O_RDWR, 0)
-	if err != nil {
-		return false
-	}
-	return file.Close() == nil
 }

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -12,59 +13,51 @@ import (
 	"github.com/gofrs/flock"
 )
 
-// A data file may be moved, deleted or copied over while Kolvan has it open, and
-// a write-ahead log may lie beside a file it does not belong to. Both are told
-// by what the file looked like when Kolvan last wrote it: the main file changes
-// only when the log is worked in, which happens under watch alone.
+// A data file may be moved, deleted or copied over while Kolvan has it open, and a
+// write-ahead log may lie beside a file it does not belong to. What makes a file ours is
+// what no lawful use changes: it is the very file that was opened, and its head carries the
+// stamp that we know. The log is known by a note beside it, of the stamp that its file has.
+//
+// Several processes of ours share a file under SQLite's own locks. Only who serves it works
+// the log in while others have it open, and moves the stamp on; nobody cuts or moves a log
+// that another holds. Who holds one has a shared lock on the note.
 
-// mark is what a file looks like from outside.
-type mark struct {
-	size  int64
-	mtime int64 // nanoseconds
-}
-
-// busyMark stands in the note while the main file is being written.
-const busyMark = "busy"
-
-func markOf(info os.FileInfo) mark { return mark{info.Size(), info.ModTime().UnixNano()} }
-
-func (m mark) String() string { return fmt.Sprintf("%d %d", m.size, m.mtime) }
-
-// watch holds what the data file was when Kolvan last wrote it.
-type watch struct {
-	path string
-	file os.FileInfo
-	mark mark
-	busy bool         // the main file is being changed by us, and looks like nothing yet
-	lost *Unavailable // set for good once the file was exchanged
-}
-
+// notePath is where the note lies.
 func notePath(path string) string { return path + ".held" }
 
-// writing notes that the main file is about to change.
-func (w *watch) writing() error {
-	if err := os.WriteFile(notePath(w.path), []byte(busyMark), 0o600); err != nil {
-		return fmt.Errorf("noting that %s is being written: %w", w.path, err)
+// note keeps the stamp of the file that the log belongs to, on the disk.
+func note(path string, s stamp) error {
+	file, err := os.OpenFile(notePath(path), os.O_WRONLY|os.O_CREATE, 0o600)
+	if err != nil {
+		return err
 	}
-	w.busy = true
-	return nil
+	_, err = file.WriteAt(fmt.Appendf(nil, "%08x\n", uint32(s)), 0)
+	if err == nil {
+		err = file.Truncate(9)
+	}
+	if err == nil {
+		err = file.Sync()
+	}
+	return errors.Join(err, file.Close())
 }
 
-// written notes what the main file looks like now.
-func (w *watch) written() error {
-	w.busy = false
-	info, err := os.Stat(w.path)
-	if err != nil {
-		return fmt.Errorf("looking at %s: %w", w.path, err)
+// noted is the stamp of the note; false where nobody noted anything.
+func noted(path string) (stamp, bool) {
+	text, err := os.ReadFile(notePath(path))
+	if err != nil || len(text) != 9 {
+		return 0, false
 	}
-	if w.file != nil && !os.SameFile(info, w.file) {
-		return fmt.Errorf("%s was exchanged while it was being written", w.path)
-	}
-	w.file, w.mark = info, markOf(info)
-	if err := os.WriteFile(notePath(w.path), []byte(w.mark.String()), 0o600); err != nil {
-		return fmt.Errorf("noting what %s looks like: %w", w.path, err)
-	}
-	return nil
+	s, err := strconv.ParseUint(strings.TrimSpace(string(text)), 16, 32)
+	return stamp(s), err == nil
+}
+
+// watch holds what the data file was when it was opened.
+type watch struct {
+	path  string
+	file  *handle
+	stamp stamp        // that the file carries, or the one after
+	count bool         // nobody else moves the stamp on: a file with another count is a copy
+	lost  *Unavailable // set for good once the file was exchanged
 }
 
 // check tells whether the file is still the one that was opened.
@@ -72,35 +65,83 @@ func (w *watch) check() error {
 	if w.lost != nil {
 		return w.lost
 	}
-	info, err := os.Stat(w.path)
-	if err != nil || !os.SameFile(info, w.file) {
-		return unavailable(err, "the data file is not at %s any more: it was moved or deleted; put it back, or stop Kolvan and start it again", w.path)
+	if !w.file.isAt(w.path) {
+		return unavailable(nil, "the data file is not at %s any more: it was moved or deleted; put it back, or stop Kolvan and start it again", w.path)
 	}
-	if w.busy || markOf(info) == w.mark {
+	now, err := w.file.stamp()
+	if err == nil && now.identity() == w.stamp.identity() && (!w.count || now.follows(w.stamp)) {
 		return nil
 	}
-	w.lost = unavailable(nil, "%s was written by another program under Kolvan; stop Kolvan and start it again", w.path)
-	if kept := setAside(w.path); kept != "" {
-		slog.Error("the data file was exchanged; its last changes were set aside", "file", w.path, "kept", kept)
-	}
+	w.lost = unavailable(err, "%s was written by another program under Kolvan; stop Kolvan and start it again", w.path)
 	return w.lost
 }
 
-// foreignLog sets a write-ahead log aside that belongs to another file than the
-// one it lies beside: worked into it, the log would destroy it.
-func foreignLog(path string) {
-	if walLength(path) == 0 {
-		return
+// The times that an opening waits for others.
+const (
+	waitForOthers = 10 * time.Second // to make the file, or bring it up to date
+	lookAgain     = 10 * time.Millisecond
+)
+
+// share takes the data file together with whoever has it open. Who is alone with it has it
+// for itself until settled is called, and then shares it.
+func share(ctx context.Context, path string) (lock *flock.Flock, alone bool, err error) {
+	ctx, end := context.WithTimeout(ctx, waitForOthers)
+	defer end()
+	for lock = flock.New(notePath(path), flock.SetFlag(os.O_CREATE|os.O_RDWR), flock.SetPermissions(0o600)); ; {
+		if alone, err = lock.TryLock(); alone || err != nil {
+			break
+		}
+		var shared bool
+		if shared, err = lock.TryRLock(); shared || err != nil {
+			break
+		}
+		select {
+		case <-ctx.Done():
+			return nil, false, unavailable(ctx.Err(), "%s is being made or brought up to date by another Kolvan; wait for that one", path)
+		case <-time.After(lookAgain):
+		}
 	}
-	note, err := os.ReadFile(notePath(path))
-	if err != nil || string(note) == busyMark {
-		return // nobody noted anything, or it was being written
+	if err != nil {
+		return nil, false, unavailable(err, "%s cannot be held (%v): the folder around it may be read-only", path, cause(err))
 	}
-	info, err := os.Stat(path)
-	if err != nil || strings.TrimSpace(string(note)) == markOf(info).String() {
-		return
+	return lock, alone, nil
+}
+
+// settled shares a file that one was alone with.
+func settled(lock *flock.Flock) error {
+	return errors.Join(lock.Unlock(), lock.RLock())
+}
+
+func cause(err error) error {
+	if inner := errors.Unwrap(err); inner != nil {
+		return inner
 	}
-	slog.Warn("a log of another data file lay beside this one and was set aside", "file", path, "kept", setAside(path))
+	return err
+}
+
+// belongs settles whether the log beside the file is its own, and notes it. A log of
+// another file, worked into this one, would destroy it: it is set aside, unless somebody
+// has it open.
+func belongs(path string, file *handle, alone bool) error {
+	for try := 0; ; try++ {
+		carries, err := file.stamp()
+		if err != nil {
+			return unavailable(err, "%s cannot be read (%v)", path, err)
+		}
+		of, any := noted(path)
+		switch {
+		case any && carries.follows(of):
+			return nil
+		case alone:
+			if any && walLength(path) > 0 {
+				slog.Warn("a log of another data file lay beside this one and was set aside", "file", path, "kept", setAside(path))
+			}
+			return note(path, carries)
+		case try == 3: // not only between the reading of the one and the other
+			return unavailable(nil, "%s was exchanged while another Kolvan has it open; stop that one first", path)
+		}
+		time.Sleep(lookAgain)
+	}
 }
 
 // setAside moves what lies beside the data file out of the way and returns where
@@ -112,6 +153,21 @@ func setAside(path string) string {
 	}
 	_ = os.Remove(path + "-shm") // made anew when it is missing
 	return kept
+}
+
+// leave lets go of a file that was exchanged. Where nobody else has its log open, that is
+// set aside: whoever opens what is there now is not to read it into it.
+func leave(path string, lock *flock.Flock) {
+	if lock.Unlock() != nil {
+		return
+	}
+	if alone, err := lock.TryLock(); err != nil || !alone {
+		return
+	}
+	if kept := setAside(path); kept != "" {
+		slog.Error("the data file was exchanged; its last changes were set aside", "file", path, "kept", kept)
+	}
+	_ = lock.Unlock() // goes with the process at the latest
 }
 
 // stamped names a file kept beside the data file.
@@ -130,7 +186,7 @@ func hold(path string) (*flock.Flock, error) {
 	lock := flock.New(path + ".lock")
 	got, err := lock.TryLock()
 	if err != nil {
-		return nil, unavailable(err, "%s cannot be held (%v)", path, errors.Unwrap(err))
+		return nil, unavailable(err, "%s cannot be held (%v)", path, cause(err))
 	}
 	if !got {
 		return nil, unavailable(nil, "%s is served by another Kolvan; stop that one first", path)

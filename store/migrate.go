@@ -41,7 +41,8 @@ func versions(ctx context.Context, db *sql.DB, steps fs.FS) (version, newest int
 	return version, newest, err
 }
 
-func (s *Store) migrate(ctx context.Context, steps fs.FS) error {
+// migrate brings the file to the newest form; who shares it with others finds it so.
+func (s *Store) migrate(ctx context.Context, steps fs.FS, alone bool) error {
 	var known int
 	if err := s.write.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name = 'goose_db_version'").Scan(&known); err != nil {
 		return err
@@ -58,6 +59,9 @@ func (s *Store) migrate(ctx context.Context, steps fs.FS) error {
 			return nil
 		}
 		version = found
+	}
+	if !alone {
+		return unavailable(nil, "%s is of an older form, and another Kolvan has it open: stop that one first", s.path)
 	}
 	return s.bringUp(ctx, version, steps)
 }

@@ -1,14 +1,12 @@
 package store
 
 import (
-	"bytes"
 	"context"
-	"database/sql"
 	"errors"
 	"fmt"
-	"io"
 	"os"
 	"path/filepath"
+	"regexp"
 )
 
 // Restore puts another data file in the place of the one at path and returns
@@ -16,7 +14,7 @@ import (
 // the new file is to hold. Either all is done or nothing is: the new file is whole
 // on the disk, with an identity of its own, before it takes the place.
 func Restore(ctx context.Context, path string, fill func(ctx context.Context, to string) error) (kept string, err error) {
-	there, err := replaceable(path)
+	there, err := replaceable(ctx, path)
 	if err != nil {
 		return "", err
 	}
@@ -25,8 +23,19 @@ func Restore(ctx context.Context, path string, fill func(ctx context.Context, to
 		return "", err
 	}
 	defer func() { _ = lock.Unlock() }()
+	held, alone, err := share(ctx, path)
+	if err != nil {
+		return "", err
+	}
+	defer func() { _ = held.Unlock() }()
+	if !alone {
+		return "", unavailable(nil, "another Kolvan has %s open; wait for that one, or stop it", path)
+	}
 	fresh := stamped(path, "restoring")
 	defer func() {
+		if !there && err != nil {
+			_ = os.Remove(notePath(path)) // a note of nothing
+		}
 		for _, beside := range []string{"", "-wal", "-shm", ".held", ".lock"} {
 			_ = os.Remove(fresh + beside) // moved away when all went well
 		}
@@ -40,31 +49,36 @@ func Restore(ctx context.Context, path string, fill func(ctx context.Context, to
 	return exchange(ctx, path, fresh, there)
 }
 
-// replaceable refuses to put anything in the place of what is not Kolvan's. A
-// data file may be as damaged as it likes.
-func replaceable(path string) (there bool, err error) {
+// replaceable refuses to put anything in the place of what never was Kolvan's. A data file
+// may be as damaged as it likes: the note beside it tells.
+func replaceable(ctx context.Context, path string) (there bool, err error) {
 	info, err := os.Stat(path)
 	switch {
 	case isMissing(err):
-		_, _, err := inspect(path)
+		_, err := inspect(ctx, path)
 		return false, err
-	case err != nil || info.IsDir():
+	case err != nil || !info.Mode().IsRegular():
 		return false, unavailable(err, "%s is no data file to be replaced", path)
+	case wasNoted(path):
+		return true, nil
 	}
-	start := make([]byte, len(magic))
-	file, err := os.Open(path)
+	head, err := readHead(path)
+	if err == nil && head.application == 0 {
+		err = isOurs(ctx, path)
+	}
 	if err != nil {
-		return false, unavailable(err, "%s cannot be read (%v)", path, errors.Unwrap(err))
-	}
-	defer file.Close()
-	if _, err := io.ReadFull(file, start); err != nil || !bytes.Equal(start, []byte(magic)) {
-		return true, nil // cut or empty
-	}
-	if head, err := readHead(path); err != nil && head.application != 0 {
-		return false, err
+		return false, unavailable(err, "%s is not Kolvan's and is left alone: it is no data file of Kolvan's, and no note beside it says that it was one; move it away, or give another --data", path)
 	}
 	return true, nil
 }
+
+// wasNoted reports a note beside the file, of any form that notes have had.
+func wasNoted(path string) bool {
+	text, err := os.ReadFile(notePath(path))
+	return err == nil && notes.Match(text)
+}
+
+var notes = regexp.MustCompile(`^([0-9a-f]{8}\n|busy|\d+ \d+)$`)
 
 // exchange moves what is at path, with its log, aside and the fresh file there.
 func exchange(ctx context.Context, path, fresh string, there bool) (kept string, err error) {
@@ -81,7 +95,7 @@ func exchange(ctx context.Context, path, fresh string, there bool) (kept string,
 			return "", fmt.Errorf("keeping what was there: %w", err)
 		}
 	}
-	if err := os.Remove(notePath(path)); err != nil && !isMissing(err) {
+	if err := os.Truncate(notePath(path), 0); err != nil {
 		return "", fmt.Errorf("clearing the place: %w", err)
 	}
 	if err := os.Rename(fresh, path); err != nil {
@@ -91,15 +105,15 @@ func exchange(ctx context.Context, path, fresh string, there bool) (kept string,
 }
 
 // settle works the log of the old file in, where that can still be done, so that
-// the file is whole by itself.
+// the file is whole by itself. A damaged file is kept as it is.
 func settle(ctx context.Context, path string) {
-	foreignLog(path)
-	db, err := sql.Open("sqlite", dsn(path, pragmas))
+	file, err := grasp(path)
 	if err != nil {
 		return
 	}
-	_, _ = db.ExecContext(ctx, "PRAGMA wal_checkpoint(TRUNCATE)") // a damaged file is kept as it is
-	_ = db.Close()
+	_ = belongs(path, file, true)
+	file.letGo()
+	_ = withFile(ctx, path, pragmas, "PRAGMA wal_checkpoint(TRUNCATE)")
 }
 
 func syncFolder(path string) error {
@@ -131,16 +145,12 @@ func FromBackup(backup string, readable func(kind string, doc []byte) error) fun
 }
 
 func copyChecked(ctx context.Context, backup, to string) error {
-	head, missing, err := inspect(backup)
+	missing, err := inspect(ctx, backup)
 	switch {
 	case err != nil:
 		return err
 	case missing:
 		return unavailable(nil, "there is no backup at %s", backup)
-	case head.application == 0:
-		if err := isOurs(ctx, backup); err != nil {
-			return err
-		}
 	}
 	parameters := "mode=ro&immutable=1"
 	if walLength(backup) > 0 {

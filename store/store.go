@@ -2,9 +2,10 @@
 // is stored whole, one row for every revision; undo, redo and history move along
 // the revisions. There is one writer; readers never wait for it (WAL).
 //
-// A data file is refused, in a sentence and untouched, when it is not Kolvan's;
-// it is watched while it is open (held.go), and every revision carries a
-// checksum, so that one damaged row harms no other (check.go).
+// A data file is refused, in a sentence and untouched, when it is not Kolvan's; it is
+// shared with other processes of ours and watched while it is open (held.go), and every
+// revision carries a checksum, so that one damaged row harms no other (check.go). Several
+// can be open at once.
 package store
 
 import (
@@ -26,17 +27,19 @@ import (
 type Store struct {
 	write    *prepared // one connection: one writer; nil in a file that can only be read
 	read     *prepared
+	gather   *prepared // one connection, for the log alone
 	path     string
 	identity Identity
+	serving  *flock.Flock // held while serving; else nil
+	held     *flock.Flock // shared with whoever has the log open
 
 	turn   sync.Mutex // one change after another
-	mu     sync.Mutex // guards watch, writes and closed; never held for long: readers take it too
+	mu     sync.Mutex // guards what follows; never held for long: readers take it too
 	closed bool
 	watch  *watch
-	writes int
-	gather *prepared      // one connection, for the log alone
+	writes int            // since the log was worked in
 	behind sync.WaitGroup // the log is being worked in
-	lock   *flock.Flock   // held while serving
+	busy   bool           // it is, or waits to be
 }
 
 // A Mode says how a data file is opened.
@@ -48,9 +51,10 @@ const (
 	Serving                   // by nobody else at the same time
 )
 
-// pragmas: every confirmed change is on the disk before the answer is sent. The
-// log is worked in under watch alone, so never by itself.
-const pragmas = "_pragma=busy_timeout(700)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(ON)&_pragma=wal_autocheckpoint(0)"
+// pragmas: every confirmed change is on the disk before the answer is sent. The log is
+// worked in by who serves the file, so never by itself. Another process of ours is waited
+// for.
+const pragmas = "_pragma=busy_timeout(4000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(ON)&_pragma=wal_autocheckpoint(0)"
 
 // readers stay open: opening one costs more than what it is asked.
 const readers = 4
@@ -80,63 +84,123 @@ func Open(ctx context.Context, path string, modes ...Mode) (*Store, error) {
 }
 
 func openWith(ctx context.Context, path string, mode Mode, steps fs.FS) (*Store, error) {
-	head, missing, err := inspect(path)
+	missing, err := inspect(ctx, path)
 	switch {
 	case err != nil:
 		return nil, err
 	case missing && mode&Existing != 0:
 		return nil, unavailable(fs.ErrNotExist, "there is no data file at %s", path)
-	case !missing && head.application == 0:
-		if err := isOurs(ctx, path); err != nil {
-			return nil, err
-		}
 	}
 	s := &Store{path: path}
 	if !missing && !writable(path) {
 		return s, s.openToRead(ctx, steps)
 	}
 	if mode&Serving != 0 {
-		if s.lock, err = hold(path); err != nil {
+		if s.serving, err = hold(path); err != nil {
 			return nil, err
 		}
 	}
-	if err := s.openToWrite(ctx, missing, steps); err != nil {
-		return nil, errors.Join(s.explain(err), s.abandon(missing))
+	made, err := s.openToWrite(ctx, steps)
+	if err != nil {
+		return nil, errors.Join(s.explain(err), s.abandon(made))
 	}
 	return s, nil
 }
 
 // abandon lets go of what a failed opening had taken, and of a file it made.
 func (s *Store) abandon(made bool) error {
+	err := s.disconnect()
+	if made {
+		for _, beside := range []string{"", "-wal", "-shm", ".held"} {
+			_ = os.Remove(s.path + beside) // may never have been there
+		}
+	}
+	s.letGo()
+	return err
+}
+
+// disconnect closes what is open of the file.
+func (s *Store) disconnect() error {
 	var errs []error
 	for _, db := range []*prepared{s.read, s.gather, s.write} {
 		if db != nil {
 			errs = append(errs, db.Close())
 		}
 	}
-	if made {
-		for _, beside := range []string{"", "-wal", "-shm", ".held"} {
-			_ = os.Remove(s.path + beside) // may never have been there
-		}
-	}
-	if s.lock != nil {
-		errs = append(errs, s.lock.Unlock())
+	if s.watch != nil {
+		s.watch.file.letGo() // after SQLite has taken its locks off
 	}
 	return errors.Join(errs...)
 }
 
-func (s *Store) openToWrite(ctx context.Context, missing bool, steps fs.FS) (err error) {
-	if missing {
-		if err := renew(ctx, s.path); err != nil {
-			return err
+// letGo takes our own locks off; at the latest they go with the process.
+func (s *Store) letGo() {
+	for _, lock := range []*flock.Flock{s.held, s.serving} {
+		if lock != nil {
+			_ = lock.Unlock()
 		}
-	} else {
-		foreignLog(s.path)
 	}
-	s.watch = &watch{path: s.path}
-	if err := s.watch.writing(); err != nil {
+}
+
+// openToWrite opens the file together with whoever has it open. Who is alone with it makes
+// it where it is missing, and brings it up to date.
+func (s *Store) openToWrite(ctx context.Context, steps fs.FS) (made bool, err error) {
+	var alone bool
+	if s.held, alone, err = share(ctx, s.path); err != nil {
+		return false, err
+	}
+	switch missing, err := inspect(ctx, s.path); { // others may have made it meanwhile
+	case err != nil:
+		return false, err
+	case missing && !alone:
+		return false, unavailable(nil, "the data file is not at %s any more, and another Kolvan has it open: stop that one first", s.path)
+	case missing:
+		made = true
+		err = renew(ctx, s.path)
+	case alone:
+		err = adopt(ctx, s.path)
+	}
+	if err != nil {
+		return made, err
+	}
+	if err := s.take(alone); err != nil {
+		return made, err
+	}
+	if err := s.connectToWrite(); err != nil {
+		return made, err
+	}
+	if err := s.migrate(ctx, steps, alone); err != nil {
+		return made, err
+	}
+	if alone {
+		if err := settled(s.held); err != nil {
+			return made, err
+		}
+	}
+	if s.serving != nil {
+		if err := s.moveOn(ctx); err != nil {
+			return made, err
+		}
+	}
+	return made, s.openReaders(dsn(s.path, "mode=ro&"+pragmas))
+}
+
+// take opens the file itself, with the log that is its own.
+func (s *Store) take(alone bool) error {
+	file, err := grasp(s.path)
+	if err != nil {
 		return err
 	}
+	s.watch = &watch{path: s.path, file: file}
+	if err := belongs(s.path, file, alone); err != nil {
+		return err
+	}
+	s.watch.stamp, err = file.stamp()
+	s.identity = s.watch.stamp.identity()
+	return err
+}
+
+func (s *Store) connectToWrite() (err error) {
 	if s.write, err = connect(dsn(s.path, "_txlock=immediate&"+pragmas)); err != nil {
 		return err
 	}
@@ -145,16 +209,41 @@ func (s *Store) openToWrite(ctx context.Context, missing bool, steps fs.FS) (err
 		return err
 	}
 	s.gather.SetMaxOpenConns(1)
-	if err := s.migrate(ctx, steps); err != nil {
+	return nil
+}
+
+// moveOn gives the file that is served a stamp that no copy of it has, and works the log in.
+func (s *Store) moveOn(ctx context.Context) error {
+	if err := s.workIn(ctx); err != nil { // what an end before its time may have left
 		return err
 	}
-	if err := s.identify(ctx); err != nil {
+	if err := note(s.path, s.watch.stamp); err != nil {
 		return err
 	}
-	if err := s.openReaders(dsn(s.path, "mode=ro&"+pragmas)); err != nil {
+	if _, err := s.gather.ExecContext(ctx, stampWith(s.watch.stamp.next())); err != nil {
 		return err
 	}
-	return s.watch.written()
+	s.watch.count = true
+	return s.workIn(ctx)
+}
+
+// workIn works the log into the data file, as far as no reader needs it, and notes the stamp
+// that the file has now.
+func (s *Store) workIn(ctx context.Context) error {
+	if _, err := s.gather.ExecContext(ctx, "PRAGMA wal_checkpoint(PASSIVE)"); err != nil {
+		return err
+	}
+	now, err := s.watch.file.stamp()
+	if err != nil || !now.follows(s.watch.stamp) || now == s.watch.stamp {
+		return err // what follows nothing of ours is noticed by the next who looks
+	}
+	if err := note(s.path, now); err != nil {
+		return err
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.watch.stamp = now
+	return nil
 }
 
 // openToRead opens a file that may not be written; it must be of this form
@@ -171,9 +260,11 @@ func (s *Store) openToRead(ctx context.Context, steps fs.FS) error {
 	if err == nil && version != newest {
 		err = unavailable(nil, "%s is of another version of Kolvan and read-only, so it cannot be brought up to date; let it be written, or work on a copy", s.path)
 	}
+	var carries stamp
 	if err == nil {
-		err = s.read.QueryRowContext(ctx, "PRAGMA user_version").Scan(&s.identity)
+		err = s.read.QueryRowContext(ctx, "PRAGMA user_version").Scan(&carries)
 	}
+	s.identity = carries.identity()
 	if err != nil {
 		return errors.Join(s.explain(err), s.read.Close())
 	}
@@ -192,35 +283,37 @@ func (s *Store) openReaders(name string) (err error) {
 // renew gives a data file that nobody has open our number and a new identity, in
 // its head. It makes the file where there is none: before any log is kept beside it.
 func renew(ctx context.Context, path string) error {
-	db, err := sql.Open("sqlite", dsn(path, ""))
+	return withFile(ctx, path, "", stampWith(newStamp()))
+}
+
+// adopt does the same for a file of ours that has none yet: files had none at first.
+func adopt(ctx context.Context, path string) error {
+	head, err := readHead(path)
+	if err != nil || head.application == applicationID && head.stamp != 0 {
+		return err
+	}
+	return withFile(ctx, path, pragmas, stampWith(newStamp())+"; PRAGMA wal_checkpoint(TRUNCATE)")
+}
+
+// withFile asks something of a file that nobody has open.
+func withFile(ctx context.Context, path, parameters, query string) error {
+	db, err := sql.Open("sqlite", dsn(path, parameters))
 	if err != nil {
 		return err
 	}
-	_, err = db.ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", applicationID, newIdentity()))
+	_, err = db.ExecContext(ctx, query)
 	return errors.Join(err, db.Close())
 }
 
-// newIdentity is never zero, which is what files had at first.
-func newIdentity() Identity {
-	var raw [4]byte
-	_, _ = rand.Read(raw[:]) // never fails
-	return Identity(binary.BigEndian.Uint32(raw[:])&0x7fffffff | 1)
+func stampWith(s stamp) string {
+	return fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", applicationID, s)
 }
 
-// identify reads the file's identity; one that has none yet gets it.
-func (s *Store) identify(ctx context.Context) error {
-	if err := s.write.QueryRowContext(ctx, "PRAGMA user_version").Scan(&s.identity); err != nil {
-		return err
-	}
-	if s.identity == 0 {
-		s.identity = newIdentity()
-		stamp := fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", applicationID, s.identity)
-		if _, err := s.write.ExecContext(ctx, stamp); err != nil {
-			return err
-		}
-	}
-	_, err := s.write.ExecContext(ctx, "PRAGMA wal_checkpoint(TRUNCATE)")
-	return err
+// newStamp is one of a new identity, which is never zero.
+func newStamp() stamp {
+	var raw [4]byte
+	_, _ = rand.Read(raw[:]) // never fails
+	return stamp(binary.BigEndian.Uint32(raw[:])&0x7fffffff | 1<<countBits)
 }
 
 // ReadOnly reports a data file that can only be read.
@@ -252,19 +345,20 @@ func (s *Store) Close() error {
 		slog.Warn("closing", "err", err)
 		return nil
 	}
-	if err := s.watch.writing(); err != nil {
-		return err
-	}
-	if err := errors.Join(s.read.Close(), s.gather.Close(), s.write.Close()); err != nil {
-		return err
-	}
-	return s.watch.written()
+	return s.disconnect()
 }
 
-func (s *Store) letGo() {
-	if s.lock != nil {
-		_ = s.lock.Unlock() // goes with the process at the latest
+// Version is another number after every change of the data file, whichever process of ours
+// made it.
+func (s *Store) Version(ctx context.Context) (version int64, err error) {
+	if s.ReadOnly() {
+		return 0, nil
 	}
+	if err := s.ready(); err != nil {
+		return 0, err
+	}
+	err = s.gather.QueryRowContext(ctx, "PRAGMA data_version").Scan(&version)
+	return version, s.explain(err)
 }
 
 // Backup writes a whole copy of the data file, with an identity of its own, to a
@@ -288,24 +382,33 @@ func (s *Store) copyTo(ctx context.Context, db *sql.DB, path string) error {
 	return nil
 }
 
-// ready tells whether the file can be read now.
+// ready tells whether the file can be read now: moved away it still can be.
 func (s *Store) ready() error {
 	if s.ReadOnly() {
 		return nil
 	}
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if err := s.watch.check(); err != nil && s.watch.lost != nil {
-		return err // moved away it can still be read
+	if err := s.checked(); err != nil && s.lost() {
+		return err
 	}
 	return nil
+}
+
+func (s *Store) lost() bool {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.watch.lost != nil
 }
 
 // checked tells whether the file is still the one that was opened.
 func (s *Store) checked() error {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	return s.watch.check()
+	before := s.watch.lost
+	err := s.watch.check()
+	if before == nil && s.watch.lost != nil {
+		leave(s.path, s.held)
+	}
+	return err
 }
 
 // inTx runs one writing transaction.
@@ -322,39 +425,44 @@ func (s *Store) inTx(ctx context.Context, do func(*transaction) error) error {
 	if err != nil {
 		return s.explain(fmt.Errorf("beginning to write: %w", err))
 	}
-	if err := do(tx); err != nil {
+	last := s.isLast()
+	if err = do(tx); err == nil && last {
+		_, err = tx.ExecContext(ctx, stampWith(s.watch.stamp.next()))
+	}
+	if err != nil {
 		_ = tx.Rollback() // what went wrong is said by err
 		return s.explain(err)
 	}
 	if err := tx.Commit(); err != nil {
 		return s.explain(fmt.Errorf("keeping the change: %w", err))
 	}
-	s.gatherLog()
+	s.kept(last)
 	return nil
 }
 
-// gatherLog works the log into the data file when enough has come together: behind the
-// answers, for it takes longer than a change, and no change waits for it. That it cannot be
-// done now takes nothing from what was kept.
-func (s *Store) gatherLog() {
+// isLast reports the change after which the log is worked in: it moves the stamp on.
+func (s *Store) isLast() bool {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.writes++; s.writes < writesToCheckpoint || s.watch.busy {
+	return s.serving != nil && !s.busy && s.writes+1 >= writesToCheckpoint
+}
+
+// kept counts a change. After the last the log is worked in behind the answers, for it
+// takes longer than a change, and no change waits for it; that it cannot be done now takes
+// nothing from what was kept.
+func (s *Store) kept(last bool) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.writes++; !last {
 		return
 	}
-	s.writes = 0
-	if err := s.watch.writing(); err != nil {
-		slog.Warn("the log waits", "err", err)
-		return
-	}
+	s.writes, s.busy = 0, true
 	s.behind.Go(func() {
-		if _, err := s.gather.ExecContext(context.Background(), "PRAGMA wal_checkpoint(PASSIVE)"); err != nil {
+		if err := s.workIn(context.Background()); err != nil {
 			slog.Warn("the log waits", "err", err)
 		}
 		s.mu.Lock()
 		defer s.mu.Unlock()
-		if err := s.watch.written(); err != nil {
-			slog.Warn("the log waits", "err", err)
-		}
+		s.busy = false
 	})
 }

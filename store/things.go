@@ -90,10 +90,6 @@ func (s *Store) List(ctx context.Context, q Query) (list []Entry, all int, err e
 	return list, all, nil
 }
 
-// tagged looks through the tags of a thing's newest document; one that cannot be
-// read has none.
-const tagged = `EXISTS (SELECT 1 FROM revisions v, json_each(CASE WHEN json_valid(v.doc) THEN v.doc ELSE '{}' END, '$.tags') tag WHERE v.id = t.head AND tag.value`
-
 func (q Query) where() (string, []any) {
 	kind, args := "t.kind <> 'rig'", []any{}
 	if q.Kind != "" {
@@ -103,7 +99,7 @@ func (q Query) where() (string, []any) {
 	args = append(args, q.Deleted)
 	for word := range strings.FieldsSeq(q.Text) {
 		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
-		where += ` AND (t.name LIKE ? ESCAPE '\' OR ` + tagged + ` LIKE ? ESCAPE '\'))`
+		where += ` AND (t.name LIKE ? ESCAPE '\' OR t.tags LIKE ? ESCAPE '\')`
 		args = append(args, like, like)
 	}
 	return where, args
@@ -130,9 +126,8 @@ func (s *Store) names(ctx context.Context, query string, args ...any) ([]Entry, 
 
 func (s *Store) fill(ctx context.Context, e *Entry) error {
 	head := int64(e.Number)
-	var label, sum string
-	err := s.read.QueryRowContext(ctx, "SELECT made_at, number, label, doc, sum FROM revisions WHERE id = ?", head).Scan(&e.MadeAt, &e.Number, &label, &e.Doc, &sum)
-	e.Fault = verdict(e.ID, head, label, sum, e.Doc, err)
+	r, err := s.revision(ctx, e.ID, head)
+	e.MadeAt, e.Number, e.Doc, e.Fault = r.madeAt, r.number, r.doc, err
 	if damage := (*Damaged)(nil); e.Fault != nil && !errors.As(e.Fault, &damage) {
 		return e.Fault
 	}
@@ -145,7 +140,7 @@ func verdict(thing, revision int64, label, sum string, doc []byte, err error) er
 	switch {
 	case errors.Is(err, sql.ErrNoRows):
 		return &Damaged{thing, revision, "it is missing"}
-	case err != nil && (damaged(err) || strings.Contains(err.Error(), "Scan error")):
+	case err != nil && (damaged(err) || errors.Is(err, errSplice) || strings.Contains(err.Error(), "Scan error")):
 		return &Damaged{thing, revision, "it cannot be read"}
 	case err != nil:
 		return err
@@ -184,7 +179,7 @@ func (s *Store) CreateAll(ctx context.Context, things []New) (ids []int64, err e
 			if err != nil {
 				return err
 			}
-			if err := addRevision(ctx, tx, &Head{ID: id, Label: n.Label, Doc: n.Doc}, sql.NullInt64{}, n.Name); err != nil {
+			if err := addRevision(ctx, tx, &Head{ID: id, Label: n.Label, Doc: n.Doc}, nil, n.Name); err != nil {
 				return err
 			}
 			ids = append(ids, id)
@@ -198,22 +193,40 @@ func (s *Store) CreateAll(ctx context.Context, things []New) (ids []int64, err e
 const (
 	baseQuery = "SELECT head, kind FROM things WHERE id = ? AND deleted_at IS NULL"
 	addQuery  = `
-		INSERT INTO revisions (id, thing, parent, number, label, doc, name, sum)
+		INSERT INTO revisions (id, thing, parent, number, label, doc, name, sum, splice, depth)
 		SELECT MAX((SELECT COALESCE(MAX(id), 0) + 1 FROM revisions), CAST(unixepoch('subsec') * 1000000 AS INTEGER)),
-		       ?1, ?2, COALESCE(MAX(number), 0) + 1, ?3, ?4, ?5, ?6 FROM revisions WHERE thing = ?1
+		       ?1, ?2, COALESCE(MAX(number), 0) + 1, ?3, ?4, ?5, ?6, ?7, ?8 FROM revisions WHERE thing = ?1
 		RETURNING id, number`
-	headQuery = "UPDATE things SET head = ?, name = ? WHERE id = ?"
+	headQuery = `
+		UPDATE things SET head = ?1, name = ?2, tags = COALESCE((
+		    SELECT group_concat(value, char(10)) FROM json_each(CASE WHEN json_valid(?3) THEN ?3 ELSE '{}' END, '$.tags')), '')
+		WHERE id = ?4`
+	leaveQuery = "UPDATE revisions SET doc = '' WHERE id = ? AND splice IS NOT NULL"
 )
 
-// addRevision appends a revision, fills in its id and number, and makes it the
-// head of its thing. Revisions are numbered by the time in microseconds, so that
-// a number never comes again after a restore.
-func addRevision(ctx context.Context, tx *transaction, h *Head, parent sql.NullInt64, name string) error {
-	err := tx.QueryRowContext(ctx, addQuery, h.ID, parent, h.Label, string(h.Doc), name, sumOf(h.Label, h.Doc)).Scan(&h.Revision, &h.Number)
+// addRevision appends a revision to the one it was made from, nil for the first of a thing,
+// fills in its id and number, and makes it the head. Revisions are numbered by the time in
+// microseconds, so that a number never comes again after a restore.
+func addRevision(ctx context.Context, tx *transaction, h *Head, from *revision, name string) error {
+	var parent sql.NullInt64
+	var splice []byte // none keeps the document whole
+	depth := 0
+	if from != nil {
+		parent = sql.NullInt64{Int64: from.id, Valid: true}
+		if splice, depth = spliceOf(from.doc, h.Doc), from.depth+1; from.fault != nil || depth > splicesToWhole || len(splice) > len(h.Doc)/2 {
+			splice, depth = nil, 0
+		}
+	}
+	err := tx.QueryRowContext(ctx, addQuery, h.ID, parent, h.Label, string(h.Doc), name, sumOf(h.Label, h.Doc), splice, depth).Scan(&h.Revision, &h.Number)
 	if err != nil {
 		return fmt.Errorf("adding a revision: %w", err)
 	}
-	_, err = tx.ExecContext(ctx, headQuery, h.Revision, name, h.ID)
+	if from != nil {
+		if _, err := tx.ExecContext(ctx, leaveQuery, from.id); err != nil {
+			return err
+		}
+	}
+	_, err = tx.ExecContext(ctx, headQuery, h.Revision, name, string(h.Doc), h.ID)
 	return err
 }
 
@@ -230,22 +243,23 @@ func (s *Store) Load(ctx context.Context, kind string, id int64) (Head, error) {
 	if err != nil {
 		return h, s.explain(fmt.Errorf("loading thing %d: %w", id, orNotFound(err)))
 	}
-	var sum string
-	err = s.read.QueryRowContext(ctx, `
-		SELECT number, label, parent IS NOT NULL, EXISTS (SELECT 1 FROM revisions c WHERE c.parent = v.id), doc, sum
-		FROM revisions v WHERE id = ?`, h.Revision).Scan(&h.Number, &h.Label, &h.CanUndo, &h.CanRedo, &h.Doc, &sum)
-	return h, s.explain(verdict(id, h.Revision, h.Label, sum, h.Doc, err))
+	r, err := s.revision(ctx, id, h.Revision)
+	h.Number, h.Label, h.Doc, h.CanUndo, h.CanRedo = r.number, r.label, r.doc, r.parent.Valid, r.children
+	return h, err
 }
 
 // Revision returns the document of one revision of a thing.
 func (s *Store) Revision(ctx context.Context, id, revision int64) ([]byte, error) {
-	var doc []byte
-	var label, sum string
-	err := s.read.QueryRowContext(ctx, "SELECT label, doc, sum FROM revisions WHERE id = ? AND thing = ?", revision, id).Scan(&label, &doc, &sum)
-	if errors.Is(err, sql.ErrNoRows) {
+	r, err := s.revision(ctx, id, revision)
+	if r.thing != id {
 		return nil, ErrNotFound
 	}
-	return doc, s.explain(verdict(id, revision, label, sum, doc, err))
+	return r.doc, err
+}
+
+func (s *Store) revision(ctx context.Context, thing, id int64) (revision, error) {
+	r := revisionAt(ctx, s.read, thing, id)
+	return r, s.explain(r.fault)
 }
 
 // Write keeps a changed document made from the base revision and returns the new
@@ -259,7 +273,8 @@ func (s *Store) Write(ctx context.Context, id, base int64, name string, doc []by
 			return err
 		}
 		h.Kind = kind
-		return addRevision(ctx, tx, &h, sql.NullInt64{Int64: base, Valid: true}, name)
+		from := revisionAt(ctx, tx, id, base)
+		return addRevision(ctx, tx, &h, &from, name)
 	})
 	return h, err
 }
@@ -299,19 +314,22 @@ func (s *Store) move(ctx context.Context, id, base int64, query string) error {
 		if !to.Valid {
 			return ErrNothing
 		}
-		return show(ctx, tx, id, to.Int64)
+		return show(ctx, tx, base, revisionAt(ctx, tx, id, to.Int64))
 	})
 }
 
-// show makes a revision the head, if it is what was kept.
-func show(ctx context.Context, tx *transaction, id, revision int64) error {
-	var name, label, sum string
-	var doc []byte
-	err := tx.QueryRowContext(ctx, "SELECT name, label, doc, sum FROM revisions WHERE id = ?", revision).Scan(&name, &label, &doc, &sum)
-	if err := verdict(id, revision, label, sum, doc, err); err != nil {
+// show makes a revision the head in place of another, if it is what was kept.
+func show(ctx context.Context, tx *transaction, before int64, r revision) error {
+	if r.fault != nil {
+		return r.fault
+	}
+	if _, err := tx.ExecContext(ctx, leaveQuery, before); err != nil {
 		return err
 	}
-	_, err = tx.ExecContext(ctx, headQuery, revision, name, id)
+	if _, err := tx.ExecContext(ctx, "UPDATE revisions SET doc = ? WHERE id = ?", string(r.doc), r.id); err != nil {
+		return err
+	}
+	_, err := tx.ExecContext(ctx, headQuery, r.id, r.name, string(r.doc), r.thing)
 	return err
 }
 
@@ -319,24 +337,17 @@ func show(ctx context.Context, tx *transaction, id, revision int64) error {
 // that readable takes. The error is ErrNothing when there is none.
 func (s *Store) Recover(ctx context.Context, id int64, readable func(doc []byte) bool) error {
 	return s.inTx(ctx, func(tx *transaction) error {
-		var at sql.NullInt64
-		if err := tx.QueryRowContext(ctx, "SELECT head FROM things WHERE id = ?", id).Scan(&at); err != nil {
+		var head int64
+		if err := tx.QueryRowContext(ctx, "SELECT head FROM things WHERE id = ?", id).Scan(&head); err != nil {
 			return orNotFound(err)
 		}
-		for seen := int64(0); ; seen = at.Int64 {
-			at = before(ctx, tx, id, at.Int64)
-			if !at.Valid || at.Int64 == seen {
-				return ErrNothing
-			}
-			var doc []byte
-			err := tx.QueryRowContext(ctx, "SELECT doc FROM revisions WHERE id = ?", at.Int64).Scan(&doc)
-			if err != nil || !readable(doc) {
-				continue
-			}
-			if err := show(ctx, tx, id, at.Int64); err == nil {
-				return nil
+		for at := before(ctx, tx, id, head); at.Valid; at = before(ctx, tx, id, at.Int64) {
+			r := revisionAt(ctx, tx, id, at.Int64)
+			if r.fault == nil && readable(r.doc) {
+				return show(ctx, tx, head, r)
 			}
 		}
+		return ErrNothing
 	})
 }
 

@@ -22,3 +22,11 @@ func set(name, value string) {
 		panic(err)
 	}
 }
+
+// Hard is how often a heavy test does a thing: so often, and so many times that by make hard.
+func Hard(times, more int) int {
+	if os.Getenv("KOLVAN_HARD") != "" {
+		return times * more
+	}
+	return times
+}

@@ -1,0 +1,142 @@
+package store
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"encoding/binary"
+	"errors"
+	"fmt"
+)
+
+// A revision keeps a splice: what it put into the document of the one it was made from, in
+// place of what stood there. The document of any revision is the nearest whole one above it
+// with the splices since. The one that is shown is kept whole as well, for it is read all
+// the time; once it is not shown any more its splice is enough.
+
+// splicesToWhole is how many splices stand on a whole document at the most.
+const splicesToWhole = 50
+
+// spliceOf is what makes one document of the other: how many bytes of it stay at its start
+// and at its end, and what comes between.
+func spliceOf(from, to []byte) []byte {
+	start := commonStart(from, to)
+	rest := min(len(from), len(to)) - start
+	end := 0
+	for end < rest && from[len(from)-1-end] == to[len(to)-1-end] {
+		end++
+	}
+	splice := binary.AppendUvarint(nil, uint64(start))
+	splice = binary.AppendUvarint(splice, uint64(end))
+	return append(splice, to[start:len(to)-end]...)
+}
+
+func commonStart(a, b []byte) int {
+	for i := range min(len(a), len(b)) {
+		if a[i] != b[i] {
+			return i
+		}
+	}
+	return min(len(a), len(b))
+}
+
+var errSplice = errors.New("its splice does not fit")
+
+// spliced is the document that a splice makes of one.
+func spliced(from, splice []byte) ([]byte, error) {
+	start, n := binary.Uvarint(splice)
+	if n <= 0 {
+		return nil, errSplice
+	}
+	end, m := binary.Uvarint(splice[n:])
+	long := uint64(len(from))
+	if m <= 0 || start > long || end > long-start {
+		return nil, errSplice
+	}
+	return bytes.Join([][]byte{from[:start], splice[n+m:], from[long-end:]}, nil), nil
+}
+
+// asker is a database, or a transaction of it.
+type asker interface {
+	QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error)
+}
+
+// aboveQuery gives a revision and those above it, up to the next that has no splice.
+const aboveQuery = `
+	WITH RECURSIVE above (parent, splice, doc, far) AS (
+		SELECT parent, splice, doc, 0 FROM revisions WHERE id = ?
+		UNION ALL
+		SELECT v.parent, v.splice, v.doc, far + 1 FROM above a JOIN revisions v ON v.id = a.parent
+		WHERE a.splice IS NOT NULL AND far < 200)
+	SELECT splice, doc FROM above ORDER BY far`
+
+// docOf is the document of a revision, made from the nearest whole one above it.
+func docOf(ctx context.Context, db asker, revision int64) ([]byte, error) {
+	rows, err := db.QueryContext(ctx, aboveQuery, revision)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var splices [][]byte
+	for rows.Next() {
+		var splice, doc []byte
+		if err := rows.Scan(&splice, &doc); err != nil {
+			return nil, err
+		}
+		if splice == nil {
+			return allSpliced(doc, splices)
+		}
+		splices = append(splices, splice)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return nil, fmt.Errorf("%w: nothing whole is above it", errSplice)
+}
+
+// allSpliced applies splices, the last one first.
+func allSpliced(doc []byte, splices [][]byte) (_ []byte, err error) {
+	for i := len(splices) - 1; i >= 0 && err == nil; i-- {
+		doc, err = spliced(doc, splices[i])
+	}
+	return doc, err
+}
+
+// A revision is what is kept of one change of a thing.
+type revision struct {
+	id, thing   int64
+	parent      sql.NullInt64
+	children    bool
+	number      int
+	name, label string
+	madeAt      string
+	doc         []byte
+	depth       int
+	fault       error // a *Damaged, beside all that can be read, when the document is not what was kept
+}
+
+const revisionQuery = `
+	SELECT thing, parent, EXISTS (SELECT 1 FROM revisions c WHERE c.parent = v.id), number, name, label, made_at, doc, sum, splice IS NOT NULL, depth
+	FROM revisions v WHERE id = ?`
+
+// rowAsker asks for one row, too.
+type rowAsker interface {
+	asker
+	QueryRowContext(ctx context.Context, query string, args ...any) *sql.Row
+}
+
+// revisionAt reads a revision of a thing with its document.
+func revisionAt(ctx context.Context, db rowAsker, thing, id int64) revision {
+	r := revision{id: id}
+	var sum string
+	var isSpliced bool
+	err := db.QueryRowContext(ctx, revisionQuery, id).
+		Scan(&r.thing, &r.parent, &r.children, &r.number, &r.name, &r.label, &r.madeAt, &r.doc, &sum, &isSpliced, &r.depth)
+	if err == nil && len(r.doc) == 0 && isSpliced {
+		r.doc, err = docOf(ctx, db, id)
+	}
+	if r.fault = verdict(thing, id, r.label, sum, r.doc, err); r.fault == nil && r.thing != thing {
+		r.fault = &Damaged{thing, id, "it is of another thing"}
+	}
+	return r
+}
