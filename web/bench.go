@@ -50,6 +50,10 @@ func (a *App) bench(c fiber.Ctx) error { return a.showBench(c, nil) }
 func (a *App) showBench(c fiber.Ctx, faults []string) error {
 	page := max(1, fiber.Query(c, "page", 1))
 	query := store.Query{Kind: store.RigKind, Text: strings.ToValidUTF8(c.Query("q"), ""), Sort: store.Sort(c.Query("sort")), Most: aPage, Skip: (page - 1) * aPage}
+	seen, err := a.events.state()
+	if err != nil {
+		return err
+	}
 	entries, all, err := a.store.List(c.Context(), query)
 	if err != nil {
 		return err
@@ -65,7 +69,7 @@ func (a *App) showBench(c fiber.Ctx, faults []string) error {
 	if len(faults) > 0 {
 		c.Status(fiber.StatusUnprocessableEntity)
 	}
-	return a.page(c, "bench", fiber.Map{"Title": "Bench", "Rigs": rigs, "Deleted": deleted, "Faults": faults, "Pages": pagesOf(query, page, all), "Query": query, "All": all})
+	return a.page(c, "bench", fiber.Map{"Title": "Bench", "Rigs": rigs, "Deleted": deleted, "Faults": faults, "Pages": pagesOf(query, page, all), "Query": query, "All": all, "Here": benchAt(query, page), "Seen": seen})
 }
 
 // pageLink is a page of the bench one can go to.
@@ -77,11 +81,15 @@ type pageLink struct {
 func pagesOf(q store.Query, here, all int) (list []pageLink) {
 	if last := (all + aPage - 1) / aPage; last > 1 {
 		for n := 1; n <= last; n++ {
-			address := "/?" + url.Values{"q": {q.Text}, "sort": {string(q.Sort)}, "page": {strconv.Itoa(n)}}.Encode()
-			list = append(list, pageLink{strconv.Itoa(n), address, n == here})
+			list = append(list, pageLink{strconv.Itoa(n), benchAt(q, n), n == here})
 		}
 	}
 	return list
+}
+
+// benchAt is the address of a page of the bench.
+func benchAt(q store.Query, page int) string {
+	return "/?" + url.Values{"q": {q.Text}, "sort": {string(q.Sort)}, "page": {strconv.Itoa(page)}}.Encode()
 }
 
 func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {

@@ -49,6 +49,7 @@ type App struct {
 	listed  []found      // the built-in list, described
 	faults  []string     // what the check at the start found
 	meters  *meters
+	events  *events
 	read    *lru.Cache[int64, *rig.Rig] // rigs as they were read back when they were kept, each for one edit
 	probe   string                      // address of a link probe; "" without one
 }
@@ -97,7 +98,7 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), probe: at.Probe}
+	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), events: newEvents(s), probe: at.Probe}
 	if a.read, err = lru.New[int64, *rig.Rig](mostRead); err != nil {
 		return nil, err
 	}
@@ -105,7 +106,7 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 		AppName: "Kolvan", Views: views, BodyLimit: maxBody, ErrorHandler: a.failed,
 		ReadTimeout: 15 * time.Second, WriteTimeout: 15 * time.Second, IdleTimeout: time.Minute,
 	})
-	a.Hooks().OnPreShutdown(func() error { a.meters.close(); return nil })
+	a.Hooks().OnPreShutdown(func() error { a.events.close(); a.meters.close(); return nil })
 	a.guard(hosts)
 	return a, a.routes(hosts)
 }
@@ -134,6 +135,7 @@ func (a *App) routes(hosts []string) error {
 		return err
 	}
 	a.Get("/static/*", static.New("", static.Config{FS: sub, MaxAge: 3600}))
+	a.Get("/events", a.listen)
 	a.Use(a.tokens(hosts))
 	a.Get("/token", a.token)
 

@@ -98,6 +98,31 @@ func (v *service) stop() {
 	}
 }
 
+// TestTheBenchIsOneForAll: what another process imports, or another person changes, stands
+// on a bench that is open, without a touch; what was ticked and typed there stays.
+func TestTheBenchIsOneForAll(t *testing.T) {
+	v, first := serve(t)
+	defer v.stop()
+	p := somebody(t, "http://"+v.addr)
+	p.open("/")
+	p.find(".compare-tick input").MustClick()
+	p.find("#new-name").MustInput("half a na")
+	other, err := store.Open(t.Context(), v.path)
+	require.NoError(t, err)
+	defer other.Close()
+	first.Name = "Brought in from elsewhere"
+	doc, err := rig.Encode(first)
+	require.NoError(t, err)
+	id, err := other.Create(t.Context(), store.RigKind, first.Name, doc, "imported")
+	require.NoError(t, err)
+	p.sees(".rig-name", "Brought in from elsewhere")
+	require.NoError(t, other.SetDeleted(t.Context(), id, true))
+	p.sees(".gone", "Brought in from elsewhere")
+	assert.True(t, p.find(".compare-tick input").MustProperty("checked").Bool())
+	assert.Equal(t, "half a na", p.find("#new-name").MustProperty("value").String())
+	assert.Equal(t, "new-name", p.page.MustEval(`() => document.activeElement.id`).String())
+}
+
 // TestRestartUnderAnOpenPage: while Kolvan is down the page says that nothing is
 // kept and what was typed stays; after a restart the same page sends it again,
 // though its token is forgotten, and undo reaches back before the restart.

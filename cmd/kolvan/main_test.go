@@ -1,13 +1,8 @@
 package main
 
 import (
-	"bufio"
 	"encoding/json"
 	"fmt"
-	"io"
-	"net/http"
-	"net/http/cookiejar"
-	"net/url"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -159,67 +154,6 @@ func TestImportExportBackup(t *testing.T) {
 	_, _, code = kolvan(t, bin, "", "backup", "--data", data, filepath.Join(dir, "copy.db"))
 	assert.Equal(t, 0, code)
 	assert.FileExists(t, filepath.Join(dir, "copy.db"))
-}
-
-// served starts the program on a data file and returns its address.
-func served(t *testing.T, bin, data string) (*exec.Cmd, string) {
-	cmd := exec.Command(bin, "demo", "--data", data, "--addr", "127.0.0.1:0")
-	out, err := cmd.StdoutPipe()
-	require.NoError(t, err)
-	require.NoError(t, cmd.Start())
-	t.Cleanup(func() { _ = cmd.Process.Kill(); _ = cmd.Wait() })
-	line, err := bufio.NewReader(out).ReadString('\n')
-	require.NoError(t, err)
-	return cmd, regexp.MustCompile(`http://\S+`).FindString(line)
-}
-
-// TestKilledInTheMiddleOfEdits: what the screen had confirmed is there afterwards.
-func TestKilledInTheMiddleOfEdits(t *testing.T) {
-	bin, data := built(t), filepath.Join(t.TempDir(), "k.db")
-	for round := range 3 {
-		cmd, address := served(t, bin, data)
-		jar, err := cookiejar.New(nil)
-		require.NoError(t, err)
-		client := &http.Client{Jar: jar, Timeout: 20 * time.Second}
-		page := fetch(t, client, address+"/rigs/1/route")
-		token := regexp.MustCompile(`X-Csrf-Token":"([^"]+)"`).FindStringSubmatch(page)[1]
-		confirmed := -1
-		for i := 0; ; i++ {
-			rev := regexp.MustCompile(`name="rev" value="([^"]+)"`).FindStringSubmatch(page)[1]
-			r, err := http.NewRequest(http.MethodPost, address+"/rigs/1/set", strings.NewReader(url.Values{"rev": {rev}, "path": {"/card/power_w"}, "value": {fmt.Sprint(round*500 + i)}}.Encode()))
-			require.NoError(t, err)
-			r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-			r.Header.Set("HX-Request", "true")
-			r.Header.Set("X-Csrf-Token", token)
-			answer, err := client.Do(r)
-			if err != nil {
-				break
-			}
-			body, err := io.ReadAll(answer.Body)
-			if err != nil {
-				break
-			}
-			require.Equal(t, http.StatusOK, answer.StatusCode, string(body))
-			if i == 0 {
-				time.AfterFunc(100*time.Millisecond, func() { _ = cmd.Process.Kill() })
-			}
-			page, confirmed = string(body), round*500+i
-		}
-		require.GreaterOrEqual(t, confirmed, 0)
-		out, _, code := kolvan(t, bin, "", "export", "--data", data, "1")
-		require.Equal(t, 0, code)
-		r, err := rig.Decode([]byte(out))
-		require.NoError(t, err)
-		assert.Contains(t, []int{confirmed, confirmed + 1}, int(r.Card.Power.Value), "the last one sent may be in")
-	}
-}
-
-func fetch(t *testing.T, client *http.Client, address string) string {
-	answer, err := client.Get(address)
-	require.NoError(t, err)
-	body, err := io.ReadAll(answer.Body)
-	require.NoError(t, err)
-	return string(body)
 }
 
 // TestBackupAndRestore goes the way of the guide: there and back, by a backup and

@@ -2,6 +2,7 @@
 // when something was not kept. Everything that counts is worked out on the server.
 import Alpine from '@alpinejs/csp'
 import htmx from 'htmx.org'
+import 'htmx-ext-sse'
 import { Idiomorph } from 'idiomorph/htmx'
 import uPlot from 'uplot'
 
