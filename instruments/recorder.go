@@ -2,6 +2,7 @@ package instruments
 
 import (
 	"context"
+	"math"
 	"sync"
 
 	"kolvan/core/meter"
@@ -11,11 +12,30 @@ import (
 // mostSamples bounds a recording: a day of samples at a meter's pace.
 const mostSamples = 24 * 60 * 60 * 5
 
+// moreSamples is the room that is made at a time: doubling would take it twice.
+const moreSamples = 1 << 14
+
+// Bytes is how much memory a recording that goes on may come to.
+const Bytes = mostSamples * sampleBytes
+
+const sampleBytes = 16
+
+// Held is the memory that a recording takes now.
+func (r *Recorder) Held() int {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	if r.running {
+		return Bytes
+	}
+	return len(r.record.Samples) * sampleBytes
+}
+
 // A Recorder keeps what a wall meter shows, and lets any number of readers follow.
 type Recorder struct {
 	mu      sync.Mutex
 	record  meter.Record
 	tally   meter.Tally
+	refused int // figures that no meter can have measured
 	load    string
 	running bool
 	ended   string        // why it ended, where not by a person
@@ -41,7 +61,8 @@ func Hold(record *meter.Record) *Recorder {
 	return &Recorder{record: *record, tally: record.Tally(), more: make(chan struct{})}
 }
 
-// keep adds a sample and reports whether to wait for another.
+// keep adds a sample and reports whether to wait for another. What cannot have been
+// measured, or is of a time before the last, is refused and counted.
 func (r *Recorder) keep(s meter.Sample, err error) bool {
 	if err != nil {
 		r.end(err.Error())
@@ -52,6 +73,18 @@ func (r *Recorder) keep(s meter.Sample, err error) bool {
 		r.mu.Unlock()
 		return false
 	}
+	watts, can := meter.Shown(s.Power)
+	if !can || !r.follows(s.At) {
+		r.refused++
+		r.mu.Unlock()
+		return true
+	}
+	s.Power = watts
+	if len(r.record.Samples) == cap(r.record.Samples) {
+		more := make([]meter.Sample, len(r.record.Samples), len(r.record.Samples)+moreSamples)
+		copy(more, r.record.Samples)
+		r.record.Samples = more
+	}
 	r.record.Samples = append(r.record.Samples, s)
 	r.tally.Add(s)
 	full := len(r.record.Samples) >= mostSamples
@@ -61,6 +94,16 @@ func (r *Recorder) keep(s meter.Sample, err error) bool {
 		r.end("a day is recorded; that is as much as one recording holds")
 	}
 	return !full
+}
+
+// follows reports a time that is not before the last, and no longer after it than a day.
+func (r *Recorder) follows(at units.Second) bool {
+	n := len(r.record.Samples)
+	if n == 0 {
+		return math.Abs(float64(at)) < 1e12 // s: whatever its clock counts from
+	}
+	last := r.record.Samples[n-1].At
+	return at >= last && at <= last+24*3600
 }
 
 func (r *Recorder) wake() {
@@ -104,13 +147,14 @@ type State struct {
 	Load    string
 	Ended   string
 	Samples int
+	Refused int // figures that no meter can have measured, or of a time before the last
 }
 
 // State tells how the recording stands.
 func (r *Recorder) State() State {
 	r.mu.Lock()
 	defer r.mu.Unlock()
-	return State{r.running, r.load, r.ended, len(r.record.Samples)}
+	return State{r.running, r.load, r.ended, r.tally.Figures().Samples, r.refused}
 }
 
 // From gives the samples from place i on, whether more are to come, and what will
@@ -130,8 +174,9 @@ func (r *Recorder) Figures() meter.Figures {
 
 // Record is what is kept so far.
 func (r *Recorder) Record() meter.Record {
-	samples, _, _ := r.From(0)
-	return meter.Record{Column: r.record.Column, Samples: samples}
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	return r.record
 }
 
 // Lately is the mean of the last so many seconds.

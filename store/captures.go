@@ -12,6 +12,9 @@ import (
 	"io"
 )
 
+// mostCapture bounds the file of a capture, in bytes.
+const mostCapture = 64 << 20
+
 // KeepCapture keeps the file of a capture with a rig, by the checksum of what it holds.
 func (s *Store) KeepCapture(ctx context.Context, rig int64, sum, name string, file []byte) error {
 	var packed bytes.Buffer
@@ -66,12 +69,12 @@ func (s *Store) Capture(ctx context.Context, rig int64, sum string) (name string
 	case err != nil:
 		return "", nil, s.explain(fmt.Errorf("loading the capture: %w", err))
 	}
-	damaged := fmt.Errorf("capture %s of rig %d is damaged: it is not what was kept", name, rig)
+	damaged := &Broken{fmt.Sprintf("capture %s of rig %d", name, rig)}
 	z, err := gzip.NewReader(bytes.NewReader(packed))
 	if err != nil {
 		return "", nil, damaged
 	}
-	if file, err = io.ReadAll(z); err != nil {
+	if file, err = io.ReadAll(io.LimitReader(z, mostCapture+1)); err != nil || len(file) > mostCapture {
 		return "", nil, damaged
 	}
 	if is := sha256.Sum256(file); hex.EncodeToString(is[:]) != sum {

@@ -10,13 +10,13 @@ import (
 	"io"
 )
 
-// KeepRecording keeps the table (CSV) of what a meter showed for a rig, in place of
-// the one before.
-func (s *Store) KeepRecording(ctx context.Context, rig int64, table []byte) error {
+// KeepRecording keeps the table (CSV) of what a meter showed for a rig, as write writes it,
+// in place of the one before. An error of write keeps nothing.
+func (s *Store) KeepRecording(ctx context.Context, rig int64, write func(to io.Writer) error) error {
 	var packed bytes.Buffer
 	pack := gzip.NewWriter(&packed)
-	if _, err := pack.Write(table); err != nil {
-		return fmt.Errorf("packing the recording: %w", err)
+	if err := write(pack); err != nil {
+		return err
 	}
 	if err := pack.Close(); err != nil {
 		return fmt.Errorf("packing the recording: %w", err)
@@ -30,15 +30,15 @@ func (s *Store) KeepRecording(ctx context.Context, rig int64, table []byte) erro
 	})
 }
 
-// Recording returns the table that is kept for a rig, ErrNotFound without one. One
-// that is not what was kept is an error.
-func (s *Store) Recording(ctx context.Context, rig int64) ([]byte, error) {
+// Recording opens the table that is kept for a rig, which can be read again and again;
+// ErrNotFound without one. The error is a *Broken when it is not what was kept.
+func (s *Store) Recording(ctx context.Context, rig int64) (open func() (io.Reader, error), err error) {
 	if err := s.ready(); err != nil {
 		return nil, err
 	}
 	var packed []byte
 	var sum string
-	err := s.read.QueryRowContext(ctx, "SELECT packed, sum FROM recordings WHERE thing = ?", rig).Scan(&packed, &sum)
+	err = s.read.QueryRowContext(ctx, "SELECT packed, sum FROM recordings WHERE thing = ?", rig).Scan(&packed, &sum)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, ErrNotFound
 	}
@@ -46,17 +46,9 @@ func (s *Store) Recording(ctx context.Context, rig int64) ([]byte, error) {
 		return nil, s.explain(fmt.Errorf("loading the recording: %w", err))
 	}
 	if sumOf("", packed) != sum {
-		return nil, fmt.Errorf("the recording of rig %d is damaged: it is not what was kept", rig)
+		return nil, &Broken{fmt.Sprintf("the recording of rig %d", rig)}
 	}
-	unpack, err := gzip.NewReader(bytes.NewReader(packed))
-	if err != nil {
-		return nil, fmt.Errorf("unpacking the recording: %w", err)
-	}
-	table, err := io.ReadAll(unpack)
-	if err != nil {
-		return nil, fmt.Errorf("unpacking the recording: %w", err)
-	}
-	return table, nil
+	return func() (io.Reader, error) { return gzip.NewReader(bytes.NewReader(packed)) }, nil
 }
 
 // DropRecording throws the recording of a rig away; none is none.

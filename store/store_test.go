@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"strings"
@@ -423,6 +424,23 @@ func TestReadOnlyFileServesForReading(t *testing.T) {
 	require.NoError(t, s.Close())
 }
 
+func writing(table string) func(io.Writer) error {
+	return func(to io.Writer) error {
+		_, err := io.WriteString(to, table)
+		return err
+	}
+}
+
+func recording(t *testing.T, s *Store, id int64) string {
+	open, err := s.Recording(t.Context(), id)
+	require.NoError(t, err)
+	from, err := open()
+	require.NoError(t, err)
+	table, err := io.ReadAll(from)
+	require.NoError(t, err)
+	return string(table)
+}
+
 // TestRecordings: one for each rig, the newest, whole; a damaged one is said to be, and
 // a backup has it too.
 func TestRecordings(t *testing.T) {
@@ -435,12 +453,11 @@ func TestRecordings(t *testing.T) {
 	_, err = s.Recording(ctx, id)
 	require.ErrorIs(t, err, ErrNotFound)
 	for _, table := range []string{"time_s,power_w\n0,10\n", "time_s,power_w\n" + strings.Repeat("1,100\n", 100000)} {
-		require.NoError(t, s.KeepRecording(ctx, id, []byte(table)))
-		kept, err := s.Recording(ctx, id)
-		require.NoError(t, err)
-		assert.Equal(t, table, string(kept))
+		require.NoError(t, s.KeepRecording(ctx, id, writing(table)))
+		assert.Equal(t, table, recording(t, s, id))
 	}
-	require.Error(t, s.KeepRecording(ctx, 99, []byte("of no rig")))
+	require.Error(t, s.KeepRecording(ctx, 99, writing("of no rig")))
+	require.Error(t, s.KeepRecording(ctx, id, func(io.Writer) error { return io.ErrUnexpectedEOF }))
 	copied := filepath.Join(t.TempDir(), "copy.db")
 	require.NoError(t, s.Backup(ctx, copied))
 	require.NoError(t, s.Close())

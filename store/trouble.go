@@ -34,6 +34,11 @@ func (d *Damaged) Error() string {
 	return fmt.Sprintf("revision %d of thing %d is damaged: %s", d.Revision, d.Thing, d.Why)
 }
 
+// Broken is returned for a picture, a capture or a recording that is not what was kept.
+type Broken struct{ What string }
+
+func (b *Broken) Error() string { return b.What + " is damaged: it is not what was kept" }
+
 // Unavailable says in a sentence for a person why the data file cannot be read
 // or written now. Nothing of what was to be kept was kept, and it can be sent
 // again when the cause is gone.

@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"math"
 	"net"
@@ -64,25 +65,34 @@ func (m *meters) recorder(ctx context.Context, id int64) (*instruments.Recorder,
 	if err != nil {
 		return nil, err
 	}
-	record, err := meter.Read(bytes.NewReader(table), "")
+	record, err := meter.ReadAgain(table, "", io.Discard)
 	if err != nil {
-		return nil, fmt.Errorf("reading the recording of rig %d: %w", id, err)
+		slog.Warn("a recording cannot be read", "rig", id, "err", err)
+		return nil, &store.Broken{What: fmt.Sprintf("the recording of rig %d", id)}
 	}
 	m.put(id, instruments.Hold(record))
 	return m.of[id], nil
 }
 
-// mostHeld are held in memory at a time: whole days of them would fill it.
-const mostHeld = 16
+// mostHeld bounds the memory of all recordings that are held, in bytes.
+const mostHeld = 64 << 20
 
-// put holds a recording, in the place of one that has ended and is kept.
+// put holds a recording, in the place of others that have ended and are kept.
 func (m *meters) put(id int64, r *instruments.Recorder) {
+	m.of[id] = r
 	for other, rec := range m.of {
-		if len(m.of) >= mostHeld && !rec.State().Running {
+		if m.held() > mostHeld && other != id && !rec.State().Running {
 			delete(m.of, other)
 		}
 	}
-	m.of[id] = r
+}
+
+// held is the memory that all recordings take, in bytes.
+func (m *meters) held() (all int) {
+	for _, rec := range m.of {
+		all += rec.Held()
+	}
+	return all
 }
 
 // record begins to record a rig.
@@ -95,7 +105,7 @@ func (m *meters) record(id int64, from *instruments.WallMeter) error {
 			running++
 		}
 	}
-	if running >= mostHeld {
+	if (running+1)*instruments.Bytes > mostHeld {
 		return fiber.NewError(fiber.StatusConflict, fmt.Sprintf("%d rigs are being recorded; stop one first.", running))
 	}
 	m.stop(id)
@@ -139,16 +149,17 @@ func (m *meters) keep(ctx context.Context, id int64, record *meter.Record) error
 	if len(record.Samples) == 0 {
 		return nil
 	}
-	var table bytes.Buffer
-	if err := record.WriteCSV(&table); err != nil {
-		return err
-	}
-	return m.store.KeepRecording(ctx, id, table.Bytes())
+	return m.store.KeepRecording(ctx, id, record.WriteCSV)
 }
 
-// hold keeps what was read from a table.
-func (m *meters) hold(ctx context.Context, id int64, record *meter.Record) error {
-	if err := m.keep(ctx, id, record); err != nil {
+// hold reads a table that a meter wrote and keeps it.
+func (m *meters) hold(ctx context.Context, id int64, open func() (io.Reader, error), column string) error {
+	var record *meter.Record
+	err := m.store.KeepRecording(ctx, id, func(to io.Writer) (err error) {
+		record, err = meter.ReadAgain(open, column, to)
+		return err
+	})
+	if err != nil {
 		return err
 	}
 	m.mu.Lock()
@@ -190,6 +201,7 @@ type meterView struct {
 	Reading  string // what would be taken as the reading, W
 	Behind   string
 	Empty    string
+	Broken   bool // what was recorded is not what was kept
 }
 
 // plotData is what the trace is drawn from.
@@ -221,7 +233,9 @@ func (a *App) meterPageWith(c fiber.Ctx, fault string) error {
 		v.Empty = "Add the supply whose plug the meter stands at: there is none in this rig yet."
 	} else {
 		rec, err := a.meters.recorder(c.Context(), l.ID)
-		if err != nil {
+		if broken := (*store.Broken)(nil); errors.As(err, &broken) {
+			v.Broken = true
+		} else if err != nil {
 			return err
 		}
 		a.fillMeter(v, l.rig, report.Power, rec)
@@ -269,7 +283,7 @@ func (a *App) fillMeter(v *meterView, r *rig.Rig, n *power.Network, rec *instrum
 	f := rec.Figures()
 	v.Facts = meterFigures(f)
 	if f.Samples > 0 {
-		reading := record.Highest(10)
+		reading := record.Highest()
 		if v.State.Running {
 			reading = rec.Lately(10)
 		}
@@ -470,11 +484,17 @@ func (a *App) importMeter(c fiber.Ctx) error {
 		return fmt.Errorf("opening the table: %w", err)
 	}
 	defer from.Close()
-	record, err := meter.Read(from, c.FormValue("column"))
-	if err != nil {
+	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
+	defer done()
+	open := func() (io.Reader, error) {
+		_, err := from.Seek(0, io.SeekStart)
+		return leaving{ctx, from}, err
+	}
+	err = a.meters.hold(ctx, l.ID, open, c.FormValue("column"))
+	if wrong := (*meter.Error)(nil); errors.As(err, &wrong) {
 		return a.meterPageWith(c, clip(file.Filename, 80)+": "+err.Error()+".")
 	}
-	if err := a.meters.hold(c.Context(), l.ID, record); err != nil {
+	if err != nil {
 		return err
 	}
 	return a.meterPage(c)
@@ -493,14 +513,24 @@ func (a *App) meterTable(c fiber.Ctx) error {
 	if rec == nil {
 		return fiber.NewError(fiber.StatusNotFound, "Nothing was recorded for this rig.")
 	}
-	record := rec.Record()
-	var table bytes.Buffer
-	if err := record.WriteCSV(&table); err != nil {
-		return err
-	}
 	c.Attachment(l.rig.Name + " wall.csv")
 	c.Set(fiber.HeaderContentType, "text/csv; charset=utf-8")
-	return c.Send(table.Bytes())
+	if record := rec.Record(); record.Whole() {
+		var table bytes.Buffer
+		if err := record.WriteCSV(&table); err != nil {
+			return err
+		}
+		return c.Send(table.Bytes())
+	}
+	open, err := a.store.Recording(c.Context(), l.ID)
+	if err != nil {
+		return err
+	}
+	whole, err := open()
+	if err != nil {
+		return err
+	}
+	return c.SendStream(whole)
 }
 
 // takeReading keeps a reading as what the meter showed for a supply under load.

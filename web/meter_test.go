@@ -1,7 +1,7 @@
 package web_test
 
 import (
-	"bytes"
+	"io"
 	"net"
 	"net/http"
 	"strings"
@@ -77,7 +77,7 @@ func TestRecordingIsKept(t *testing.T) {
 	require.NoError(t, app.Shutdown())
 	table, err := s.Recording(t.Context(), 1)
 	require.NoError(t, err)
-	record, err := meter.Read(bytes.NewReader(table), "")
+	record, err := meter.ReadAgain(table, "", io.Discard)
 	require.NoError(t, err)
 	assert.NotEmpty(t, record.Samples)
 }

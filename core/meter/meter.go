@@ -6,7 +6,6 @@ import (
 	"encoding/csv"
 	"fmt"
 	"io"
-	"slices"
 	"strconv"
 
 	"kolvan/core/units"
@@ -18,11 +17,27 @@ type Sample struct {
 	Power units.Watt
 }
 
-// A Record is what a meter showed, in the order of time.
+// A Record is what a meter showed, in the order of time. Of one with very many samples only
+// those are kept that it is drawn from; its figures are of all.
 type Record struct {
 	Column  Column
 	Samples []Sample
+	whole   *summary // of the samples that are not kept; nil where all are
 }
+
+// summary is what is known of a record of which not all samples are kept.
+type summary struct {
+	tally   Tally
+	pace    units.Second // between two samples
+	spread  units.Second // between two of those that are kept, at the most
+	highest units.Watt   // mean over readingOver
+}
+
+// readingOver is how long a reading under load is taken over.
+const readingOver units.Second = 10
+
+// Whole reports a record of which all samples are kept.
+func (r *Record) Whole() bool { return r.whole == nil }
 
 // Column says where in its table the power was found, and in which unit.
 type Column struct {
@@ -56,6 +71,9 @@ func (r *Record) Figures() Figures {
 
 // Tally counts a record at the pace its samples have.
 func (r *Record) Tally() Tally {
+	if r.whole != nil {
+		return r.whole.tally
+	}
 	t := TallyAt(r.pace())
 	for _, s := range r.Samples {
 		t.Add(s)
@@ -102,67 +120,61 @@ func (t *Tally) Figures() Figures {
 	return f
 }
 
-// Highest is the highest mean over so many seconds anywhere in the record; of a
-// shorter record the mean of all.
-func (r *Record) Highest(over units.Second) units.Watt {
-	whole := r.Figures()
-	if whole.Seconds <= over {
-		return whole.Mean
+// Highest is the highest mean over ten seconds anywhere in the record; of a shorter one the
+// mean of all.
+func (r *Record) Highest() units.Watt {
+	if r.whole != nil {
+		return r.whole.highest
 	}
-	longest, highest := r.Gap(), units.Watt(0)
-	first, joules := 0, 0.0
-	area := func(i int) float64 {
-		a, b := r.Samples[i-1], r.Samples[i]
-		return float64(a.Power+b.Power) / 2 * float64(b.At-a.At)
+	h := highest{longest: r.Gap()}
+	for _, s := range r.Samples {
+		h.add(s)
 	}
-	for i := 1; i < len(r.Samples); i++ {
-		if r.Samples[i].At-r.Samples[i-1].At > longest {
-			first, joules = i, 0 // nothing is known of a gap
-			continue
-		}
-		joules += area(i)
-		for first+1 < i && r.Samples[i].At-r.Samples[first+1].At >= over {
-			first++
-			joules -= area(first)
-		}
-		if span := r.Samples[i].At - r.Samples[first].At; span >= over {
-			highest = max(highest, units.Watt(joules/float64(span)))
-		}
-	}
-	return highest
+	return h.mean(r.Figures())
 }
 
 // Gap is how long a meter of the record's pace may say nothing before that is a gap.
-func (r *Record) Gap() units.Second { return gapTimes * r.pace() }
+func (r *Record) Gap() units.Second {
+	if r.whole != nil {
+		return gapTimes*r.whole.pace + r.whole.spread
+	}
+	return gapTimes * r.pace()
+}
 
-// pace is the usual time between two samples: the middle one of all. Samples that
-// a meter wrote at one moment, its clock being coarse, count for none.
 func (r *Record) pace() units.Second {
-	steps := make([]units.Second, 0, len(r.Samples))
-	for i := 1; i < len(r.Samples); i++ {
-		if step := r.Samples[i].At - r.Samples[i-1].At; step > 0 {
-			steps = append(steps, step)
-		}
+	p := pace{}
+	for _, s := range r.Samples {
+		p.add(s)
 	}
-	if len(steps) == 0 {
-		return 0
-	}
-	slices.Sort(steps)
-	return steps[len(steps)/2]
+	return p.middle()
 }
 
 // WriteCSV writes the samples as a table of seconds and watts, which Read takes.
 func (r *Record) WriteCSV(to io.Writer) error {
-	rows := csv.NewWriter(to)
-	figure := func(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
-	if err := rows.Write([]string{"time_s", "power_w"}); err != nil {
+	w, err := newWriter(to)
+	for i := 0; err == nil && i < len(r.Samples); i++ {
+		err = w.write(r.Samples[i])
+	}
+	if err != nil {
 		return fmt.Errorf("writing the table: %w", err)
 	}
-	for _, s := range r.Samples {
-		if err := rows.Write([]string{figure(float64(s.At)), figure(float64(s.Power))}); err != nil {
-			return fmt.Errorf("writing the table: %w", err)
-		}
-	}
-	rows.Flush()
-	return rows.Error()
+	return w.end()
+}
+
+// writer writes samples as a table.
+type writer struct{ rows *csv.Writer }
+
+func newWriter(to io.Writer) (writer, error) {
+	w := writer{csv.NewWriter(to)}
+	return w, w.rows.Write([]string{"time_s", "power_w"})
+}
+
+func (w writer) write(s Sample) error {
+	figure := func(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+	return w.rows.Write([]string{figure(float64(s.At)), figure(float64(s.Power))})
+}
+
+func (w writer) end() error {
+	w.rows.Flush()
+	return w.rows.Error()
 }

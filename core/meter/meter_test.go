@@ -2,7 +2,13 @@ package meter_test
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
+	"io"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -93,7 +99,7 @@ func TestHighest(t *testing.T) {
 		}
 		record.Samples = append(record.Samples, meter.Sample{At: units.Second(i), Power: units.Watt(watts)})
 	}
-	assert.InDelta(t, 150, float64(record.Highest(10)), 1e-9)
+	assert.InDelta(t, 150, float64(record.Highest()), 1e-9)
 	assert.InDelta(t, 600, float64(record.Figures().Peak), 1e-9)
 }
 
@@ -107,7 +113,7 @@ func TestFiguresHoldTogether(t *testing.T) {
 			record.Samples = append(record.Samples, meter.Sample{At: units.Second(at), Power: units.Watt(rapid.Float64Range(0, 900).Draw(t, "watts"))})
 		}
 		f := record.Figures()
-		assert.LessOrEqual(t, float64(record.Highest(10)), float64(f.Peak)+1e-9)
+		assert.LessOrEqual(t, float64(record.Highest()), float64(f.Peak)+1e-9)
 		assert.GreaterOrEqual(t, float64(f.Mean), float64(f.Least)-1e-9)
 		assert.LessOrEqual(t, float64(f.Mean), float64(f.Peak)+1e-9)
 		assert.InDelta(t, float64(f.Mean)*float64(f.Seconds)/3600, float64(f.Energy), 1e-6)
@@ -145,4 +151,58 @@ func TestWhatIsWrittenIsRead(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, record.Samples, read.Samples)
 	})
+}
+
+// TestLongTables: of more samples than are held the figures are those of all, and what is
+// held has the peaks, whatever the pace and wherever the gaps.
+func TestLongTables(t *testing.T) {
+	draw := rand.New(rand.NewPCG(3, 1))
+	for name, step := range map[string]func(i int) float64{
+		"never alike": func(int) float64 { return 0.05 + draw.Float64()/10 },
+		"with gaps":   func(i int) float64 { return []float64{0.5, 0.5, 700}[min(2, (i+1)%100000/99999*2)] },
+	} {
+		t.Run(name, func(t *testing.T) {
+			var table strings.Builder
+			table.WriteString("time_s,power_w\n")
+			var all meter.Record
+			at := 0.0
+			for i := range 270_000 {
+				watts := 100 + float64(i%70)/7
+				if i == 123_456 {
+					watts = 900
+				}
+				s := meter.Sample{At: units.Second(at), Power: units.Watt(watts)}
+				all.Samples = append(all.Samples, s)
+				fmt.Fprintf(&table, "%s,%s\n", strconv.FormatFloat(at, 'f', -1, 64), strconv.FormatFloat(watts, 'f', -1, 64))
+				at += step(i)
+			}
+			open := func() (io.Reader, error) { return strings.NewReader(table.String()), nil }
+			var copied strings.Builder
+			held, err := meter.ReadAgain(open, "", &copied)
+			require.NoError(t, err)
+			assert.False(t, held.Whole())
+			is, want := held.Figures(), all.Figures()
+			assert.InEpsilon(t, float64(want.Energy), float64(is.Energy), 1e-9)
+			want.Energy, want.Mean, want.Seconds, want.Missing = is.Energy, is.Mean, is.Seconds, is.Missing
+			assert.Equal(t, want, is)
+			assert.InEpsilon(t, float64(all.Highest()), float64(held.Highest()), 1e-3)
+			assert.LessOrEqual(t, len(held.Samples), 1<<16+2)
+			assert.True(t, slices.Contains(held.Samples, all.Samples[123_456]))
+			assert.True(t, slices.IsSortedFunc(held.Samples, func(a, b meter.Sample) int { return cmp.Compare(a.At, b.At) }))
+			assert.True(t, table.String() == copied.String(), "it is copied whole")
+		})
+	}
+}
+
+// TestShown: what a meter cannot have measured is refused, and its drift is nothing.
+func TestShown(t *testing.T) {
+	for is, want := range map[float64]float64{-1: 0, -0.2: 0, 0: 0, 100e3: 100e3, 12.5: 12.5} {
+		got, can := meter.Shown(units.Watt(is))
+		assert.True(t, can)
+		assert.InDelta(t, want, float64(got), 0)
+	}
+	for _, is := range []float64{-1.001, -100, 100e3 + 1, 1e308, math.Inf(1), math.Inf(-1), math.NaN()} {
+		_, can := meter.Shown(units.Watt(is))
+		assert.False(t, can, is)
+	}
 }

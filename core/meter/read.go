@@ -1,6 +1,7 @@
 package meter
 
 import (
+	"bufio"
 	"bytes"
 	"encoding/csv"
 	"errors"
@@ -40,17 +41,88 @@ func Read(from io.Reader, column string) (*Record, error) {
 	if len(raw) > MaxFile {
 		return nil, fmt.Errorf("the table is too large: at most %d MB are read", MaxFile>>20)
 	}
-	raw = bytes.TrimPrefix(raw, []byte("\ufeff"))
-	rows := csv.NewReader(bytes.NewReader(raw))
-	rows.Comma, rows.Comment = parter(raw), '#'
-	rows.FieldsPerRecord, rows.TrimLeadingSpace, rows.LazyQuotes, rows.ReuseRecord = -1, true, true, true
-	t := &table{rows: rows}
-	first, err := t.next()
+	return ReadAgain(func() (io.Reader, error) { return bytes.NewReader(raw), nil }, column, io.Discard)
+}
+
+// ReadAgain is Read of a table of any length that can be opened again: a long one is read
+// twice. All its samples are written to keep, as WriteCSV writes them.
+func ReadAgain(open func() (io.Reader, error), column string, keep io.Writer) (*Record, error) {
+	record, count, pace := &Record{}, 0, pace{}
+	all, err := newWriter(keep)
+	if err != nil {
+		return nil, fmt.Errorf("keeping the table: %w", err)
+	}
+	of, err := walk(open, column, func(s Sample) error {
+		pace.add(s)
+		if count++; count <= mostWhole {
+			record.Samples = append(record.Samples, s)
+		}
+		if keep == io.Discard {
+			return nil
+		}
+		return all.write(s)
+	})
+	if err == nil {
+		err = all.end()
+	}
 	if err != nil {
 		return nil, err
 	}
+	record.Column = of
+	if count <= mostWhole {
+		return record, nil
+	}
+	return record, record.summarize(open, column, count, pace.middle())
+}
+
+// summarize takes in a record that is too long to be held.
+func (r *Record) summarize(open func() (io.Reader, error), column string, count int, pace units.Second) error {
+	draw := drawn{each: (2*count + mostDrawn - 1) / mostDrawn, list: make([]Sample, 0, mostDrawn+2)}
+	r.whole = &summary{tally: TallyAt(pace), pace: pace, spread: units.Second(2*draw.each) * pace}
+	best := highest{longest: gapTimes * pace}
+	_, err := walk(open, column, func(s Sample) error {
+		r.whole.tally.Add(s)
+		best.add(s)
+		draw.add(s)
+		return nil
+	})
+	draw.flush()
+	r.Samples, r.whole.highest = draw.list, best.mean(r.whole.tally.Figures())
+	return err
+}
+
+// walk takes the samples of a table one after another.
+func walk(open func() (io.Reader, error), column string, take func(Sample) error) (Column, error) {
+	from, err := open()
+	if err != nil {
+		return Column{}, fmt.Errorf("reading the table: %w", err)
+	}
+	text := bufio.NewReaderSize(from, peeked)
+	if start, _ := text.Peek(len(mark)); string(start) == mark {
+		_, _ = text.Discard(len(mark))
+	}
+	start, _ := text.Peek(peeked)
+	rows := csv.NewReader(text)
+	rows.Comma, rows.Comment = parter(start), '#'
+	rows.FieldsPerRecord, rows.TrimLeadingSpace, rows.LazyQuotes, rows.ReuseRecord = -1, true, true, true
+	t := &table{rows: rows, take: take}
+	err = t.read(column)
+	return t.column, err
+}
+
+// mark stands before a text that says it is UTF-8; peeked is how much of a table tells its sign.
+const (
+	mark   = "\ufeff"
+	peeked = 1 << 16
+)
+
+func (t *table) read(column string) error {
+	first, err := t.next()
+	if err != nil {
+		return err
+	}
 	if first == nil {
-		return nil, &Error{1, "head", "", "a table with a column of time and one of power"}
+		return &Error{1, "head", "", "a table with a column of time and one of power"}
 	}
 	if t.bare(first) && column == "" {
 		err = t.sample(first)
@@ -66,13 +138,10 @@ func Read(from io.Reader, column string) (*Record, error) {
 			err = t.sample(row)
 		}
 	}
-	if err != nil {
-		return nil, err
+	if err == nil && t.count == 0 {
+		err = &Error{t.line, "power", "", "at least one row with a time and a power"}
 	}
-	if len(t.record.Samples) == 0 {
-		return nil, &Error{t.line, "power", "", "at least one row with a time and a power"}
-	}
-	return &t.record, nil
+	return err
 }
 
 // parter is the sign that parts the columns, by the first line that has any. A
@@ -95,7 +164,9 @@ type table struct {
 	time, power col
 	clock       int // where the time of day stands beside a date; else −1
 	times       clock
-	record      Record
+	column      Column
+	count       int
+	take        func(Sample) error
 }
 
 // next is the next row with anything in it; nil at the end.
@@ -109,6 +180,9 @@ func (t *table) next() ([]string, error) {
 			return nil, fmt.Errorf("reading the table: %w", err)
 		}
 		t.line, _ = t.rows.FieldPos(0)
+		if len(row) > mostColumns {
+			return nil, &Error{t.line, "row", fmt.Sprintf("%d columns", len(row)), fmt.Sprintf("%d columns at most", mostColumns)}
+		}
 		if strings.TrimSpace(strings.Join(row, "")) != "" {
 			return row, nil
 		}
@@ -121,7 +195,7 @@ func (t *table) bare(row []string) bool {
 		return false
 	}
 	t.time, t.power, t.clock, t.width = col{0, "time", "s", 1}, col{1, "power", "W", 1}, -1, len(row)
-	t.record.Column = Column{"", 1, "W"}
+	t.column = Column{"", 1, "W"}
 	_, _, isTime := t.times.parse(row[0], 1)
 	_, isPower := number(row[1])
 	t.times = clock{}
@@ -152,7 +226,7 @@ func (t *table) head(names []string, column string) error {
 	case t.power.index < 0:
 		return &Error{t.line, "head", all, "a column named power, watts, W, active power [W], kW or the like"}
 	}
-	t.record.Column = Column{strings.TrimSpace(names[t.power.index]), t.power.index, t.power.unit}
+	t.column = Column{strings.TrimSpace(names[t.power.index]), t.power.index, t.power.unit}
 	return nil
 }
 
@@ -182,16 +256,30 @@ func (t *table) sample(row []string) error {
 		return &Error{t.line, t.time.name, when, "a time not before the row above"}
 	}
 	watts, ok := number(row[t.power.index])
-	watts *= t.power.times
-	if !ok || watts < 0 || watts > mostWatts {
+	power, can := Shown(units.Watt(watts * t.power.times))
+	if !ok || !can {
 		return &Error{t.line, t.power.name, row[t.power.index], "a power of 0 to 100 kW, like 183.4"}
 	}
-	t.record.Samples = append(t.record.Samples, Sample{at, units.Watt(watts)})
-	return nil
+	t.count++
+	return t.take(Sample{at, power})
 }
 
-// mostWatts is more than any wall gives.
-const mostWatts = 100e3
+// The bounds of what a meter can have shown: more than any wall gives, and what one drifts to
+// with nothing at it.
+const (
+	mostWatts   units.Watt = 100e3
+	drift       units.Watt = 1
+	mostColumns            = 512
+)
+
+// Shown is what a meter's figure is taken for: a drift below nothing is nothing. False for
+// what no meter at a wall can have measured.
+func Shown(w units.Watt) (units.Watt, bool) {
+	if !(w >= -drift && w <= mostWatts) { // nor what is no number
+		return 0, false
+	}
+	return max(0, w), true
+}
 
 // number reads a number with a point or a comma, thousands parted by the other
 // sign or by spaces, and a unit of power behind it or not.
