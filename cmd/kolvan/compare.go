@@ -15,6 +15,7 @@ type compareCommand struct {
 	Column string   `help:"The column with the frame times, where it is not found."`
 	Unit   string   `help:"The unit of the times, where nothing declares it." enum:",ms,s,us,ns" default:""`
 	Series string   `help:"The process, where there are several; else the one with most frames."`
+	Most   size     `help:"How much of a table is read, after inflating: 500MiB, 8GiB." default:"2GiB"`
 	Seed   uint64   `help:"Of what is drawn for the intervals." default:"1"`
 	JSON   bool     `name:"json" help:"Print kolvan-comparison/1."`
 }
@@ -39,7 +40,7 @@ func (c *compareCommand) Run() error {
 // runs reads the runs of one side: a run a file and a pass.
 func (c *compareCommand) runs(files []string) (runs []proof.Run, err error) {
 	for _, name := range files {
-		s, err := statsOf(name, proof.Options{Column: c.Column, Unit: c.Unit, Progress: bytesRead()}, c.Seed)
+		s, err := statsOf(name, proof.Options{Column: c.Column, Unit: c.Unit, Most: int64(c.Most), Progress: bytesRead()}, c.Seed)
 		switch {
 		case err != nil:
 			return nil, fmt.Errorf("%s: %w", shown(name), err)

@@ -11,6 +11,8 @@ import (
 	"text/tabwriter"
 	"time"
 
+	"github.com/dustin/go-humanize"
+
 	"kolvan/core/meter"
 	"kolvan/core/proof"
 	"kolvan/core/units"
@@ -22,8 +24,21 @@ type statsCommand struct {
 	Files  []string `arg:"" name:"file" help:"Captures of frame times, or tables of a wall meter; - for standard input."`
 	Column string   `help:"The column with the frame times, the time stamps or the power, where it is not found."`
 	Unit   string   `help:"The unit of the times, where nothing declares it." enum:",ms,s,us,ns" default:""`
+	Most   size     `help:"How much of a table is read, after inflating: 500MiB, 8GiB." default:"2GiB"`
 	Seed   uint64   `help:"Of what is drawn for the intervals." default:"1"`
 	JSON   bool     `name:"json" help:"Print kolvan-stats/1; an array where several files are given."`
+}
+
+// size is a number of bytes, as a person writes it.
+type size int64
+
+func (s *size) UnmarshalText(text []byte) error {
+	n, err := humanize.ParseBytes(string(text))
+	if err != nil || n == 0 || n > 1<<50 {
+		return fmt.Errorf("%q is not accepted; accepted: a size such as 500MiB or 8GiB", text)
+	}
+	*s = size(n)
+	return nil
 }
 
 // stats is kolvan-stats/1; a series is one of frames, or of a meter.
@@ -48,7 +63,7 @@ func (c *statsCommand) Run() error {
 	var wrong []error
 	var all []*stats
 	for _, name := range c.Files {
-		s, err := statsOf(name, proof.Options{Column: c.Column, Unit: c.Unit, Progress: bytesRead()}, c.Seed)
+		s, err := statsOf(name, proof.Options{Column: c.Column, Unit: c.Unit, Most: int64(c.Most), Progress: bytesRead()}, c.Seed)
 		if err != nil {
 			wrong = append(wrong, fmt.Errorf("%s: %w", shown(name), err))
 			continue

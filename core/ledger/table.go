@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 
+	"kolvan/core/cells"
 	"kolvan/core/rig"
 )
 
@@ -86,7 +87,7 @@ func WriteCSV(to io.Writer, r *rig.Rig) error {
 		for k := range columns {
 			row[k] = columns[k].of(&l)
 		}
-		rows = append(rows, row)
+		rows = append(rows, cells.Row(row))
 	}
 	if err := w.WriteAll(rows); err != nil {
 		return fmt.Errorf("writing the ledger: %w", err)
@@ -144,6 +145,9 @@ func ReadCSV(from io.Reader, r *rig.Rig) error {
 		}
 		if err != nil || n > mostRows {
 			return &rig.FieldError{Path: "/ledger/lines", Value: fmt.Sprintf("row %d", n), Accepts: fmt.Sprintf("a table parted by commas, of at most %d rows", mostRows)}
+		}
+		for i := range row {
+			row[i] = cells.Text(row[i])
 		}
 		line, err := lineOf(row, at)
 		if err != nil {

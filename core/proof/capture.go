@@ -2,6 +2,7 @@ package proof
 
 import (
 	"bufio"
+	"cmp"
 	"fmt"
 	"io"
 	"slices"
@@ -13,6 +14,7 @@ import (
 type Options struct {
 	Column string
 	Unit   string // ms, s, us, ns
+	Most   int64  // bytes that are read, after inflating; 0 for MaxTable
 	// Progress hears how many bytes are read, now and then; nil for nobody.
 	Progress func(read int64)
 }
@@ -56,7 +58,7 @@ func Read(from io.Reader, o Options) (*Capture, error) {
 	if err != nil {
 		return nil, err
 	}
-	r := &reader{rows: rows{lines: bufio.NewReaderSize(text, 1<<18)}, o: o, out: &Capture{}, process: -1, byName: map[string]*Series{}}
+	r := &reader{rows: rows{lines: bufio.NewReaderSize(text, longestLine), most: cmp.Or(o.Most, MaxTable)}, o: o, out: &Capture{}, process: -1, byName: map[string]*Series{}}
 	if err := r.begin(); err != nil {
 		return nil, err
 	}
@@ -107,6 +109,11 @@ func (r *reader) begin() error {
 		return &Error{0, "table", "", "a table of frame times; this one is empty"}
 	}
 	at := r.findHead(lines)
+	for i, line := range lines {
+		if n := len(r.fields(line, nil)); n > mostColumns {
+			return &Error{i + 1, "line", fmt.Sprintf("%d columns", n), fmt.Sprintf("%d columns at most", mostColumns)}
+		}
+	}
 	body := lines
 	if at >= 0 {
 		r.head = string(lines[at])
@@ -263,13 +270,18 @@ func (r *reader) findColumn(body [][]byte) error {
 // byNumbers is the one column of a table without a head that can hold frame times: the
 // first whose numbers could be that.
 func (r *reader) byNumbers(body [][]byte) int {
-	for i := range r.fields(body[0], nil) {
-		values := r.values(body, i)
-		if len(values)*2 >= len(body) && len(plausible(values, rising(values, 0.02))) > 0 {
-			return i
+	columns := make([][]float64, len(r.fields(body[0], nil)))
+	for _, line := range body {
+		r.split = r.fields(line, r.split)
+		for i, field := range r.split[:min(len(r.split), len(columns))] {
+			if v, is := number(field, r.comma); is {
+				columns[i] = append(columns[i], v)
+			}
 		}
 	}
-	return -1
+	return slices.IndexFunc(columns, func(values []float64) bool {
+		return len(values)*2 >= len(body) && len(plausible(values, rising(values, 0.02))) > 0
+	})
 }
 
 // values are the numbers of a column in the first rows.

@@ -140,6 +140,9 @@ func TestWhatIsNoCapture(t *testing.T) {
 		lines("frametime", "500000"):    "declares: us or ns",
 		lines("frametime", "1e12"):      "numbers that are frame times",
 		"\x1f\x8bnot really":            "gzip",
+
+		strings.Repeat("x,", 512) + "x\n" + strings.Repeat("1,", 512) + "1\n": "513 columns",
+		lines("frametime_ms", strings.Repeat("1", 64<<10)):                    "64 KiB",
 	} {
 		_, err := Read(strings.NewReader(text), Options{})
 		require.Error(t, err, text[:min(len(text), 20)])
@@ -151,9 +154,16 @@ func TestWhatIsNoCapture(t *testing.T) {
 	assert.InDelta(t, 2, told.Series[0].Stats(1).Average, 1e-9)
 	chosen := read(t, lines("busy,frametime_ms", "7,9"), Options{Column: "BUSY", Unit: "ms"})
 	assert.InDelta(t, 7, chosen.Series[0].Stats(1).Median, 1e-9)
+	wide := strings.Repeat(strings.Repeat("7e9,", 511)+"x\n", 400) // nothing in it is a frame
+	_, err := Read(strings.NewReader(wide), Options{})
+	require.Error(t, err)
+	atLimit := lines("a,frametime_ms"+strings.Repeat(",a", 510), "x,9"+strings.Repeat(",x", 510))
+	assert.InDelta(t, 9, read(t, atLimit, Options{}).Series[0].Stats(1).Median, 1e-9, "512 columns")
+	_, err = Read(strings.NewReader(lines("frametime_ms", "10.000")), Options{Most: 100})
+	assert.ErrorContains(t, err, "0 MiB at most, after inflating")
 	var cut bytes.Buffer
 	z := gzip.NewWriter(&cut)
-	_, err := z.Write([]byte(lines("frametime_ms", "10")))
+	_, err = z.Write([]byte(lines("frametime_ms", "10")))
 	require.NoError(t, errors.Join(err, z.Close()))
 	_, err = Read(bytes.NewReader(cut.Bytes()[:cut.Len()-12]), Options{})
 	require.Error(t, err, "damaged")
@@ -328,5 +338,16 @@ func TestNumbersAreReadExactly(t *testing.T) {
 	for _, none := range []string{"", " ", ".", "ten", "1.2.3", "NaN", "+Inf", "1e999", "12 ms", strings.Repeat("9", 50)} {
 		_, is := number([]byte(none), false)
 		assert.False(t, is, none)
+	}
+}
+
+// BenchmarkWide reads a table of 512 columns in none of which a frame can be: 400 lines in
+// which everything is looked at, and no more.
+func BenchmarkWide(b *testing.B) {
+	wide := strings.Repeat(strings.Repeat("7e9,", 511)+"x\n", 400)
+	b.SetBytes(int64(len(wide)))
+	for b.Loop() {
+		_, err := Read(strings.NewReader(wide), Options{})
+		require.Error(b, err)
 	}
 }

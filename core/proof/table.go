@@ -19,7 +19,7 @@ import (
 	"golang.org/x/text/transform"
 )
 
-// MaxTable bounds a table, after inflating.
+// MaxTable bounds a table, after inflating, where nobody says otherwise.
 const MaxTable = 2 << 30
 
 // An Error is what is wrong with a table: what stands there, and what would be accepted.
@@ -75,18 +75,22 @@ type rows struct {
 	sign  byte
 	line  int
 	read  int64
+	most  int64 // that is read of it
 	long  []byte
 }
 
-// longestLine bounds a line: a table has none so long.
-const longestLine = 1 << 20
+// The bounds of a table: a line's bytes, and its columns.
+const (
+	longestLine = 64 << 10
+	mostColumns = 512
+)
 
 // next is the next line that holds anything, without its end; nil at the end.
 func (r *rows) next() ([]byte, error) {
 	for {
 		text, err := r.lines.ReadSlice('\n')
 		r.long = r.long[:0]
-		for errors.Is(err, bufio.ErrBufferFull) && len(r.long) < longestLine {
+		for errors.Is(err, bufio.ErrBufferFull) && len(r.long) <= longestLine {
 			r.long = append(r.long, text...)
 			text, err = r.lines.ReadSlice('\n')
 		}
@@ -97,8 +101,10 @@ func (r *rows) next() ([]byte, error) {
 		r.line++
 		r.read += int64(len(text))
 		switch {
-		case r.read > MaxTable:
-			return nil, &Error{r.line, "file", fmt.Sprintf("more than %d GiB", MaxTable>>30), fmt.Sprintf("%d GiB after inflating", MaxTable>>30)}
+		case len(text) > longestLine:
+			return nil, &Error{r.line, "line", fmt.Sprintf("more than %d KiB", longestLine>>10), fmt.Sprintf("lines of %d KiB at most", longestLine>>10)}
+		case r.read > r.most:
+			return nil, &Error{r.line, "file", fmt.Sprintf("more than %d MiB", r.most>>20), fmt.Sprintf("%d MiB at most, after inflating", r.most>>20)}
 		case err != nil && !errors.Is(err, io.EOF):
 			return nil, &Error{r.line, "file", "it ends here", "a file that can be read whole: " + err.Error()}
 		}
