@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/power"
 	"kolvan/core/rig"
@@ -113,7 +114,7 @@ func cuts(m *maker) {
 	for i := range m.r.Alterations {
 		a := &m.r.Alterations[i]
 		permanent := !rig.Is(a.Permanent, false)
-		m.add(row{Step: Step{ID: "cut-" + slug(a.Name), Do: begin(a.Name) + ": mark it by its template, cut it, and file its edges.", Place: Table, Tools: []string{"saw or rotary tool", "file", "safety glasses", "template, printed at full size"}, Minutes: [2]float64{20, 60}, Permanent: permanent, where: fmt.Sprintf("/alterations/%d", i),
+		m.add(row{Step: Step{ID: "cut-" + slug(a.Name), Do: finding.Begin(a.Name) + ": mark it by its template, cut it, and file its edges.", Place: Table, Tools: []string{"saw or rotary tool", "file", "safety glasses", "template, printed at full size"}, Minutes: [2]float64{20, 60}, Permanent: permanent, where: fmt.Sprintf("/alterations/%d", i),
 			Cautions: []string{"Take out what is behind first; no filings near a board. Glasses on, cut away from the hand."}, RightWhen: "The connector passes, and no edge is sharp."}, tags: "cut", follows: "covers-off served", precedes: "route closing"})
 	}
 }
@@ -220,7 +221,7 @@ func served(m *maker) {
 	do := "Serve the used host: dust out, new paste, the cooler's screws crosswise, bent panels straight, the intrusion switch and the caddies there."
 	for i := range m.r.Host.Checks {
 		if state := m.r.Host.Checks[i].State; rig.Is(state, "missing") || rig.Is(state, "broken") {
-			do += fmt.Sprintf(" %s is %s: replace it.", begin(m.r.Host.Checks[i].Name), state.Value)
+			do += fmt.Sprintf(" %s is %s: replace it.", finding.Begin(m.r.Host.Checks[i].Name), state.Value)
 		}
 	}
 	m.add(row{Step: Step{ID: "serve-host", Do: do, Place: Top, Tools: []string{"brush", "thermal paste", crossDriver}, Minutes: [2]float64{15, 45}, where: "/host/condition",
@@ -558,11 +559,4 @@ func longScrews(r *rig.Rig, cover int) []string {
 		}
 	}
 	return screwsOf(&r.Chamber.Covers[cover])
-}
-
-func begin(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }

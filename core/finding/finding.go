@@ -8,6 +8,8 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
@@ -216,7 +218,7 @@ func (l *List) Need(r *Rule, where, fact, find, decides string) {
 	}
 	l.Add(r, Unknown, where, nil, "Not known: %s. %s It decides %s.", fact, find, decides)
 	if f := &l.Findings[len(l.Findings)-1]; !l.Silent {
-		f.Title, f.Find = strings.ToUpper(fact[:1])+fact[1:], find
+		f.Title, f.Find = Begin(fact), find
 	}
 }
 
@@ -269,4 +271,13 @@ func (t Table[S]) Judge(subject S, out *List) {
 			t[i].Judge(&t[i].Rule, subject, out)
 		}
 	}
+}
+
+// Begin is a sentence with its first letter large.
+func Begin(s string) string {
+	first, long := utf8.DecodeRuneInString(s)
+	if first == utf8.RuneError {
+		return s
+	}
+	return string(unicode.ToUpper(first)) + s[long:]
 }

@@ -2,7 +2,6 @@ package reading
 
 import (
 	"fmt"
-	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/link"
@@ -198,7 +197,7 @@ func (a *Against) compare(could, told string) {
 	default:
 		a.Says += ", as " + told
 	}
-	a.Says = strings.ToUpper(a.Says[:1]) + a.Says[1:]
+	a.Says = finding.Begin(a.Says)
 }
 
 // differs compares what both sides tell.

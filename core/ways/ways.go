@@ -282,7 +282,7 @@ func withOwn(parts *assess.Bins, r *rig.Rig) *assess.Bins {
 		}
 	}
 	for _, l := range r.Leads {
-		if len(l.To) == 1 && l.To[0].Connector.Known && l.Wires == nil && l.From != nil && l.From[0].Connector.Known && l.From[0].Connector.Value != l.To[0].Connector.Value {
+		if len(l.To) == 1 && l.To[0].Connector.Known && l.Wires == nil && len(l.From) > 0 && l.From[0].Connector.Known && l.From[0].Connector.Value != l.To[0].Connector.Value {
 			all.Leads = append(all.Leads, l)
 		}
 	}

@@ -6,6 +6,7 @@ package oneseed
 import (
 	"flag"
 	"os"
+	"strconv"
 
 	_ "pgregory.net/rapid" // has the flags
 )
@@ -15,6 +16,12 @@ func init() {
 	if _, told := os.LookupEnv("RAPID_SEED"); !told {
 		set("rapid.seed", "20261125")
 	}
+}
+
+// Seed is the one seed, for what is drawn otherwise.
+func Seed() uint64 {
+	seed, _ := strconv.ParseUint(flag.Lookup("rapid.seed").Value.String(), 10, 64) // it was parsed as one
+	return seed
 }
 
 func set(name, value string) {
