@@ -36,24 +36,54 @@ type instrument interface {
 	obey(ctx context.Context, request string, out *says) error
 }
 
+// The bounds of a service: how many call at a time, how long one may neither ask nor be
+// told anything, and how long no call is taken when the system has no handle for it.
+const (
+	mostCallers = 64
+	quiet       = 2 * time.Minute
+	noHandle    = 200 * time.Millisecond
+)
+
 // Serve plays a wall meter, a link probe and a frame source to each who calls, until the
 // listener is closed or the context is done.
 func Serve(ctx context.Context, on net.Listener) error {
 	stop := context.AfterFunc(ctx, func() { _ = on.Close() })
 	defer stop()
+	callers := make(chan struct{}, mostCallers)
 	for {
 		conn, err := on.Accept()
-		if errors.Is(err, net.ErrClosed) {
+		switch {
+		case errors.Is(err, net.ErrClosed):
 			return nil
+		case err != nil:
+			slog.Warn("a call of the instruments could not be taken", "err", err)
+			select {
+			case <-ctx.Done():
+			case <-time.After(noHandle):
+			}
+			continue
 		}
-		if err != nil {
-			return fmt.Errorf("the instruments' stand-ins: %w", err)
+		select {
+		case callers <- struct{}{}:
+		default:
+			go refuse(conn)
+			continue
 		}
 		go func() {
+			defer func() { <-callers }()
 			if err := answer(ctx, conn); err != nil && ctx.Err() == nil {
 				slog.Debug("a caller of the instruments left", "err", err)
 			}
 		}()
+	}
+}
+
+// refuse tells a caller that there are too many.
+func refuse(conn net.Conn) {
+	defer conn.Close()
+	to := &call{conn: conn, out: bufio.NewWriter(conn)}
+	if err := to.line(fmt.Sprintf("error %d callers are here already; call later", mostCallers)); err != nil {
+		slog.Debug("a caller of the instruments left", "err", err)
 	}
 }
 
@@ -106,8 +136,10 @@ func (c *call) line(text string) error {
 // patience is how long a caller may take nothing before he is taken to be gone.
 const patience = 5 * time.Second
 
+// send sends what was written. Who is told something is not silent.
 func (c *call) send() error {
-	if err := c.conn.SetWriteDeadline(time.Now().Add(patience)); err != nil {
+	now := time.Now()
+	if err := errors.Join(c.conn.SetWriteDeadline(now.Add(patience)), c.conn.SetReadDeadline(now.Add(quiet))); err != nil {
 		return err
 	}
 	return c.out.Flush()

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"net"
 	"strings"
+	"syscall"
 	"testing"
 	"time"
 
@@ -70,4 +71,47 @@ func TestOneProtocol(t *testing.T) {
 	for lines.Scan() { // a figure may be on its way
 	}
 	assert.NoError(t, lines.Err(), "and the call is over")
+}
+
+// faulty is a listener whose first calls cannot be taken, as when no file handle is left.
+type faulty struct {
+	net.Listener
+	fails int
+}
+
+func (f *faulty) Accept() (net.Conn, error) {
+	if f.fails > 0 {
+		f.fails--
+		return nil, syscall.EMFILE
+	}
+	return f.Listener.Accept()
+}
+
+// TestServiceGoesOn after calls that could not be taken, and takes no more than it can stand;
+// a place that gets free is given away again.
+func TestServiceGoesOn(t *testing.T) {
+	on, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = Serve(t.Context(), &faulty{on, 2}) }()
+	hello := func() (net.Conn, string) {
+		conn, err := net.Dial("tcp", on.Addr().String())
+		require.NoError(t, err)
+		require.NoError(t, conn.SetDeadline(time.Now().Add(time.Minute)))
+		line, err := bufio.NewReader(conn).ReadString('\n')
+		require.NoError(t, err)
+		return conn, line
+	}
+	var callers []net.Conn
+	for range mostCallers {
+		conn, line := hello()
+		assert.Contains(t, line, Protocol)
+		callers = append(callers, conn)
+	}
+	_, line := hello()
+	assert.Equal(t, "error 64 callers are here already; call later\n", line)
+	require.NoError(t, callers[0].Close())
+	require.Eventually(t, func() bool {
+		_, line := hello()
+		return strings.Contains(line, Protocol)
+	}, time.Minute, 10*time.Millisecond)
 }

@@ -12,6 +12,8 @@ import (
 	"path/filepath"
 	"runtime"
 	"runtime/debug"
+	"strconv"
+	"strings"
 	"syscall"
 	"time"
 
@@ -25,8 +27,8 @@ import (
 )
 
 type listen struct {
-	Addr  string   `default:"127.0.0.1:8788" help:"Address to listen on."`
-	Hosts []string `name:"host" help:"Further names this address is reached by, host:port."`
+	Addr  string   `default:"127.0.0.1:8788" help:"Address to listen on; one beyond this machine wants --host, for there is no sign-in."`
+	Hosts []string `name:"host" help:"Names or addresses, host:port, by which it is reached from elsewhere; no other is answered."`
 }
 
 type instrumentsAt struct {
@@ -168,12 +170,16 @@ func (l *listen) serve(path string, at web.Instruments) error {
 	// megabytes more.
 	debug.SetGCPercent(300)
 	addr := listener.Addr().(*net.TCPAddr)
-	app, err := web.New(s, append(hostsOf(addr), l.Hosts...), at)
+	hosts, err := l.hosts(addr)
+	if err != nil {
+		return errors.Join(err, listener.Close())
+	}
+	app, err := web.New(s, hosts, at)
 	if err != nil {
 		return errors.Join(err, listener.Close())
 	}
 	if !addr.IP.IsLoopback() {
-		slog.Warn("listening beyond this machine; there is no sign-in", "addr", addr)
+		slog.Warn("listening beyond this machine; there is no sign-in", "addr", addr, "answers to", hosts)
 	}
 	app.Tell(faults)
 	fmt.Fprintf(stdout, "Kolvan runs at http://%s (data in %s)\n", addr, path)
@@ -194,12 +200,23 @@ func (l *listen) serve(path string, at web.Instruments) error {
 	return err
 }
 
-// hostsOf lists the Host headers that mean this address.
-func hostsOf(addr *net.TCPAddr) []string {
-	port := fmt.Sprint(addr.Port)
-	hosts := []string{addr.String()}
-	if addr.IP.IsLoopback() {
-		hosts = append(hosts, "localhost:"+port, "127.0.0.1:"+port, "[::1]:"+port)
+// hosts lists the Host headers that mean this address. Beyond this machine nothing is open
+// by accident: only what is named is answered, and a wildcard names nothing.
+func (l *listen) hosts(addr *net.TCPAddr) ([]string, error) {
+	port := strconv.Itoa(addr.Port)
+	hosts := []string{"127.0.0.1:" + port, "localhost:" + port, "[::1]:" + port}
+	if !addr.IP.IsLoopback() && len(l.Hosts) == 0 {
+		return nil, fmt.Errorf("--addr %s is reached from beyond this machine, where there is no sign-in: name with --host by which name or address, host:port, or listen on 127.0.0.1:%s", l.Addr, port)
 	}
-	return hosts
+	for _, host := range l.Hosts {
+		name, at, err := net.SplitHostPort(host)
+		if err != nil {
+			name, at = strings.Trim(host, "[]"), port
+		}
+		if ip := net.ParseIP(name); name == "" || at == "" || strings.ContainsAny(name, "*? /") || ip != nil && ip.IsUnspecified() {
+			return nil, fmt.Errorf("--host %q is not accepted; accepted: a name or an address by which this machine is reached, host:port, no wildcard", host)
+		}
+		hosts = append(hosts, net.JoinHostPort(name, at))
+	}
+	return hosts, nil
 }
