@@ -79,7 +79,7 @@ func (s *Store) Picture(ctx context.Context, rig, id int64) ([]byte, error) {
 	case err != nil:
 		return nil, s.explain(fmt.Errorf("loading the picture: %w", err))
 	case sumOf(step, image) != sum:
-		return nil, fmt.Errorf("picture %d of rig %d is damaged: it is not what was kept", id, rig)
+		return nil, &Broken{fmt.Sprintf("picture %d of rig %d", id, rig)}
 	}
 	return image, nil
 }

@@ -69,7 +69,10 @@ func (s *Store) List(ctx context.Context, q Query) (list []Entry, all int, err e
 	if err := s.read.QueryRowContext(ctx, "SELECT count(*) FROM things t "+where, args...).Scan(&all); err != nil {
 		return nil, 0, s.explain(fmt.Errorf("counting things: %w", err))
 	}
-	order := orders[q.Sort]
+	order, known := orders[q.Sort]
+	if !known {
+		order = orders[ByAge]
+	}
 	if q.Deleted {
 		order = "t.deleted_at DESC, t.id"
 	} else if q.Kind == "" {
@@ -90,6 +93,9 @@ func (s *Store) List(ctx context.Context, q Query) (list []Entry, all int, err e
 	return list, all, nil
 }
 
+// mostWords of a search are looked for.
+const mostWords = 32
+
 func (q Query) where() (string, []any) {
 	kind, args := "t.kind <> 'rig'", []any{}
 	if q.Kind != "" {
@@ -97,7 +103,10 @@ func (q Query) where() (string, []any) {
 	}
 	where := "WHERE " + kind + " AND (t.deleted_at IS NOT NULL) = ?"
 	args = append(args, q.Deleted)
-	for word := range strings.FieldsSeq(q.Text) {
+	for i, word := range strings.Fields(q.Text) {
+		if i == mostWords {
+			break
+		}
 		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
 		where += ` AND (t.name LIKE ? ESCAPE '\' OR t.tags LIKE ? ESCAPE '\')`
 		args = append(args, like, like)

@@ -72,7 +72,7 @@ type stepView struct {
 	Line                   string
 	Next, Previous         string
 	Permanent              bool
-	Pictures               []string
+	Pictures               []pictureView
 }
 
 // drawnScrew is one size of screw, true to size on paper.

@@ -2,10 +2,11 @@ package web_test
 
 import (
 	"bytes"
+	"encoding/binary"
 	"fmt"
+	"hash/crc32"
 	"image"
 	"image/jpeg"
-	"image/png"
 	"net/http"
 	"regexp"
 	"strings"
@@ -14,6 +15,8 @@ import (
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kolvan/web"
 )
 
 // TestStepsOfTheBuild: ticked, moved against what they need, and taken back.
@@ -90,14 +93,55 @@ func TestPicturesOfAStep(t *testing.T) {
 	status, page = c.upload("/rigs/3/picture?step=card", "picture", map[string]string{"notes.txt": "no picture"})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "PNG, JPEG or WebP")
-	var wide bytes.Buffer
-	require.NoError(t, png.Encode(&wide, image.NewGray(image.Rect(0, 0, 1, 1))))
-	status, _ = c.upload("/rigs/3/picture?step=card", "picture", map[string]string{"large.png": wide.String() + strings.Repeat("x", 8<<20)})
-	assert.GreaterOrEqual(t, status, 400)
+	spoil(t, s, "UPDATE pictures SET image = x'00' WHERE id = 1")
+	app, err = web.New(s, []string{host}, web.Instruments{})
+	require.NoError(t, err)
+	c = newClient(t, app)
+	status, page = c.get("/rigs/3/assembly?sel=/build/step/card")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "This picture is damaged")
+	status, _ = c.get("/rigs/3/picture/1")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	status, _ = c.get("/rigs/3/everything.zip")
+	assert.Equal(t, http.StatusOK, status, "the rest of it")
 	c.post("/rigs/3/picture/1/drop", "step", "card")
 	ids, err = s.PicturesOf(t.Context(), 3, "card")
 	require.NoError(t, err)
 	assert.Empty(t, ids)
+}
+
+// TestPicturesThatAreTooMuch are refused by their heads, each limit said.
+func TestPicturesThatAreTooMuch(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	head := func(w, h uint32, depth, kind byte) string { // of a PNG, whose pixels never come
+		chunk := binary.BigEndian.AppendUint32([]byte("IHDR"), w)
+		chunk = append(binary.BigEndian.AppendUint32(chunk, h), depth, kind, 0, 0, 0)
+		return "\x89PNG\r\n\x1a\n\x00\x00\x00\x0d" + string(binary.BigEndian.AppendUint32(chunk, crc32.ChecksumIEEE(chunk)))
+	}
+	inPasses := func(w, h uint16) string { // a JPEG of three whole components
+		frame := binary.BigEndian.AppendUint16([]byte("\xff\xd8\xff\xe0\x00\x10JFIF\x00\x01\x01\x00\x00\x01\x00\x01\x00\x00\xff\xc2\x00\x11\x08"), h)
+		return string(binary.BigEndian.AppendUint16(frame, w)) + "\x03\x01\x11\x00\x02\x11\x00\x03\x11\x00"
+	}
+	for name, p := range map[string]struct{ step, file, says string }{
+		"pixels":      {"card", head(10_000, 5001, 8, 2), "10000 by 5001 pixels are too many"},
+		"deep":        {"card", head(7000, 7000, 16, 6), "374 MiB to read, and 200 are given"},
+		"in passes":   {"card", inPasses(4000, 3500), "as a plain JPEG"},
+		"bytes":       {"card", head(1, 1, 8, 2) + strings.Repeat("x", 16<<20), "has 16 MiB"},
+		"a long name": {strings.Repeat("x", 161), head(1, 1, 8, 2), "161 characters"},
+		"no name":     {"", head(1, 1, 8, 2), "0 characters"},
+		"cut":         {"card", head(5000, 5000, 8, 2), "cannot be read (unexpected EOF)"},
+		"cut head":    {"card", inPasses(10, 10)[:9], "cannot be read"},
+	} {
+		status, page := c.upload("/rigs/3/picture?step="+p.step, "picture", map[string]string{"p": p.file})
+		assert.Equal(t, http.StatusUnprocessableEntity, status, name)
+		assert.Contains(t, page, p.says, name)
+	}
+	for range 400 {
+		require.NoError(t, s.KeepPicture(t.Context(), 3, "card", []byte("one")))
+	}
+	_, page := c.upload("/rigs/3/picture?step=card", "picture", map[string]string{"p": head(1, 1, 8, 2)})
+	assert.Contains(t, page, "400 pictures")
 }
 
 // TestHuntForAFault: what a test showed is kept, moves the weights, and can be forgotten;

@@ -150,9 +150,9 @@ func nextOf(r *rig.Rig, report *assess.Report) string {
 func whyUnreadable(err error) string {
 	var damage *store.Damaged
 	if errors.As(err, &damage) {
-		return upperFirst(damage.Why) + "."
+		return finding.Begin(damage.Why) + "."
 	}
-	return upperFirst(err.Error()) + "."
+	return finding.Begin(err.Error()) + "."
 }
 
 // unreadableAt is the thing of the address, for the page that says it cannot be

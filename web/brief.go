@@ -132,7 +132,7 @@ func livingEffects(report *assess.Report) (list []effect) {
 // travelEffects: how full the bag is, and what is to be carried.
 func travelEffects(r *rig.Rig) (list []effect) {
 	for _, f := range packedFigures(r) {
-		list = append(list, effect{Says: upperFirst(f.Value + " " + f.Label + ".")})
+		list = append(list, effect{Says: finding.Begin(f.Value + " " + f.Label + ".")})
 	}
 	return list
 }

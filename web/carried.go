@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 )
@@ -38,7 +39,7 @@ func carriedBy(r *rig.Rig, report *assess.Report, ref *reference.Tables) *carrie
 	v := &carriedView{}
 	for i := range ref.Forms {
 		f := &ref.Forms[i]
-		row := carriedRow{Form: upperFirst(f.Name), Most: lanesAndGen(f), Source: upperFirst(f.Source) + " (" + trusts[f.Trust] + ")"}
+		row := carriedRow{Form: finding.Begin(f.Name), Most: lanesAndGen(f), Source: finding.Begin(f.Source) + " (" + trusts[f.Trust] + ")"}
 		for j := range report.Link.Elements {
 			e := &report.Link.Elements[j]
 			if !metAt(r, ref, f, j, len(report.Link.Elements)) {

@@ -11,6 +11,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/bringup"
+	"kolvan/core/finding"
 	"kolvan/core/rig"
 )
 
@@ -137,7 +138,7 @@ func (v *faultView) bars(s *bringup.Search) {
 	for i := range shown {
 		f := &shown[i]
 		rest -= f.Weight
-		v.Suspects = append(v.Suspects, suspectBar{Says: f.Says, Mend: clip(f.Mend, 50) + " " + upperFirst(minutesOf(f.Minutes)), Share: fmt.Sprintf("%.0f %%", 100*f.Weight), Y: barTop + barPitch*float64(i), W: max(2, barWidth*f.Weight/max(shown[0].Weight, 0.01)), First: i == 0})
+		v.Suspects = append(v.Suspects, suspectBar{Says: f.Says, Mend: clip(f.Mend, 50) + " " + finding.Begin(minutesOf(f.Minutes)), Share: fmt.Sprintf("%.0f %%", 100*f.Weight), Y: barTop + barPitch*float64(i), W: max(2, barWidth*f.Weight/max(shown[0].Weight, 0.01)), First: i == 0})
 	}
 	if others := len(s.Suspects) - len(shown); others > 0 {
 		v.Others = others
@@ -145,15 +146,15 @@ func (v *faultView) bars(s *bringup.Search) {
 	}
 	v.Height = barTop + barPitch*float64(len(v.Suspects)) + 10
 	if len(shown) > 0 && shown[0].Weight > 0.5 {
-		v.Title = upperFirst(shown[0].Says)
+		v.Title = finding.Begin(shown[0].Says)
 	}
 }
 
 func (v *faultView) testOf(cat *bringup.Catalogue, n *bringup.Next) *testView {
 	test := &cat.Tests[cat.Test(n.Test)]
-	t := &testView{Name: n.Test, Do: n.Do, Caution: n.Caution, Why: fmt.Sprintf("%s. Of all you can do now it tells most for its minutes (%s).", upperFirst(minutesOf(n.Minutes)), n.Why), Skip: strings.TrimSpace(v.Skip + " " + n.Test)}
+	t := &testView{Name: n.Test, Do: n.Do, Caution: n.Caution, Why: fmt.Sprintf("%s. Of all you can do now it tells most for its minutes (%s).", finding.Begin(minutesOf(n.Minutes)), n.Why), Skip: strings.TrimSpace(v.Skip + " " + n.Test)}
 	if test.Harmless {
-		t.Why = upperFirst(minutesOf(n.Minutes)) + ", harmless. Of all you can do now it tells most for its minutes (" + n.Why + ")."
+		t.Why = finding.Begin(minutesOf(n.Minutes)) + ", harmless. Of all you can do now it tells most for its minutes (" + n.Why + ")."
 	}
 	for _, o := range test.Outcomes {
 		t.Outcomes = append(t.Outcomes, outcomeView{o, outcomeOf(test, o), fmt.Sprintf("%.0f %%", 100*n.Outcomes[o])})

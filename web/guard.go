@@ -37,6 +37,7 @@ func (a *App) guard(hosts []string) {
 		return c.Next()
 	})
 	a.Use(timing)
+	a.Use(ending)
 	a.Use(recover.New())
 	a.Use(func(c fiber.Ctx) error {
 		if !slices.Contains(hosts, c.Host()) {
@@ -45,6 +46,27 @@ func (a *App) guard(hosts []string) {
 		return c.Next()
 	})
 	a.Use(sameOrigin(hosts))
+	a.Use(a.knownPage(hosts))
+	a.Use(a.bodies.take)
+}
+
+// knownPage refuses by its head a long body that comes without the cookie of a page of ours.
+func (a *App) knownPage(hosts []string) fiber.Handler {
+	cookie := tokenCookie(hosts)
+	return func(c fiber.Ctx) error {
+		if c.Request().Header.ContentLength() > smallBody {
+			if token, err := a.tokens.Get(c.Cookies(cookie)); err != nil || token == nil {
+				return &staleToken{csrf.ErrTokenNotFound}
+			}
+		}
+		return c.Next()
+	}
+}
+
+// tokenCookie is named by the port: browsers keep cookies by machine, and two Kolvans are
+// not to put each other's pages out.
+func tokenCookie(hosts []string) string {
+	return "kolvan_csrf_" + hosts[0][strings.LastIndex(hosts[0], ":")+1:]
 }
 
 // sameOrigin refuses changes asked for by other pages: of another site, of
@@ -74,14 +96,11 @@ const tokensKept = 4096
 
 const tokenLife = 24 * time.Hour
 
-// tokens asks of every change the token of a page. Browsers keep cookies by
-// machine, not by port: the cookie is named by the port, so that two Kolvans do
-// not put each other's pages out.
-func (a *App) tokens(hosts []string) fiber.Handler {
-	port := hosts[0][strings.LastIndex(hosts[0], ":")+1:]
+// checkTokens asks of every change the token of a page.
+func (a *App) checkTokens(hosts []string) fiber.Handler {
 	return csrf.New(csrf.Config{
-		CookieName: "kolvan_csrf_" + port, CookieSameSite: "Strict", CookieHTTPOnly: true, IdleTimeout: tokenLife,
-		Storage:      tokenStore{expirable.NewLRU[string, []byte](tokensKept, nil, tokenLife)},
+		CookieName: tokenCookie(hosts), CookieSameSite: "Strict", CookieHTTPOnly: true, IdleTimeout: tokenLife,
+		Storage:      a.tokens,
 		Extractor:    extractors.Chain(extractors.FromHeader(csrf.HeaderName), fromBody("_csrf")),
 		ErrorHandler: func(c fiber.Ctx, err error) error { return &staleToken{err} },
 	})
@@ -110,6 +129,10 @@ func fromBody(name string) extractors.Extractor {
 // tokenStore keeps tokens in memory, so many of them and no more.
 type tokenStore struct {
 	lru *expirable.LRU[string, []byte]
+}
+
+func newTokenStore() tokenStore {
+	return tokenStore{expirable.NewLRU[string, []byte](tokensKept, nil, tokenLife)}
 }
 
 func (t tokenStore) Get(key string) ([]byte, error) {

@@ -7,7 +7,6 @@ import (
 	"testing"
 	"time"
 
-	"github.com/hashicorp/golang-lru/v2/expirable"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -35,7 +34,7 @@ func TestClientThatLeavesEndsItsSearch(t *testing.T) {
 }
 
 func TestTokensAreBounded(t *testing.T) {
-	store := tokenStore{expirable.NewLRU[string, []byte](tokensKept, nil, tokenLife)}
+	store := newTokenStore()
 	for i := range 3 * tokensKept {
 		require.NoError(t, store.Set(strconv.Itoa(i), []byte("x"), time.Hour))
 	}

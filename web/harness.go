@@ -11,6 +11,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
+	"kolvan/core/cells"
 	"kolvan/core/power"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -305,7 +306,7 @@ func (a *App) harnessCSV(c fiber.Ctx) error {
 	for _, w := range h.Rows {
 		fromEnd, fromPin, _ := strings.Cut(w.From, "/")
 		toEnd, toPin, _ := strings.Cut(w.To, "/")
-		_ = rows.Write([]string{strconv.Itoa(w.Number), fromEnd, fromPin, w.Gives, toEnd, toPin, w.Gauge, w.Amps, w.Carries, length})
+		_ = rows.Write(cells.Row([]string{strconv.Itoa(w.Number), fromEnd, fromPin, w.Gives, toEnd, toPin, w.Gauge, w.Amps, w.Carries, length}))
 	}
 	rows.Flush()
 	c.Attachment(r.Leads[h.Lead].Name + " wires.csv")

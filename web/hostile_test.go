@@ -5,6 +5,7 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"math/rand/v2"
 	"mime/multipart"
 	"net/http"
 	"net/http/httptest"
@@ -16,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/rig"
+	"kolvan/internal/oneseed"
 	"kolvan/store"
 	"kolvan/web"
 )
@@ -240,6 +242,37 @@ func TestDamagedPartOfTheBins(t *testing.T) {
 	assert.Equal(t, http.StatusSeeOther, status)
 	_, page = c.get("/bins/5")
 	assert.Contains(t, page, "Corvane 16G")
+}
+
+// TestNoAddressIsAFault: whatever a person types after our name, it is answered.
+func TestNoAddressIsAFault(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	odd := []string{"", "x", "-1", "0", "99999999999999999999", "1e9", "%00", "%ff", "'", "%22", "..", "/", "/card", "/leads/-1", "/leads/99", "/leads/x/y", "/route/stages/0/nothing", "/build/step/none", "[]", strings.Repeat("a+", 1900)}
+	var paths []string
+	for _, value := range odd {
+		for _, key := range []string{"q", "sort", "page"} {
+			paths = append(paths, "/?"+key+"="+value, "/bins?"+key+"="+value)
+		}
+		for _, page := range []string{"route", "power", "fit", "survey", "assembly", "proof", "ledger", "sheet", "meter", "reading", "parts", "cards", "practice", "ask", "meter/live", "sheet.md", "power/verdict"} {
+			for _, key := range []string{"sel", "q", "kind", "supply", "from", "net", "load", "held", "effort", "ways", "without", "with", "minutes", "seed", "station", "turned"} {
+				paths = append(paths, "/rigs/1/"+page+"?"+key+"="+value)
+			}
+		}
+		if !strings.Contains(value, "+") {
+			paths = append(paths, "/rigs/"+value, "/rigs/1/"+value, "/rigs/1/picture/"+value, "/rigs/1/capture/"+value, "/rigs/1/made/"+value+".svg", "/rigs/1/made/holder."+value,
+				"/rigs/1/harness/"+value+".svg", "/rigs/1/sheet."+value, "/bins/"+value, "/compare?rig="+value, "/compare?rig=1&rig="+value, "/static/"+value, "/"+value, "/events?seen="+value+"&x")
+		}
+	}
+	dice := rand.New(rand.NewPCG(oneseed.Seed(), 2))
+	dice.Shuffle(len(paths), func(i, k int) { paths[i], paths[k] = paths[k], paths[i] })
+	for _, path := range append([]string{"/?sort=x", "/?q=" + odd[len(odd)-1]}, paths[:min(len(paths), oneseed.Hard(400, 20))]...) {
+		if strings.HasPrefix(path, "/events") || strings.Contains(path, "/live") {
+			continue // streams, which end with who listens
+		}
+		status, _ := c.get(path)
+		assert.Less(t, status, http.StatusInternalServerError, path[:min(len(path), 80)])
+	}
 }
 
 // TestReadOnlyDataFile: everything can be looked at, and every page says that

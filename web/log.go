@@ -15,6 +15,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/bringup"
+	"kolvan/core/cells"
 	"kolvan/core/proof"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -223,8 +224,7 @@ func (a *App) runsCSV(c fiber.Ctx) error {
 	}
 	var out bytes.Buffer
 	w := csv.NewWriter(&out)
-	rows := runsTable(l.rig)
-	if err := w.WriteAll(rows); err != nil {
+	if err := w.WriteAll(cells.Rows(runsTable(l.rig))); err != nil {
 		return fmt.Errorf("writing the runs: %w", err)
 	}
 	c.Attachment(fileName(l.rig.Name) + "-runs.csv")
@@ -325,11 +325,16 @@ func (a *App) pictureFiles(c fiber.Ctx, rig int64) (files []archived, err error)
 		return nil, err
 	}
 	for _, p := range pictures {
+		name := fmt.Sprintf("pictures/%s-%d", fileName(p.Step), p.ID)
 		made, err := a.store.Picture(c.Context(), rig, p.ID)
-		if err != nil {
+		switch {
+		case isBroken(err):
+			files = append(files, archived{name + ".txt", []byte("This picture is damaged: it is not what was kept.\n")})
+		case err != nil:
 			return nil, err
+		default:
+			files = append(files, archived{name + ".jpg", made})
 		}
-		files = append(files, archived{fmt.Sprintf("pictures/%s-%d.jpg", fileName(p.Step), p.ID), made})
 	}
 	return files, nil
 }

@@ -8,6 +8,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/made"
 	"kolvan/core/reference"
@@ -53,7 +54,7 @@ func madeParts(id int64, r *rig.Rig, ref *reference.Tables) ([]madeView, error) 
 	list := make([]madeView, len(parts))
 	for i := range parts {
 		p := &parts[i]
-		list[i] = madeView{Name: upperFirst(p.Name), Says: p.Says, Permanent: p.Permanent}
+		list[i] = madeView{Name: finding.Begin(p.Name), Says: p.Says, Permanent: p.Permanent}
 		for _, form := range madeForms {
 			if form.write(p) != nil {
 				list[i].Files = append(list[i].Files, madeFile{form.label, "/rigs/" + strconv.FormatInt(id, 10) + "/made/" + p.Key + "." + form.ending})

@@ -11,6 +11,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/bringup"
+	"kolvan/core/finding"
 	"kolvan/core/rig"
 )
 
@@ -58,7 +59,7 @@ func askText(r *rig.Rig, report *assess.Report, cat *bringup.Catalogue, s *bring
 		for i := range r.Build.Tries {
 			t := &r.Build.Tries[i]
 			if k := cat.Test(t.Test); k >= 0 {
-				fmt.Fprintf(&b, "- %s %s.\n", cat.Tests[k].Do, upperFirst(outcomeOf(&cat.Tests[k], t.Outcome)))
+				fmt.Fprintf(&b, "- %s %s.\n", cat.Tests[k].Do, finding.Begin(outcomeOf(&cat.Tests[k], t.Outcome)))
 			}
 		}
 	}

@@ -49,7 +49,7 @@ type proofView struct {
 // shownRun is the run that is chosen, with the pictures of its settings.
 type shownRun struct {
 	Name, Step string
-	Pictures   []string
+	Pictures   []pictureView
 }
 
 // files gives runs the addresses of the captures that are kept.

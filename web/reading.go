@@ -11,6 +11,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/reading"
 	"kolvan/core/rig"
@@ -128,7 +129,7 @@ func (a *App) hold(v *readingView, r *rig.Rig, text, name string, load reading.L
 	}
 	got, err := reading.Read(strings.NewReader(text), name)
 	if err != nil {
-		v.Fault = upperFirst(err.Error()) + "."
+		v.Fault = finding.Begin(err.Error()) + "."
 		return
 	}
 	if load == reading.Idle || load == reading.Loaded {
@@ -211,7 +212,7 @@ func (a *App) askProbe(c fiber.Ctx) error {
 	}
 	text, err := instruments.ReadLinkProbe(c.Context(), a.probe, busOf(l.rig, a), load, c.FormValue("fault", "none"))
 	if err != nil {
-		v.Fault = upperFirst(err.Error()) + "."
+		v.Fault = finding.Begin(err.Error()) + "."
 		return a.showReading(c, v)
 	}
 	a.hold(v, l.rig, text, "", reading.Unknown)

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
@@ -95,13 +96,18 @@ func (a *App) readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string
 		return nil, "", "", nil //nolint:nilerr // a form without a file is a run that is typed
 	}
 	name = strings.TrimSuffix(file.Filename, filepath.Ext(file.Filename))
-	o := proof.Options{Column: strings.TrimSpace(c.FormValue("column")), Unit: c.FormValue("unit")}
-	if capture, sum, err = readTable(file, o); err == nil && o.Column == "" {
+	o := proof.Options{Column: strings.TrimSpace(c.FormValue("column")), Unit: c.FormValue("unit"), Most: mostUnpacked}
+	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
+	defer done()
+	if capture, sum, err = readTable(ctx, file, o); err == nil && o.Column == "" {
 		var remembered string
 		if remembered, o.Unit, err = a.store.ColumnOf(c.Context(), headOf(capture)); err == nil && remembered != "" && remembered != capture.Column.Name {
 			o.Column = remembered
-			capture, sum, err = readTable(file, o)
+			capture, sum, err = readTable(ctx, file, o)
 		}
+	}
+	if ctx.Err() != nil {
+		return nil, "", "", ctx.Err()
 	}
 	if wrong, is := errors.AsType[*proof.Error](err); is {
 		return nil, "", "", &rig.FieldError{Path: "/runs", Value: file.Filename + ", " + orText(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"), Accepts: wrong.Accepts}
@@ -112,15 +118,18 @@ func (a *App) readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string
 	return capture, name, sum, nil
 }
 
-// readTable reads a capture, with the checksum of all of its file.
-func readTable(file *multipart.FileHeader, o proof.Options) (*proof.Capture, string, error) {
+// mostUnpacked bounds a capture that a form brings, after inflating.
+const mostUnpacked = 256 << 20
+
+// readTable reads a capture, with the checksum of all of its file, while somebody waits.
+func readTable(ctx context.Context, file *multipart.FileHeader, o proof.Options) (*proof.Capture, string, error) {
 	from, err := file.Open()
 	if err != nil {
 		return nil, "", fmt.Errorf("reading the capture: %w", err)
 	}
 	defer from.Close()
 	hash := sha256.New()
-	capture, err := proof.Read(io.TeeReader(from, hash), o)
+	capture, err := proof.Read(io.TeeReader(leaving{ctx, from}, hash), o)
 	if err != nil {
 		return nil, "", err
 	}

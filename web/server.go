@@ -23,6 +23,7 @@ import (
 
 	"kolvan"
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/parts"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -35,10 +36,6 @@ var templates embed.FS
 //go:embed static
 var assets embed.FS
 
-// maxBody bounds a request: a capture of an hour of frames, a picture of 8 MiB in its form,
-// or a day of a wall meter's table, second by second.
-const maxBody = 48 << 20
-
 // App is Kolvan's interface over one data file.
 type App struct {
 	*fiber.App
@@ -50,8 +47,13 @@ type App struct {
 	faults  []string     // what the check at the start found
 	meters  *meters
 	events  *events
+	bodies  bodies
+	tokens  tokenStore
 	read    *lru.Cache[int64, *rig.Rig] // rigs as they were read back when they were kept, each for one edit
+	whole   *lru.Cache[int64, bool]     // pictures that were found to be what was kept
 	probe   string                      // address of a link probe; "" without one
+
+	decoding chan struct{} // has room for one picture at a time
 }
 
 // mostRead are kept for the edits that come next.
@@ -98,12 +100,16 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), events: newEvents(s), probe: at.Probe}
+	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), events: newEvents(s), tokens: newTokenStore(), probe: at.Probe, decoding: make(chan struct{}, 1)}
+	if a.whole, err = lru.New[int64, bool](mostPictures * 8); err != nil {
+		return nil, err
+	}
 	if a.read, err = lru.New[int64, *rig.Rig](mostRead); err != nil {
 		return nil, err
 	}
 	a.App = fiber.New(fiber.Config{
-		AppName: "Kolvan", Views: views, BodyLimit: maxBody, ErrorHandler: a.failed,
+		AppName: "Kolvan", Views: views, ErrorHandler: a.failed,
+		BodyLimit: maxBody, StreamRequestBody: true, DisablePreParseMultipartForm: true,
 		ReadTimeout: 15 * time.Second, WriteTimeout: 15 * time.Second, IdleTimeout: time.Minute,
 	})
 	a.Hooks().OnPreShutdown(func() error { a.events.close(); a.meters.close(); return nil })
@@ -136,7 +142,7 @@ func (a *App) routes(hosts []string) error {
 	}
 	a.Get("/static/*", static.New("", static.Config{FS: sub, MaxAge: 3600}))
 	a.Get("/events", a.listen)
-	a.Use(a.tokens(hosts))
+	a.Use(a.checkTokens(hosts))
 	a.Get("/token", a.token)
 
 	a.Get("/", a.bench)
@@ -240,9 +246,10 @@ func statusOf(err error) (status int, text string) {
 	var away *store.Unavailable
 	var damage *store.Damaged
 	var fault *rig.FieldError
+	var broken *store.Broken
 	switch {
 	case errors.As(err, &away):
-		return fiber.StatusServiceUnavailable, upperFirst(away.Says) + "."
+		return fiber.StatusServiceUnavailable, finding.Begin(away.Says) + "."
 	case errors.As(err, &stale):
 		return fiber.StatusForbidden, "Kolvan was started again since this page was made, so the page has to show once more that it is Kolvan's own."
 	case errors.As(err, &damage):
@@ -251,10 +258,10 @@ func statusOf(err error) (status int, text string) {
 		return fiber.StatusUnprocessableEntity, err.Error()
 	case errors.Is(err, store.ErrNotFound):
 		return fiber.StatusNotFound, "That is not here, or not any more."
+	case errors.As(err, &broken):
+		return fiber.StatusUnprocessableEntity, finding.Begin(err.Error()) + "."
 	case errors.Is(err, context.Canceled):
 		return statusClientGone, "Nobody waits for the answer any more."
-	case errors.As(err, &known) && known.Code == fiber.StatusRequestEntityTooLarge:
-		return known.Code, fmt.Sprintf("That is too large: at most %d bytes are taken at a time, and a rig file has at most %d.", maxBody, rig.MaxFile)
 	case errors.As(err, &known):
 		return known.Code, known.Message
 	}
@@ -263,8 +270,6 @@ func statusOf(err error) (status int, text string) {
 
 // statusClientGone is answered to nobody.
 const statusClientGone = 499
-
-func upperFirst(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // again is a form that was not taken, to be sent once more as it was typed.
 type again struct {

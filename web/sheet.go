@@ -344,7 +344,7 @@ func (s *sheet) plugs(r *rig.Rig, report *assess.Report, lead int) {
 			return
 		}
 		if one := jointOf(r, report, load, e, end); one.Drawn != nil && wanted(&one) {
-			one.Title = upperFirst(r.Leads[lead].Name) + ", " + strings.TrimSpace(end.Part+" "+end.At)
+			one.Title = finding.Begin(r.Leads[lead].Name) + ", " + strings.TrimSpace(end.Part+" "+end.At)
 			s.Plugs = append(s.Plugs, one)
 		}
 	}

@@ -196,6 +196,10 @@ func (a *App) sheetArchive(c fiber.Ctx, l *loaded, text []byte) ([]byte, error) 
 		text = append(text, "\n## Pictures\n"...)
 	}
 	for _, p := range pictures {
+		if !strings.HasSuffix(p.name, ".jpg") {
+			text = fmt.Appendf(text, "\n%s\n", p.text)
+			continue
+		}
 		text = fmt.Appendf(text, "\n![%s](%s)\n", strings.TrimSuffix(strings.TrimPrefix(p.name, "pictures/"), ".jpg"), p.name)
 	}
 	return archiveOf(append([]archived{{"sheet.md", text}}, append(files, pictures...)...))

@@ -8,6 +8,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/proof"
 	"kolvan/core/rig"
@@ -122,7 +123,7 @@ func (v *thoughtView) typed() (ratios proof.Ratios, says []string, ok bool) {
 		}
 		var err error
 		if *typed.into, err = proof.RatioOf(text); err != nil {
-			v.Fault = upperFirst(typed.what) + ": " + err.Error() + "."
+			v.Fault = finding.Begin(typed.what) + ": " + err.Error() + "."
 			return ratios, nil, false
 		}
 		says = append(says, typed.what+" × "+text)
