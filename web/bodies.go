@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"io"
+	"runtime"
 	"runtime/debug"
 	"strings"
 	"sync"
@@ -48,6 +49,7 @@ func (b *bodies) take(c fiber.Ctx) error {
 		pass(c, long)
 		return fiber.NewError(fiber.StatusRequestEntityTooLarge, fmt.Sprintf("That is too large: at most %d MiB are taken at a time.", most>>20))
 	case long <= smallBody:
+		defer finish(c)
 		return c.Next()
 	}
 	if !b.add(long) {
@@ -56,6 +58,7 @@ func (b *bodies) take(c fiber.Ctx) error {
 		return tooMany
 	}
 	defer b.done(long)
+	defer finish(c)
 	return c.Next()
 }
 
@@ -69,15 +72,25 @@ func (b *bodies) add(long int) bool {
 	return true
 }
 
-// done counts a body out. Once it is quiet the memory that it took is given back.
+// done counts a body out.
 func (b *bodies) done(long int) {
 	b.mu.Lock()
-	defer b.mu.Unlock()
 	b.inFlight -= long
+	b.mu.Unlock()
+	b.tidyUp()
+}
+
+// tidyUp gives back, once it is quiet, the memory that something large took.
+func (b *bodies) tidyUp() {
+	b.mu.Lock()
+	defer b.mu.Unlock()
 	if b.tidy != nil {
 		b.tidy.Stop()
 	}
-	b.tidy = time.AfterFunc(tidyAfter, debug.FreeOSMemory)
+	b.tidy = time.AfterFunc(tidyAfter, func() {
+		runtime.GC() // what is pooled goes with the second collection
+		debug.FreeOSMemory()
+	})
 }
 
 // mostPassed is read of a refused body of a page of ours, so that it hears why.
@@ -85,19 +98,34 @@ const mostPassed = 4 * maxBody
 
 // pass reads a body to nowhere.
 func pass(c fiber.Ctx, long int) {
-	if from := c.Request().BodyStream(); from != nil && long <= mostPassed {
-		_, _ = io.Copy(io.Discard, from) // a caller who left hears nothing
+	if long <= mostPassed {
+		readOn(c, int64(long))
 	}
 }
 
-// ending reads what a form ends with, and ends the connection of a body that was refused
-// unread.
+// finish reads what a form ends with.
+func finish(c fiber.Ctx) { readOn(c, smallBody) }
+
+// readOn reads so much of the rest of a body at the most; read to its end the connection can
+// serve on.
+func readOn(c fiber.Ctx, most int64) {
+	from := c.Request().BodyStream()
+	if from == nil {
+		return
+	}
+	if _, err := io.CopyN(io.Discard, from, most+1); err == io.EOF {
+		c.Locals(readWhole{}, true)
+	}
+}
+
+// readWhole marks a request whose body was read to its end.
+type readWhole struct{}
+
+// ending ends the connection of a body that was refused unread.
 func ending(c fiber.Ctx) error {
 	err := c.Next()
-	if from := c.Request().BodyStream(); from != nil {
-		if n, failed := io.CopyN(io.Discard, from, smallBody); n == smallBody || failed != io.EOF {
-			c.RequestCtx().SetConnectionClose()
-		}
+	if c.Request().IsBodyStream() && c.Locals(readWhole{}) == nil {
+		c.RequestCtx().SetConnectionClose()
 	}
 	return err
 }

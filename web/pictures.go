@@ -104,7 +104,7 @@ func (a *App) madeAnew(c fiber.Ctx, from io.ReadSeeker) ([]byte, error) {
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
-	defer func() { <-a.decoding }()
+	defer func() { <-a.decoding; a.bodies.tidyUp() }() // a small file can have many pixels
 	picture, _, err := image.Decode(leaving{ctx, from})
 	if err != nil {
 		return nil, refusedPicture("The picture cannot be read (%v); %s.", err, picturesTaken)

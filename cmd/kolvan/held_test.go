@@ -2,11 +2,17 @@ package main
 
 import (
 	"bufio"
+	"bytes"
+	"errors"
 	"fmt"
+	"image"
+	"image/png"
 	"io"
+	"mime/multipart"
 	"net/http"
 	"net/http/cookiejar"
 	"net/url"
+	"os"
 	"os/exec"
 	"path/filepath"
 	"regexp"
@@ -221,4 +227,74 @@ func TestCommandsWhileKolvanServes(t *testing.T) {
 		after += strings.Count(text, `class="rig-line"`)
 	}
 	assert.GreaterOrEqual(t, after, imports, "no import that said success is lost")
+}
+
+// TestMemoryComesBack after a burst of what is large: by make hard, for it waits.
+func TestMemoryComesBack(t *testing.T) {
+	if oneseed.Hard(1, 2) == 1 {
+		t.Skip("by make hard")
+	}
+	cmd, address := served(t, built(t), filepath.Join(t.TempDir(), "k.db"))
+	e := sitDown(t, address, 1)
+	for range 20 {
+		e.edit(120)
+	}
+	before := resident(t, cmd)
+	var picture bytes.Buffer
+	require.NoError(t, png.Encode(&picture, image.NewGray(image.Rect(0, 0, 7000, 7000))))
+	capture := bytes.Repeat([]byte("16.6\n"), 8<<20)
+	var all sync.WaitGroup
+	most := atomic.Int64{}
+	for range 8 {
+		all.Go(func() { e.upload("/rigs/1/picture?step=card", "picture", picture.Bytes(), "") })
+		all.Go(func() { e.upload("/rigs/1/look", "capture", capture, "") })
+		all.Go(func() { e.upload("/import", "files", capture, "http://evil.example") })
+	}
+	watched := make(chan struct{})
+	go func() {
+		for {
+			select {
+			case <-watched:
+				return
+			case <-time.After(50 * time.Millisecond):
+				most.Store(max(most.Load(), resident(t, cmd)))
+			}
+		}
+	}()
+	all.Wait()
+	close(watched)
+	time.Sleep(30 * time.Second)
+	after := resident(t, cmd)
+	t.Logf("%d MiB before, %d at the most, %d half a minute after", before>>20, most.Load()>>20, after>>20)
+	assert.Less(t, after, before+(30<<20))
+	assert.Less(t, most.Load(), before+(400<<20))
+}
+
+// upload sends a file, from a foreign page where an origin is told.
+func (e *editor) upload(path, field string, file []byte, origin string) {
+	var body bytes.Buffer
+	form := multipart.NewWriter(&body)
+	part, err := form.CreateFormFile(field, "a file")
+	require.NoError(e.t, err)
+	_, err = part.Write(file)
+	require.NoError(e.t, errors.Join(err, form.Close()))
+	r, err := http.NewRequest(http.MethodPost, e.address+path, &body)
+	require.NoError(e.t, err)
+	r.Header.Set("Content-Type", form.FormDataContentType())
+	r.Header.Set("X-Csrf-Token", e.token)
+	if origin != "" {
+		r.Header.Set("Origin", origin)
+	}
+	if answer, err := e.Do(r); err == nil { // cut off, it was refused
+		_ = answer.Body.Close()
+	}
+}
+
+// resident is the memory a process has, in bytes.
+func resident(t *testing.T, cmd *exec.Cmd) (bytes int64) {
+	status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", cmd.Process.Pid))
+	require.NoError(t, err)
+	_, err = fmt.Sscanf(regexp.MustCompile(`VmRSS:\s+\d+`).FindString(string(status)), "VmRSS: %d", &bytes)
+	require.NoError(t, err)
+	return bytes << 10
 }
