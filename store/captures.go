@@ -5,9 +5,7 @@ import (
 	"compress/gzip"
 	"context"
 	"crypto/sha256"
-	"database/sql"
 	"encoding/hex"
-	"errors"
 	"fmt"
 	"io"
 )
@@ -17,16 +15,12 @@ const mostCapture = 64 << 20
 
 // KeepCapture keeps the file of a capture with a rig, by the checksum of what it holds.
 func (s *Store) KeepCapture(ctx context.Context, rig int64, sum, name string, file []byte) error {
-	var packed bytes.Buffer
-	z := gzip.NewWriter(&packed)
-	if _, err := z.Write(file); err != nil {
-		return fmt.Errorf("packing the capture: %w", err)
-	}
-	if err := z.Close(); err != nil {
-		return fmt.Errorf("packing the capture: %w", err)
+	packed, err := packedOf(func(to io.Writer) error { _, err := to.Write(file); return err })
+	if err != nil {
+		return err
 	}
 	return s.inTx(ctx, func(tx *transaction) error {
-		_, err := tx.ExecContext(ctx, "INSERT INTO captures (thing, sum, name, file) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING", rig, sum, name, packed.Bytes())
+		_, err := tx.ExecContext(ctx, "INSERT INTO captures (thing, sum, name, file) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING", rig, sum, name, packed)
 		if err != nil {
 			return fmt.Errorf("keeping the capture: %w", err)
 		}
@@ -39,9 +33,14 @@ func (s *Store) CapturesOf(ctx context.Context, rig int64) (map[string]string, e
 	if err := s.ready(); err != nil {
 		return nil, err
 	}
-	rows, err := s.read.QueryContext(ctx, "SELECT sum, name FROM captures WHERE thing = ?", rig)
+	names, err := capturesOf(ctx, s.read, rig)
+	return names, s.explain(err)
+}
+
+func capturesOf(ctx context.Context, db asker, rig int64) (map[string]string, error) {
+	rows, err := db.QueryContext(ctx, "SELECT sum, name FROM captures WHERE thing = ?", rig)
 	if err != nil {
-		return nil, s.explain(fmt.Errorf("listing captures: %w", err))
+		return nil, fmt.Errorf("listing captures: %w", err)
 	}
 	defer rows.Close()
 	names := map[string]string{}
@@ -61,13 +60,15 @@ func (s *Store) Capture(ctx context.Context, rig int64, sum string) (name string
 	if err := s.ready(); err != nil {
 		return "", nil, err
 	}
+	name, file, err = captureOf(ctx, s.read, rig, sum)
+	return name, file, s.explain(err)
+}
+
+func captureOf(ctx context.Context, db rowAsker, rig int64, sum string) (name string, file []byte, err error) {
 	var packed []byte
-	err = s.read.QueryRowContext(ctx, "SELECT name, file FROM captures WHERE thing = ? AND sum = ?", rig, sum).Scan(&name, &packed)
-	switch {
-	case errors.Is(err, sql.ErrNoRows):
-		return "", nil, ErrNotFound
-	case err != nil:
-		return "", nil, s.explain(fmt.Errorf("loading the capture: %w", err))
+	err = db.QueryRowContext(ctx, "SELECT name, file FROM captures WHERE thing = ? AND sum = ?", rig, sum).Scan(&name, &packed)
+	if err != nil {
+		return "", nil, fmt.Errorf("loading the capture: %w", orNotFound(err))
 	}
 	damaged := &Broken{fmt.Sprintf("capture %s of rig %d", name, rig)}
 	z, err := gzip.NewReader(bytes.NewReader(packed))

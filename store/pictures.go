@@ -2,8 +2,6 @@ package store
 
 import (
 	"context"
-	"database/sql"
-	"errors"
 	"fmt"
 )
 
@@ -70,18 +68,20 @@ func (s *Store) Picture(ctx context.Context, rig, id int64) ([]byte, error) {
 	if err := s.ready(); err != nil {
 		return nil, err
 	}
-	var step, sum string
-	var image []byte
-	err := s.read.QueryRowContext(ctx, "SELECT step, image, sum FROM pictures WHERE thing = ? AND id = ?", rig, id).Scan(&step, &image, &sum)
+	_, image, err := pictureOf(ctx, s.read, rig, id)
+	return image, s.explain(err)
+}
+
+func pictureOf(ctx context.Context, db rowAsker, rig, id int64) (step string, image []byte, err error) {
+	var sum string
+	err = db.QueryRowContext(ctx, "SELECT step, image, sum FROM pictures WHERE thing = ? AND id = ?", rig, id).Scan(&step, &image, &sum)
 	switch {
-	case errors.Is(err, sql.ErrNoRows):
-		return nil, ErrNotFound
 	case err != nil:
-		return nil, s.explain(fmt.Errorf("loading the picture: %w", err))
+		return "", nil, fmt.Errorf("loading the picture: %w", orNotFound(err))
 	case sumOf(step, image) != sum:
-		return nil, &Broken{fmt.Sprintf("picture %d of rig %d", id, rig)}
+		return "", nil, &Broken{fmt.Sprintf("picture %d of rig %d", id, rig)}
 	}
-	return image, nil
+	return step, image, nil
 }
 
 // DropPicture throws a picture away; none is none.

@@ -136,12 +136,17 @@ func FromBackup(backup string, readable func(kind string, doc []byte) error) fun
 		if err != nil {
 			return err
 		}
-		faults, err := s.Check(ctx, readable)
-		if err == nil && len(faults) > 0 {
-			err = unavailable(nil, "%s is damaged and was not restored: %s", backup, faults[0])
-		}
-		return errors.Join(err, s.Close())
+		return errors.Join(s.wholeOf(ctx, backup, readable), s.Close())
 	}
+}
+
+// wholeOf checks what was made of a backup or an archive.
+func (s *Store) wholeOf(ctx context.Context, from string, readable func(kind string, doc []byte) error) error {
+	faults, err := s.Check(ctx, readable)
+	if err == nil && len(faults) > 0 {
+		err = unavailable(nil, "%s is damaged and was not restored: %s", from, faults[0])
+	}
+	return err
 }
 
 func copyChecked(ctx context.Context, backup, to string) error {

@@ -31,6 +31,18 @@ func spliceOf(from, to []byte) []byte {
 	return append(splice, to[start:len(to)-end]...)
 }
 
+// spliceFrom is how a document is kept that was made from a revision, nil for none: as a
+// splice, or whole where that says no less.
+func spliceFrom(from *revision, doc []byte) (splice []byte, depth int) {
+	if from == nil || from.fault != nil || from.depth >= splicesToWhole {
+		return nil, 0
+	}
+	if splice = spliceOf(from.doc, doc); len(splice) > len(doc)/2 {
+		return nil, 0
+	}
+	return splice, from.depth + 1
+}
+
 func commonStart(a, b []byte) int {
 	for i := range min(len(a), len(b)) {
 		if a[i] != b[i] {

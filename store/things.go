@@ -218,14 +218,10 @@ const (
 // microseconds, so that a number never comes again after a restore.
 func addRevision(ctx context.Context, tx *transaction, h *Head, from *revision, name string) error {
 	var parent sql.NullInt64
-	var splice []byte // none keeps the document whole
-	depth := 0
 	if from != nil {
 		parent = sql.NullInt64{Int64: from.id, Valid: true}
-		if splice, depth = spliceOf(from.doc, h.Doc), from.depth+1; from.fault != nil || depth > splicesToWhole || len(splice) > len(h.Doc)/2 {
-			splice, depth = nil, 0
-		}
 	}
+	splice, depth := spliceFrom(from, h.Doc)
 	err := tx.QueryRowContext(ctx, addQuery, h.ID, parent, h.Label, string(h.Doc), name, sumOf(h.Label, h.Doc), splice, depth).Scan(&h.Revision, &h.Number)
 	if err != nil {
 		return fmt.Errorf("adding a revision: %w", err)

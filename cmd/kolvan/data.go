@@ -1,12 +1,15 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
+	"io"
+	"log/slog"
+	"os"
 	"strconv"
 
-	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
 
 	"kolvan/core/parts"
@@ -19,21 +22,31 @@ import (
 type exportCommand struct {
 	data
 	Rig  string `arg:"" optional:"" help:"The rig's name or number."`
-	All  bool   `help:"Everything: rigs and parts of the bins, as kolvan-bench/1, which restore takes."`
-	AsIs bool   `help:"Hand a damaged document out too, as it lies."`
+	All  bool   `help:"Everything with its history, pictures, captures and recordings: one archive, kolvan-bench/2, which restore takes."`
+	AsIs bool   `help:"Hand a damaged document out too, as it lies; of everything, leave what is damaged out."`
 }
 
 func (c *exportCommand) Run() error {
 	if (c.Rig == "") != c.All {
 		return errors.New("name one rig, or give --all")
 	}
+	if c.All {
+		if isTerminal(os.Stdout) {
+			return errors.New("an archive is no text for a terminal: kolvan export --all > bench.zip")
+		}
+		return c.with(store.Existing, func(ctx context.Context, s *store.Store) error {
+			return s.WriteArchive(ctx, os.Stdout, func(what string, why error) bool {
+				if c.AsIs {
+					slog.Warn("left out", "what", shown(what), "err", shown(why.Error()))
+				}
+				return c.AsIs
+			})
+		})
+	}
 	return c.with(store.Existing, func(ctx context.Context, s *store.Store) error {
 		rigs, all, err := s.List(ctx, store.Query{Kind: store.RigKind})
 		if err != nil {
 			return err
-		}
-		if c.All {
-			return c.exportAll(ctx, s, rigs)
 		}
 		for _, e := range rigs {
 			if e.Name == c.Rig || strconv.FormatInt(e.ID, 10) == c.Rig {
@@ -48,10 +61,10 @@ func (c *exportCommand) Run() error {
 	})
 }
 
-// benchFormat is the format word of an export of all.
+// benchFormat is the format word of an export of all as it was before archives.
 const benchFormat = "kolvan-bench/1"
 
-// benchFile is an export of all: every rig, and every part of the bins.
+// benchFile is such an export: every rig, and every part of the bins, as they were shown.
 type benchFile struct {
 	Format string           `json:"format"`
 	Rigs   []jsontext.Value `json:"rigs"`
@@ -61,36 +74,6 @@ type benchFile struct {
 type benchPart struct {
 	Kind parts.Kind     `json:"kind"`
 	Part jsontext.Value `json:"part"`
-}
-
-func (c *exportCommand) exportAll(ctx context.Context, s *store.Store, rigs []store.Entry) error {
-	own, _, err := s.List(ctx, store.Query{})
-	if err != nil {
-		return err
-	}
-	file := benchFile{Format: benchFormat, Rigs: []jsontext.Value{}, Parts: []benchPart{}}
-	for _, e := range append(rigs, own...) {
-		fault := e.Fault
-		if fault == nil {
-			fault = web.Readable(e.Kind, e.Doc)
-		}
-		switch {
-		case fault != nil && !c.AsIs:
-			return fmt.Errorf("%s %q: %w; --as-is leaves it out", e.Kind, e.Name, fault)
-		case fault != nil:
-			slogWarn("left out", e, fault)
-		case e.Kind == store.RigKind:
-			file.Rigs = append(file.Rigs, e.Doc)
-		default:
-			file.Parts = append(file.Parts, benchPart{parts.Kind(e.Kind), e.Doc})
-		}
-	}
-	text, err := json.Marshal(file, jsontext.WithIndent("  "))
-	if err != nil {
-		return err
-	}
-	_, err = fmt.Fprintf(stdout, "%s\n", text)
-	return err
 }
 
 // importCommand puts rig files into the data file.
@@ -149,7 +132,7 @@ func (c *checkCommand) Run() error {
 // restoreCommand puts a backup in the place of the data file.
 type restoreCommand struct {
 	data
-	From string `arg:"" help:"A backup made by kolvan backup, or an export made by kolvan export --all."`
+	From string `arg:"" help:"A backup made by kolvan backup, or an archive made by kolvan export --all."`
 }
 
 func (c *restoreCommand) Run() error {
@@ -157,11 +140,9 @@ func (c *restoreCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	fill := store.FromBackup(c.From, web.Readable)
-	if file, isExport, err := readBench(c.From); err != nil {
+	fill, err := filling(c.From)
+	if err != nil {
 		return err
-	} else if isExport {
-		fill = file.fill
 	}
 	kept, err := store.Restore(context.Background(), path, fill)
 	if err != nil {
@@ -172,6 +153,29 @@ func (c *restoreCommand) Run() error {
 	}
 	_, err = fmt.Fprintf(stdout, "%s now holds what %s held.\n", path, c.From)
 	return err
+}
+
+// filling is what fills the restored file: an archive, an export of all of before, or a
+// backup, by how it begins.
+func filling(from string) (func(context.Context, string) error, error) {
+	file, err := os.Open(from)
+	if err != nil {
+		return nil, fmt.Errorf("%s cannot be read: it is not there, or not for you", shown(from))
+	}
+	defer file.Close()
+	start := make([]byte, 4)
+	n, _ := io.ReadFull(file, start) // what is shorter is neither
+	switch first := bytes.TrimLeft(start[:n], " \t\r\n\ufeff"); {
+	case string(start[:n]) == "PK\x03\x04":
+		return store.FromArchive(from, web.Readable), nil
+	case len(first) > 0 && first[0] == '{':
+		bench, err := readBench(from)
+		if err != nil {
+			return nil, err
+		}
+		return bench.fill, nil
+	}
+	return store.FromBackup(from, web.Readable), nil
 }
 
 // fill writes an export of all into a new data file.

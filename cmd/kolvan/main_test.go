@@ -174,8 +174,11 @@ func TestBackupAndRestore(t *testing.T) {
 	require.Equal(t, 0, code)
 	all, _, code := run("export", "--all")
 	require.Equal(t, 0, code)
-	require.NoError(t, os.WriteFile(at("all.json"), []byte(all), 0o600))
-	for _, from := range []string{"backup.db", "all.json"} {
+	require.NoError(t, os.WriteFile(at("all.zip"), []byte(all), 0o600))
+	rigFile, err := os.ReadFile("../../demo/rigs/field_kit.json")
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(at("all.json"), fmt.Appendf(nil, `{"format":"kolvan-bench/1","rigs":[%s],"parts":[]}`, rigFile), 0o600))
+	for _, from := range []string{"backup.db", "all.zip", "all.json"} {
 		_, _, code = run("import", "../../demo/rigs/ticket_desk.json")
 		require.Equal(t, 0, code)
 		out, errs, code := run("restore", at(from))
@@ -193,6 +196,17 @@ func TestBackupAndRestore(t *testing.T) {
 	_, errs, code = run("restore", at("wrong.json"))
 	assert.Equal(t, 2, code)
 	assert.Contains(t, errs, "kolvan-bench/1")
+
+	require.NoError(t, os.WriteFile(at("notes.txt"), []byte("what I thought of it"), 0o600))
+	_, errs, code = kolvan(t, bin, "", "restore", "--data", at("notes.txt"), at("backup.db"))
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "notes.txt is not Kolvan's and is left alone")
+	notes, err := os.ReadFile(at("notes.txt"))
+	require.NoError(t, err)
+	assert.Equal(t, "what I thought of it", string(notes))
+	require.NoError(t, os.WriteFile(at("k.db"), []byte("gone wrong"), 0o600))
+	_, errs, code = run("restore", at("backup.db"))
+	assert.Equal(t, 0, code, "the note beside it says that it was Kolvan's: %s", errs)
 }
 
 // TestSignalsEndIt: also the one that comes just after the start.

@@ -4,14 +4,11 @@ import (
 	"bytes"
 	"fmt"
 	"io"
-	"log/slog"
 	"os"
 	"unicode"
 	"unicode/utf8"
 
 	"github.com/go-json-experiment/json"
-
-	"kolvan/store"
 )
 
 // stdout and stderr write what a name or a file may hold so that it acts on no
@@ -56,35 +53,28 @@ func acts(r rune) bool {
 	return r != '\n' && r != '\t' && (unicode.IsControl(r) || unicode.Is(unicode.Cf, r))
 }
 
-func slogWarn(what string, e store.Entry, why error) {
-	slog.Warn(what, "kind", e.Kind, "name", shown(e.Name), "err", shown(why.Error()))
-}
-
 // mostExport bounds an export of all that is read back.
 const mostExport = 256 << 20
 
-// readBench reads an export of all; a file that starts as an SQLite file does is
-// none.
-func readBench(name string) (*benchFile, bool, error) {
+// readBench reads an export of all as it was before archives.
+func readBench(name string) (*benchFile, error) {
 	file, err := os.Open(name)
 	if err != nil {
-		return nil, false, fmt.Errorf("%s cannot be read: it is not there, or not for you", shown(name))
+		return nil, err
 	}
 	defer file.Close()
-	first := make([]byte, 1)
-	if _, err := file.Read(first); err != nil || first[0] != '{' && first[0] != ' ' && first[0] != '\n' {
-		return nil, false, nil
-	}
-	rest, err := io.ReadAll(io.LimitReader(file, mostExport))
-	if err != nil {
-		return nil, false, fmt.Errorf("reading %s: %w", shown(name), err)
-	}
 	bench := new(benchFile)
-	if err := json.Unmarshal(append(first, rest...), bench, json.RejectUnknownMembers(true)); err != nil {
-		return nil, false, fmt.Errorf("%s is no export of all: %w", shown(name), err)
+	if err := json.UnmarshalRead(io.LimitReader(file, mostExport), bench, json.RejectUnknownMembers(true)); err != nil {
+		return nil, fmt.Errorf("%s is no export of all: %w", shown(name), err)
 	}
 	if bench.Format != benchFormat {
-		return nil, false, fmt.Errorf("%s: /format: %q is not accepted; accepted: %q", shown(name), bench.Format, benchFormat)
+		return nil, fmt.Errorf("%s: /format: %q is not accepted; accepted: %q", shown(name), bench.Format, benchFormat)
 	}
-	return bench, true, nil
+	return bench, nil
+}
+
+// isTerminal reports a file that a person sees.
+func isTerminal(file *os.File) bool {
+	at, err := file.Stat()
+	return err == nil && at.Mode()&os.ModeCharDevice != 0
 }

@@ -79,8 +79,7 @@ func (c *statsCommand) Run() error {
 // bytesRead writes over one line of the terminal once reading takes longer than a second.
 func bytesRead() func(int64) {
 	began := time.Now()
-	at, err := os.Stderr.Stat()
-	terminal := err == nil && at.Mode()&os.ModeCharDevice != 0
+	terminal := isTerminal(os.Stderr)
 	return func(read int64) {
 		if terminal && time.Since(began) > time.Second {
 			fmt.Fprintf(os.Stderr, "\r%d MB", read>>20)
