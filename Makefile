@@ -1,11 +1,16 @@
 # demo and test are all a fresh machine needs; the rest is for changing Kolvan.
-.PHONY: demo test laws lint assets docs notices screenshots bench build
+.PHONY: demo test hard laws lint assets docs notices screenshots bench build
 
 demo:
 	go run ./cmd/kolvan demo
 
 test: chromium
-	go test -count 1 ./...
+	go test -count 1 -timeout 30m ./...
+
+# What is heavy, ten and more times as often: kills, commands beside a server, mutants, a
+# burst. Half an hour.
+hard: chromium
+	KOLVAN_HARD=1 go test -count 1 -timeout 2h -v -run 'Killed|CommandsWhile|MemoryComesBack|StandsEvery|ManyEdits|NoAddress' ./store ./cmd/kolvan ./web | grep -v '^=== '
 
 # The laws once more with a seed of the day, or RAPID_SEED.
 laws:

@@ -208,7 +208,7 @@ const (
 		RETURNING id, number`
 	headQuery = `
 		UPDATE things SET head = ?1, name = ?2, tags = COALESCE((
-		    SELECT group_concat(value, char(10)) FROM json_each(CASE WHEN json_valid(?3) THEN ?3 ELSE '{}' END, '$.tags')), '')
+		    SELECT group_concat(value, char(10)) FROM json_each(CASE WHEN instr(?3, '"tags"') AND json_valid(?3) THEN ?3 ELSE '{}' END, '$.tags')), '')
 		WHERE id = ?4`
 	leaveQuery = "UPDATE revisions SET doc = '' WHERE id = ? AND splice IS NOT NULL"
 )

@@ -26,7 +26,7 @@ import (
 var shared *rod.Browser
 
 // patience is for a machine that does much else; nobody waits it out on a quiet one.
-const patience = 3 * time.Minute
+const patience = 15 * time.Minute
 
 // TestMain starts one browser for all tests of the package that want one.
 func TestMain(m *testing.M) {
@@ -87,7 +87,7 @@ func somebody(t testing.TB, base string) *person {
 }
 
 func (p *person) open(path string) {
-	p.page.Timeout(40 * time.Second).MustNavigate(p.base + path).MustWaitLoad()
+	p.page.Timeout(2 * time.Minute).MustNavigate(p.base + path).MustWaitLoad()
 	p.settle()
 }
 
@@ -100,7 +100,7 @@ func (p *person) settle() {
 // until asks the page again and again; one on its way to another page answers
 // nothing yet.
 func (p *person) until(js string, args ...any) bool {
-	for deadline := time.Now().Add(40 * time.Second); time.Now().Before(deadline); time.Sleep(20 * time.Millisecond) {
+	for deadline := time.Now().Add(2 * time.Minute); time.Now().Before(deadline); time.Sleep(20 * time.Millisecond) {
 		if answer, err := p.page.Eval(js, args...); err == nil && answer.Value.Bool() {
 			return true
 		}
@@ -109,7 +109,7 @@ func (p *person) until(js string, args ...any) bool {
 }
 
 func (p *person) find(selector string) *rod.Element {
-	e, err := p.page.Timeout(20 * time.Second).Element(selector)
+	e, err := p.page.Timeout(2 * time.Minute).Element(selector)
 	require.NoError(p.t, err, selector)
 	return e
 }
@@ -117,7 +117,7 @@ func (p *person) find(selector string) *rod.Element {
 // named finds the element whose text, drawings' included, matches.
 func (p *person) named(selector, text string) *rod.Element {
 	p.t.Helper()
-	e, err := p.page.Timeout(20 * time.Second).ElementByJS(rod.Eval(`(s, re) => [...document.querySelectorAll(s)].find(e => new RegExp(re).test(e.textContent.trim().replace(/\s+/g, ' '))) ?? null`, selector, text))
+	e, err := p.page.Timeout(2 * time.Minute).ElementByJS(rod.Eval(`(s, re) => [...document.querySelectorAll(s)].find(e => new RegExp(re).test(e.textContent.trim().replace(/\s+/g, ' '))) ?? null`, selector, text))
 	require.NoError(p.t, err, "%s with %q", selector, text)
 	return e
 }

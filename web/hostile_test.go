@@ -129,7 +129,7 @@ func TestVeryManyFiles(t *testing.T) {
 }
 
 // spoil changes what is kept without Kolvan.
-func spoil(t *testing.T, s *store.Store, statement string, args ...any) {
+func spoil(t testing.TB, s *store.Store, statement string, args ...any) {
 	db, err := sql.Open("sqlite", "file:"+s.Path())
 	require.NoError(t, err)
 	defer db.Close()

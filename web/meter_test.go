@@ -73,7 +73,10 @@ func TestRecordingIsKept(t *testing.T) {
 	c := newClient(t, app)
 	status, _ := c.post("/rigs/1/meter/start")
 	require.Equal(t, http.StatusOK, status)
-	time.Sleep(3 * instruments.Pace)
+	require.Eventually(t, func() bool {
+		_, page := c.get("/rigs/1/meter")
+		return !strings.Contains(page, "nothing recorded yet")
+	}, time.Minute, instruments.Pace)
 	require.NoError(t, app.Shutdown())
 	table, err := s.Recording(t.Context(), 1)
 	require.NoError(t, err)

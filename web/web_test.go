@@ -34,7 +34,7 @@ func bench(t testing.TB, hosts ...string) (*web.App, *store.Store) {
 
 func benchWith(t testing.TB, at web.Instruments, hosts ...string) (*web.App, *store.Store) {
 	ctx := context.Background()
-	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "k.db"))
+	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "k.db"), store.Serving)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
 	for i := range plans {
@@ -84,7 +84,7 @@ func (c *client) send(r *http.Request) (*http.Response, string) {
 	if c.token != "" {
 		r.Header.Set("X-Csrf-Token", c.token)
 	}
-	answer, err := c.app.Test(r, fiber.TestConfig{Timeout: 20 * time.Second})
+	answer, err := c.app.Test(r, fiber.TestConfig{Timeout: 2 * time.Minute})
 	require.NoError(c.t, err)
 	body, err := io.ReadAll(answer.Body)
 	require.NoError(c.t, err)
