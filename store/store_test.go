@@ -315,6 +315,69 @@ func TestFileTakenFromUnderKolvan(t *testing.T) {
 	assert.NotEqual(t, h.Revision, again.Revision)
 }
 
+// TestACopyFromBefore has the same identity, and is told from the file all the same; who
+// comes meanwhile does not read the log of the one into the other.
+func TestACopyFromBefore(t *testing.T) {
+	ctx, path := context.Background(), filepath.Join(t.TempDir(), "k.db")
+	s, err := Open(ctx, path, Serving)
+	require.NoError(t, err)
+	id, err := s.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
+	require.NoError(t, err)
+	h, err := s.Load(ctx, RigKind, id)
+	require.NoError(t, err)
+	before, err := os.ReadFile(path)
+	require.NoError(t, err)
+	for i := range 2 * writesToCheckpoint {
+		h, err = s.Write(ctx, id, h.Revision, "one", fmt.Appendf(nil, `{"name":"one","n":%d}`, i), "changed")
+		require.NoError(t, err)
+		if i == writesToCheckpoint/2 { // while the log is not worked in, it is the same file
+			require.NoError(t, os.WriteFile(path, before, 0o600))
+			require.NoError(t, s.checked())
+		}
+	}
+	s.behind.Wait()
+	other, err := Open(ctx, path, Existing) // a command beside the server
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(path, before, 0o600))
+	_, err = Open(ctx, path, Existing)
+	assert.ErrorContains(t, err, "was exchanged while another Kolvan has it open")
+	_, err = s.Write(ctx, id, h.Revision, "two", []byte(`{}`), "changed")
+	assert.ErrorContains(t, err, "another program")
+	assert.FileExists(t, path+"-wal", "another has it open")
+	require.NoError(t, os.Remove(path))
+	_, err = Open(ctx, path)
+	assert.ErrorContains(t, err, "another Kolvan has it open", "no new file beside a log that is held")
+	assert.Error(t, other.checked())
+	_ = other.Close()
+	require.NoError(t, s.Close())
+}
+
+// TestSeveralInOneProcess: files of their own side by side, and one file twice.
+func TestSeveralInOneProcess(t *testing.T) {
+	ctx, dir := t.Context(), t.TempDir()
+	one, two := open(t, filepath.Join(dir, "one.db")), open(t, filepath.Join(dir, "two.db"))
+	again := open(t, filepath.Join(dir, "one.db"))
+	_, err := one.Create(ctx, RigKind, "one", []byte(`{"name":"one"}`), "started")
+	require.NoError(t, err)
+	version, err := again.Version(ctx)
+	require.NoError(t, err)
+	_, err = one.Create(ctx, RigKind, "two", []byte(`{"name":"two"}`), "started")
+	require.NoError(t, err)
+	later, err := again.Version(ctx)
+	require.NoError(t, err)
+	assert.NotEqual(t, version, later, "it hears of the other's change")
+	_, all, err := again.List(ctx, Query{Kind: RigKind})
+	require.NoError(t, err)
+	assert.Equal(t, 2, all)
+	require.NoError(t, again.Close())
+	_, err = one.Create(ctx, RigKind, "three", []byte(`{"name":"three"}`), "started")
+	require.NoError(t, err)
+	_, none, err := two.List(ctx, Query{Kind: RigKind})
+	require.NoError(t, err)
+	assert.Zero(t, none)
+	assert.NotEqual(t, one.Identity(), two.Identity())
+}
+
 // TestLogOfAnotherFile: after a kill, a backup is copied over the data file and
 // the old log lies beside it.
 func TestLogOfAnotherFile(t *testing.T) {

@@ -160,7 +160,7 @@ func (p *person) sees(selector, text string) {
 // take uses a part of the list, from the dialog that is open.
 func (p *person) take(name string) {
 	p.page.MustElement("#dialog-parts input[type=search]").MustSelectAllText().MustInput(name)
-	time.Sleep(250 * time.Millisecond)
+	p.named("#parts-found button", name)
 	p.settle()
 	p.click("#parts-found button", name)
 }
@@ -263,7 +263,7 @@ func TestBuildARigByKeyboard(t *testing.T) {
 	p.press(input.Enter)
 	p.press('/')
 	p.page.MustInsertText("Halden 12G")
-	time.Sleep(300 * time.Millisecond)
+	p.named("#parts-found button", "Halden 12G")
 	p.settle()
 	p.tabTo("#parts-found button", "Halden 12G")
 	p.press(input.Enter)
