@@ -72,17 +72,17 @@ func (e *events) leave(heard chan news) {
 
 // ask asks the data file whether it was changed, while anybody wants to know.
 func (e *events) ask() {
-	last, err := e.state()
+	last, _ := e.state() // a page that asks says why it cannot be told
 	for again := time.NewTicker(askEvery); ; {
 		select {
 		case <-e.closed:
 			return
 		case <-again.C:
 		}
-		var now string
-		if now, err = e.state(); err != nil {
+		now, err := e.state()
+		if err != nil {
 			slog.Debug("the data file cannot be asked", "err", err)
-			continue // a page that asks says why
+			continue
 		}
 		if !e.tell(news{"changed", now}, now != last) {
 			again.Stop()
