@@ -149,14 +149,14 @@ func (s *Store) openToWrite(ctx context.Context, steps fs.FS) (made bool, err er
 	if s.held, alone, err = share(ctx, s.path); err != nil {
 		return false, err
 	}
-	switch missing, err := inspect(ctx, s.path); { // others may have made it meanwhile
+	missing, err := inspect(ctx, s.path) // others may have made it meanwhile
+	switch {
 	case err != nil:
 		return false, err
 	case missing && !alone:
 		return false, unavailable(nil, "the data file is not at %s any more, and another Kolvan has it open: stop that one first", s.path)
 	case missing:
-		made = true
-		err = renew(ctx, s.path)
+		made, err = true, renew(ctx, s.path)
 	case alone:
 		err = adopt(ctx, s.path)
 	}

@@ -20,6 +20,7 @@ type events struct {
 	store     *store.Store
 	mu        sync.Mutex
 	listeners map[chan news]bool
+	asking    bool
 	closed    chan struct{}
 	began     int64 // tells the states of this process from those of one before
 }
@@ -57,13 +58,14 @@ func (e *events) listen() (chan news, error) {
 	}
 	heard := make(chan news, 1)
 	e.listeners[heard] = true
-	if len(e.listeners) == 1 {
+	if !e.asking {
+		e.asking = true
 		go e.ask()
 	}
 	return heard, nil
 }
 
-// leave takes a listener away; the last one ends the asking, and is told so.
+// leave takes a listener away; without any the asking ends.
 func (e *events) leave(heard chan news) {
 	e.mu.Lock()
 	defer e.mu.Unlock()
@@ -104,7 +106,8 @@ func (e *events) tell(n news, happened bool) bool {
 			}
 		}
 	}
-	return len(e.listeners) > 0
+	e.asking = len(e.listeners) > 0
+	return e.asking
 }
 
 // listen answers with the stream.
