@@ -35,9 +35,9 @@ var stationKeys = []struct {
 // at the survey, the rest where the rule's family is worked on.
 func stationOf(f *finding.Finding) string {
 	if f.Level == finding.Unknown && strings.HasPrefix(f.Where, "/host") {
-		return "survey"
+		return string(finding.Survey)
 	}
-	return finding.StationOf(f.Rule)
+	return string(f.Of.Station)
 }
 
 func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []station {
@@ -49,7 +49,7 @@ func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []sta
 		if level, any := worst[at]; !any || f.Level > level {
 			worst[at] = f.Level
 		}
-		if at == "survey" {
+		if at == "survey" && f.Level == finding.Unknown {
 			open++
 		}
 	}

@@ -19,23 +19,15 @@ type rulesCommand struct {
 
 func (c *rulesCommand) Run() error {
 	if c.Markdown {
-		text, err := rulesMarkdown()
-		if err != nil {
-			return err
-		}
-		_, err = io.WriteString(stdout, text)
+		_, err := io.WriteString(stdout, rulesMarkdown())
 		return err
 	}
 	for _, r := range allRules() {
-		example, err := exampleOf(r.Name)
-		if err != nil {
+		if _, err := fmt.Fprintf(stdout, "%-20s %-8s %-24s %s\n", r.Name, r.Station, r.Levels, r.Fires); err != nil {
 			return err
 		}
-		if _, err := fmt.Fprintf(stdout, "%-20s %-7s %-24s %s\n", r.Name, r.Station(), r.Levels, r.Fires); err != nil {
-			return err
-		}
-		if example != "" {
-			fmt.Fprintf(stdout, "%-20s e.g. %s\n", "", example)
+		if r.Example != "" {
+			fmt.Fprintf(stdout, "%-20s e.g. %s\n", "", r.Example)
 		}
 	}
 	return nil
@@ -44,26 +36,15 @@ func (c *rulesCommand) Run() error {
 // allRules are those of the verdict, and those of the build.
 func allRules() []finding.Rule { return append(assess.Rules(), bringup.Rules()...) }
 
-func exampleOf(rule string) (string, error) {
-	if example := bringup.Example(rule); example != "" {
-		return example, nil
-	}
-	return assess.Example(rule)
-}
-
 // rulesMarkdown is docs/rules.md, made from the table of rules.
-func rulesMarkdown() (string, error) {
+func rulesMarkdown() string {
 	var b strings.Builder
 	b.WriteString("# Rules\n\nMade by `kolvan rules --markdown`; do not edit. Every rule may also be `unknown` when a fact it needs is missing.\n\n")
 	b.WriteString("| rule | station | level | fires when | says, for example |\n|---|---|---|---|---|\n")
 	for _, r := range allRules() {
-		example, err := exampleOf(r.Name)
-		if err != nil {
-			return "", err
-		}
-		fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", r.Name, r.Station(), r.Levels, r.Fires, strings.ReplaceAll(example, "|", "\\|"))
+		fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", r.Name, r.Station, r.Levels, r.Fires, strings.ReplaceAll(r.Example, "|", "\\|"))
 	}
-	return b.String(), nil
+	return b.String()
 }
 
 type schemaCommand struct{}

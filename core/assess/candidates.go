@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/gate"
 	"kolvan/core/link"
@@ -19,11 +20,11 @@ import (
 // sources make the changes worth trying one after another, the cheapest kind
 // first, until try has had enough and answers false.
 var sources = []struct {
-	kind kind
+	kind finding.Cure
 	each func(g *given, try func(candidate) bool)
 }{
-	{outletKind, outletCandidates}, {outletKind, leadCandidates}, {turnOnKind, turnOnCandidates}, {orderKind, orderCandidates}, {homeKind, homeCandidates},
-	{stageKind, stageCandidates}, {forceKind, forceCandidates}, {slotKind, slotCandidates}, {standKind, shiftCandidates}, {standKind, turnCandidates}, {exitKind, exitCandidates}, {extensionKind, extensionCandidates}, {supplyKind, supplyCandidates}, {supplyKind, addedSupplyCandidates}, {cardKind, cardCandidates},
+	{finding.Outlet, outletCandidates}, {finding.Outlet, leadCandidates}, {finding.TurnOn, turnOnCandidates}, {finding.Order, orderCandidates}, {finding.Home, homeCandidates},
+	{finding.Stage, stageCandidates}, {finding.Force, forceCandidates}, {finding.Slot, slotCandidates}, {finding.StandOff, shiftCandidates}, {finding.StandOff, turnCandidates}, {finding.Exit, exitCandidates}, {finding.Extension, extensionCandidates}, {finding.Supply, supplyCandidates}, {finding.Supply, addedSupplyCandidates}, {finding.AnotherCard, cardCandidates},
 }
 
 // given is what changes are looked for with: the rig, and its power as it was
@@ -191,7 +192,7 @@ func withLead(r *rig.Rig, lead rig.Lead, from rig.LeadEnd, to load, plug rig.Con
 func plugged(c *rig.Rig, i int, from rig.LeadEnd, to load, plug rig.Connector) candidate {
 	c.Leads[i].From = []rig.LeadEnd{from}
 	c.Leads[i].To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
-	return candidate{kind: outletKind, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s of %s, a %s", portWords(to.part, to.port.name), from.At, from.Part, rig.Spoken(from.Connector.Value))}
+	return candidate{kind: finding.Outlet, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s of %s, a %s", portWords(to.part, to.port.name), from.At, from.Part, rig.Spoken(from.Connector.Value))}
 }
 
 // unfed lists the plugs of the card without a lead, and the inlets of the last
@@ -239,7 +240,7 @@ func turnOnCandidates(g *given, try func(candidate) bool) {
 		c := copyOf(r)
 		c.Supplies = slices.Clone(c.Supplies)
 		withBoard(c, g.ref, i)
-		if !try(candidate{kind: turnOnKind, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"}) {
+		if !try(candidate{kind: finding.TurnOn, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"}) {
 			return
 		}
 	}
@@ -250,7 +251,7 @@ func turnOnCandidates(g *given, try func(candidate) bool) {
 func orderCandidates(g *given, try func(candidate) bool) {
 	c := copyOf(g.rig)
 	c.Sizing.Order = rig.Of(rig.DockFirst)
-	if rig.Is(g.rig.Sizing.Order, rig.HostFirst) && !try(candidate{kind: orderKind, rig: c, says: "Switch the dock on first"}) {
+	if rig.Is(g.rig.Sizing.Order, rig.HostFirst) && !try(candidate{kind: finding.Order, rig: c, says: "Switch the dock on first"}) {
 		return
 	}
 	for i := range c.Supplies {
@@ -260,7 +261,7 @@ func orderCandidates(g *given, try func(candidate) bool) {
 		j := copyOf(c)
 		j.Supplies = slices.Clone(c.Supplies)
 		j.Supplies[i].TurnOn = rig.Of(rig.TurnOnJumper)
-		if !try(candidate{kind: orderKind, rig: j, says: "Give " + c.Supplies[i].Name + " a made jumper plug and switch the dock on first"}) {
+		if !try(candidate{kind: finding.Order, rig: j, says: "Give " + c.Supplies[i].Name + " a made jumper plug and switch the dock on first"}) {
 			return
 		}
 	}
@@ -273,7 +274,7 @@ func supplyCandidates(g *given, try func(candidate) bool) {
 	for i := range r.Supplies {
 		for j := range g.bins.Supplies {
 			if c, ok := withSupply(r, g.ref, i, g.bins.Supplies[j]); ok &&
-				!try(candidate{kind: supplyKind, supply: i, rig: c, says: "Use supply " + g.bins.Supplies[j].Name + " for " + r.Supplies[i].Name}) {
+				!try(candidate{kind: finding.Supply, supply: i, rig: c, says: "Use supply " + g.bins.Supplies[j].Name + " for " + r.Supplies[i].Name}) {
 				return
 			}
 		}
@@ -301,7 +302,7 @@ func addedSupplyCandidates(g *given, try func(candidate) bool) {
 		c := copyOf(r)
 		c.Supplies = append(slices.Clone(r.Supplies), s)
 		withBoard(c, g.ref, len(c.Supplies)-1)
-		if !try(candidate{kind: supplyKind, supply: len(r.Supplies), rig: feed(c, g.ref, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"}) {
+		if !try(candidate{kind: finding.Supply, supply: len(r.Supplies), rig: feed(c, g.ref, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"}) {
 			return
 		}
 	}
@@ -500,7 +501,7 @@ func cardCandidates(g *given, try func(candidate) bool) {
 			says += ", with another lead"
 		}
 		says += givesUp(&r.Card, &c.Card)
-		if !try(candidate{kind: cardKind, rig: c, says: says}) {
+		if !try(candidate{kind: finding.AnotherCard, rig: c, says: says}) {
 			return
 		}
 	}
@@ -546,24 +547,24 @@ func (c *candidate) figureWords(ref *reference.Tables, rule string) string {
 	family, _, _ := strings.Cut(rule, ".")
 	f := &c.after.Figures
 	switch {
-	case c.kind == outletKind && rule == "power.slot-limit":
+	case c.kind == finding.Outlet && rule == "power.slot-limit":
 		return ": the slot's feed, " + c.leadWords()
-	case c.kind == outletKind:
+	case c.kind == finding.Outlet:
 		return ": the lead, " + c.leadWords()
-	case slices.Contains(supplyRules, rule) && f.SupplyShare != nil:
+	case (rule == "power.total" || rule == "power.rail" || rule == "power.headroom") && f.SupplyShare != nil:
 		return ": lasting load at " + power.Percent(*f.SupplyShare) + " of its rating"
 	case rule == "link.margin" && f.Margin != nil && f.Net != nil:
 		return fmt.Sprintf(": %s at Gen %d, %s GB/s net", units.Decibel(*f.Margin).Signed(), *f.Gen, units.Trim(*f.Net, 2))
-	case c.kind == homeKind && family == "boot":
+	case c.kind == finding.Home && family == "boot":
 		if reads, known := gate.BootReads(c.rig, ref); known {
 			return ": it reads " + reads.String() + " there"
 		}
 		return ""
-	case c.kind == homeKind && family == "net":
+	case c.kind == finding.Home && family == "net":
 		return ""
 	case (family == "link" || family == "boot" || family == "net") && f.Width != nil && f.Gen != nil && f.Net != nil:
 		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
-	case slices.Contains(loadRules, rule) || rule == "power.card":
+	case rule == "power.slot-limit" || rule == "power.connector" || rule == "power.lead" || rule == "power.card":
 		return fmt.Sprintf(": %v of board power, %v of it through the slot", c.rig.Card.Power.Value, c.after.Power.Slot.Both.High)
 	case (rule == "fit.card" || rule == "fit.tight") && f.Gap != nil:
 		return ": smallest gap " + units.Millimetre(*f.Gap).String()

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -82,7 +83,7 @@ func moved(r *rig.Rig, axis int, by units.Millimetre) candidate {
 	if by < 0 {
 		way = "back"
 	}
-	return candidate{kind: standKind, rig: c, says: fmt.Sprintf("Stand the card, and what holds it, %v %s %s", max(by, -by), way, axisWords[axis])}
+	return candidate{kind: finding.StandOff, rig: c, says: fmt.Sprintf("Stand the card, and what holds it, %v %s %s", max(by, -by), way, axisWords[axis])}
 }
 
 func shift(p *rig.Place, axis int, by units.Millimetre) {
@@ -143,7 +144,7 @@ func turned(r *rig.Rig, axes rig.Axes) (candidate, bool) {
 			f.Value = size[axis]
 		}
 	}
-	return candidate{kind: standKind, rig: c, says: "Turn the card, and what holds it: " + rig.Spoken(axes)}, true
+	return candidate{kind: finding.StandOff, rig: c, says: "Turn the card, and what holds it: " + rig.Spoken(axes)}, true
 }
 
 func facts(p *rig.Place) [3]*fit.Fact    { return [3]*fit.Fact{&p.X, &p.Y, &p.Z} }
@@ -184,7 +185,7 @@ func leaves(r *rig.Rig, i int, exit rig.Exit, cover, says string) candidate {
 	s := &c.Route.Stages[i]
 	s.Exit = rig.Of(exit)
 	s.Openings = slices.DeleteFunc(slices.Clone(s.Openings), func(l rig.Layer) bool { return l.Name == cover })
-	return candidate{kind: exitKind, rig: c, says: says}
+	return candidate{kind: finding.Exit, rig: c, says: says}
 }
 
 func raised(r *rig.Rig, i, cover int, high units.Millimetre) candidate {
@@ -262,5 +263,5 @@ func extended(r *rig.Rig, i int, by rig.Lead) candidate {
 	by.To = []rig.LeadEnd{end}
 	c.Leads[i].To[0] = rig.LeadEnd{At: "its end", Connector: end.Connector}
 	c.Leads = append(c.Leads, by)
-	return candidate{kind: extensionKind, rig: c, says: says}
+	return candidate{kind: finding.Extension, rig: c, says: says}
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"kolvan/core/finding"
 	"kolvan/core/rig"
 )
 
@@ -19,13 +20,13 @@ func slotCandidates(g *given, try func(candidate) bool) {
 		c := copyOf(r)
 		c.Route.Slot = slot.Name
 		c.Route.Displaced = keepDisplaced(r, slot, true)
-		if !try(candidate{says: "Use slot " + slot.Name, kind: slotKind, rig: c}) {
+		if !try(candidate{says: "Use slot " + slot.Name, kind: finding.Slot, rig: c}) {
 			return
 		}
 		if old := r.Slot(r.Route.Slot); old != nil && movable(slot) {
 			s := copyOf(c)
 			s.Route.Displaced = append(keepDisplaced(r, slot, false), rig.Displaced{Occupant: slot.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: old.Name})
-			if !try(candidate{says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: slotKind, rig: s}) {
+			if !try(candidate{says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: finding.Slot, rig: s}) {
 				return
 			}
 		}
@@ -74,7 +75,7 @@ func withHome(r *rig.Rig, old *rig.Slot, home rig.Displaced, says string) candid
 	c := copyOf(r)
 	c.Route.Displaced = slices.DeleteFunc(slices.Clone(r.Route.Displaced), func(d rig.Displaced) bool { return d.Occupant == home.Occupant })
 	c.Route.Displaced = append(c.Route.Displaced, home)
-	return candidate{says: says, kind: homeKind, rig: c}
+	return candidate{says: says, kind: finding.Home, rig: c}
 }
 
 // forceCandidates: the link is held to a lower generation in the firmware, the
@@ -84,7 +85,7 @@ func forceCandidates(g *given, try func(candidate) bool) {
 	for gen := planned - 1; gen >= 1; gen-- {
 		c := copyOf(g.rig)
 		c.Route.ForcedGen = rig.Of(gen)
-		if !try(candidate{says: fmt.Sprintf("Force Gen %d in the firmware", gen), kind: forceKind, rig: c}) {
+		if !try(candidate{says: fmt.Sprintf("Force Gen %d in the firmware", gen), kind: finding.Force, rig: c}) {
 			return
 		}
 	}
@@ -100,7 +101,7 @@ func stageCandidates(g *given, try func(candidate) bool) {
 			if now.Name == was.Name || now.Kind.Value != was.Kind.Value || !sameEnds(was, now) || g.rig.Stage(now.Name) != nil {
 				continue
 			}
-			if c, joined := exchangedStage(g.rig, i, now); joined && !try(candidate{says: "Use " + now.Name + " for " + was.Name, kind: stageKind, rig: c}) {
+			if c, joined := exchangedStage(g.rig, i, now); joined && !try(candidate{says: "Use " + now.Name + " for " + was.Name, kind: finding.Stage, rig: c}) {
 				return
 			}
 		}

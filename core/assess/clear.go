@@ -25,9 +25,9 @@ type Bins struct {
 // made, and the change in words.
 type candidate struct {
 	says   string
-	kind   kind
-	lead   int // the lead an outletKind changes
-	supply int // the supply a supplyKind brings
+	kind   finding.Cure
+	lead   int // the lead that another outlet feeds
+	supply int // the supply that comes
 	rig    *rig.Rig
 	after  Report // what is found with the change made
 
@@ -35,25 +35,6 @@ type candidate struct {
 	costs   float64
 	worsens []string // titles of what it brings in or makes worse
 }
-
-// kind sorts the candidates; rules name the kinds that can cure them.
-type kind int
-
-const (
-	slotKind kind = iota
-	homeKind
-	stageKind
-	forceKind
-	outletKind
-	cardKind
-	supplyKind
-	turnOnKind
-	orderKind
-	standKind
-	exitKind
-	extensionKind
-	kinds
-)
 
 // So many changes are offered for one finding, and so many of one kind.
 const (
@@ -88,7 +69,7 @@ func tryCost(r *rig.Rig, findings int) Effort {
 // error it returns; the report's Untried says when more could be tried.
 func Clear(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, effort Effort) error {
 	s := &search{given: given{r, ref, bins, report.Power, report.Link, report.Chamber}, findings: report.Findings, before: levelsOf(report.Findings),
-		offered: make([][kinds]int, len(report.Findings)), cost: tryCost(r, len(report.Findings)), out: finding.List{Silent: true}}
+		offered: make([][finding.AllCures]int, len(report.Findings)), cost: tryCost(r, len(report.Findings)), out: finding.List{Silent: true}}
 	for i, source := range sources {
 		// Each source has its share of what is left, so that one with very many
 		// changes keeps none of the others from being tried.
@@ -113,12 +94,12 @@ type search struct {
 	given
 	findings []finding.Finding
 	before   levels
-	offered  [][kinds]int // to each finding, by kind
-	desk     desk         // where the changes are judged
-	out      finding.List // what is found there
-	cost     Effort       // of one try
-	left     Effort       // for the source on hand
-	untried  bool         // effort ended before the changes did
+	offered  [][finding.AllCures]int // to each finding, by kind
+	desk     desk                    // where the changes are judged
+	out      finding.List            // what is found there
+	cost     Effort                  // of one try
+	left     Effort                  // for the source on hand
+	untried  bool                    // effort ended before the changes did
 	err      error
 }
 
@@ -138,7 +119,7 @@ func (s *search) goesOn(ctx context.Context, c *candidate) bool {
 }
 
 // wants reports a finding that has not enough changes of the kind yet.
-func (s *search) wants(k kind) bool {
+func (s *search) wants(k finding.Cure) bool {
 	for i := range s.findings {
 		if s.wantsFor(i, k) {
 			return true
@@ -147,7 +128,7 @@ func (s *search) wants(k kind) bool {
 	return false
 }
 
-func (s *search) wantsFor(i int, k kind) bool {
+func (s *search) wantsFor(i int, k finding.Cure) bool {
 	f := &s.findings[i]
 	return len(f.Clear) < mostChanges && s.offered[i][k] < mostOfAKind && cures(f, k)
 }
@@ -181,34 +162,11 @@ func (s *search) try(c *candidate) error {
 	return nil
 }
 
-// cures keeps senseless offers away: another card is no cure for a slow slot,
-// and a new supply none for a slot. A note asks for nothing, and a missing fact
-// is to be found.
-func cures(f *finding.Finding, k kind) bool {
-	return f.Level != finding.Note && f.Level != finding.Unknown && slices.Contains(curable[k], f.Rule)
-}
-
-var (
-	linkRules   = []string{"link.no-pcie", "link.shared-lanes", "link.form-mismatch", "link.width", "link.narrow-card", "boot.displaced", "net.displaced"}
-	supplyRules = []string{"power.total", "power.rail", "power.headroom"}
-	loadRules   = []string{"power.slot-limit", "power.connector", "power.lead"}
-)
-
-// curable lists the rules each kind of change may clear.
-var curable = map[kind][]string{
-	slotKind:      append([]string{"power.slot-limit", "power.unfed"}, linkRules...),
-	homeKind:      linkRules,
-	stageKind:     {"link.margin", "link.errors", "link.width", "link.form-mismatch", "link.module-length", "link.sideband", "fit.cable", "fit.bend", "fit.strain"},
-	forceKind:     {"link.margin", "link.errors"},
-	outletKind:    append([]string{"power.unfed", "power.pins"}, loadRules...),
-	supplyKind:    append([]string{"power.unfed", "fit.supply"}, supplyRules...),
-	turnOnKind:    {"power.turn-on"},
-	orderKind:     {"power.order"},
-	standKind:     {"fit.card", "fit.tight", "fit.plug", "fit.intake", "fit.lid", "fit.cable"},
-	exitKind:      {"fit.exit", "fit.opening", "fit.gap"},
-	extensionKind: {"fit.cable"},
-	cardKind: slices.Concat([]string{"work.memory", "work.encoder", "fit.card", "fit.tight", "fit.bracket", "link.narrow-card", "link.form-mismatch", "power.card", "brief.budget"},
-		loadRules, supplyRules),
+// cures keeps senseless offers away, by the rule's row: another card is no cure for a slow
+// slot, and a new supply none for a slot. A note asks for nothing, and a missing fact is to
+// be found.
+func cures(f *finding.Finding, k finding.Cure) bool {
+	return f.Level != finding.Note && f.Level != finding.Unknown && slices.Contains(f.Of.Cures, k)
 }
 
 // place is a rule at a place of the rig; where is empty for the rule anywhere.
@@ -224,25 +182,6 @@ type level struct {
 	bad    float64 // how bad the worst figure is; larger is worse
 }
 
-// lessIsWorse are the figures of which less is worse; of all others more is.
-var lessIsWorse = map[string]bool{
-	"gap_mm": true, "room_mm": true, "spare_mm": true, "straight_mm": true, "opening_width_mm": true, "tip_deg": true,
-	"card_lanes": true, "width": true, "generation": true, "margin_db": true, "leaves_gb_s": true, "reads_gb_s": true, "holds_gb": true, "share_low": true, "gain_low": true,
-}
-
-// badness orders findings of one rule at one place by the figure behind them, the first
-// that is told.
-func badness(f *finding.Finding) float64 {
-	switch {
-	case len(f.Numbers) == 0:
-		return 0
-	case lessIsWorse[f.Numbers[0].Name]:
-		return -f.Numbers[0].Value
-	default:
-		return f.Numbers[0].Value
-	}
-}
-
 // worseBy is how much worse a figure may get by rounding alone.
 const worseBy = 1e-6
 
@@ -253,10 +192,10 @@ func levelsOf(findings []finding.Finding) levels {
 		for _, p := range []place{{f.Rule, f.Where}, {f.Rule, ""}} {
 			l := all[p]
 			if l == nil {
-				l = &level{bad: badness(f)}
+				l = &level{bad: f.Bad()}
 				all[p] = l
 			}
-			l.bad = max(l.bad, badness(f))
+			l.bad = max(l.bad, f.Bad())
 			l.worst = max(l.worst, f.Level)
 			l.counts[f.Level]++
 		}
@@ -282,11 +221,11 @@ func (before levels) eachNew(after []finding.Finding, visit func(*finding.Findin
 				asked = map[string]int{}
 			}
 			asked[a.Rule]++
-			if l := before[place{a.Rule, ""}]; a.Step || l != nil && asked[a.Rule] <= l.counts[finding.Unknown] {
+			if l := before[place{a.Rule, ""}]; a.Of.Step || l != nil && asked[a.Rule] <= l.counts[finding.Unknown] {
 				continue
 			}
 		}
-		if l := before[place{a.Rule, a.Where}]; l != nil && l.worst >= a.Level && badness(a) <= l.bad+worseBy {
+		if l := before[place{a.Rule, a.Where}]; l != nil && l.worst >= a.Level && a.Bad() <= l.bad+worseBy {
 			continue
 		}
 		visit(a)
@@ -319,7 +258,7 @@ func (c *candidate) finish(s *search) (err error) {
 		return nil
 	}
 	s.before.eachNew(c.after.Findings, func(a *finding.Finding) {
-		if !a.Step && !slices.Contains(c.worsens, a.Title) {
+		if !a.Of.Step && !slices.Contains(c.worsens, a.Title) {
 			c.worsens = append(c.worsens, a.Title)
 		}
 	})

@@ -36,44 +36,6 @@ func (l Level) String() string { return levelNames[l] }
 // MarshalText writes the level's word.
 func (l Level) MarshalText() ([]byte, error) { return []byte(l.String()), nil }
 
-// A Rule is one thing Kolvan can say. The name is fixed.
-type Rule struct {
-	Name   string
-	Title  string // what it says, in a few words
-	Levels string // the levels it may take
-	Fires  string // when it fires
-	// Notes says that it only ever notes something, and asks for nothing.
-	Notes bool
-	// Step says that what it asks for is a step to take in its time: a change may
-	// bring it in.
-	Step bool
-}
-
-// Station is the step of the work where what the rule speaks of is worked on: brief,
-// survey, route, power, fit, assembly, proof or ledger.
-func (r *Rule) Station() string { return StationOf(r.Name) }
-
-// StationOf is the station of a rule by its name.
-func StationOf(rule string) string {
-	family, _, _ := strings.Cut(rule, ".")
-	switch family {
-	case "power":
-		return "power"
-	case "fit", "heat":
-		return "fit"
-	case "build", "bringup":
-		return "assembly"
-	case "proof":
-		return "proof"
-	case "ledger":
-		return "ledger"
-	case "brief", "work", "live":
-		return "brief"
-	default:
-		return "route"
-	}
-}
-
 // Number is one figure behind a finding; the name carries the unit.
 type Number struct {
 	Name  string
@@ -110,6 +72,7 @@ type Change struct {
 
 // A Finding is one rule that fired.
 type Finding struct {
+	Of           *Rule    `json:"-"` // its row
 	Rule         string   `json:"rule"`
 	Title        string   `json:"title"`
 	Level        Level    `json:"level"`
@@ -119,7 +82,6 @@ type Finding struct {
 	Clear        []Change `json:"clear"`
 	Acknowledged string   `json:"acknowledged,omitzero"` // the reason somebody gave
 	Find         string   `json:"-"`                     // how to find the missing fact of an unknown one
-	Step         bool     `json:"-"`                     // as its rule
 }
 
 // List gathers findings. A silent list leaves out the sentences and the rules that
@@ -142,7 +104,7 @@ func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format s
 // Fires records that the rule fired, and reports whether its sentence is wanted: what
 // rules say most often is put together only then.
 func (l *List) Fires(r *Rule, level Level, where string, numbers Numbers) bool {
-	f := Finding{Rule: r.Name, Title: r.Title, Level: level, Where: where, Step: r.Step}
+	f := Finding{Of: r, Rule: r.Name, Title: r.Title, Level: level, Where: where}
 	if len(numbers) > 0 {
 		first := len(l.numbers)
 		l.numbers = append(l.numbers, numbers...)

@@ -57,7 +57,7 @@ func TestNeedNamesFactWayAndStake(t *testing.T) {
 func TestSilentListLeavesTheSentencesOut(t *testing.T) {
 	out := finding.List{Silent: true}
 	out.Add(rule, finding.Risk, "/a", nil, "%d W", 5)
-	assert.Equal(t, finding.Finding{Rule: "power.rail", Title: "Rail overloaded", Level: finding.Risk, Where: "/a"}, out.Findings[0])
+	assert.Equal(t, finding.Finding{Of: rule, Rule: "power.rail", Title: "Rail overloaded", Level: finding.Risk, Where: "/a"}, out.Findings[0])
 }
 
 func TestFindingAsJSON(t *testing.T) {
@@ -97,4 +97,16 @@ func TestSortedStandsAlone(t *testing.T) {
 	assert.Nil(t, kept[1].Numbers)
 	assert.Equal(t, finding.Numbers{{Name: "x", Value: 1}}, kept[2].Numbers)
 	assert.Equal(t, "Two", kept[0].Says)
+}
+
+// TestBad: of two findings of a rule the larger is the worse, whichever way its figure goes.
+func TestBad(t *testing.T) {
+	row := &finding.Rule{Name: "link.margin", Figures: finding.Figures{"margin_db": finding.LessIsWorse, "load_w": finding.MoreIsWorse}}
+	bad := func(name string, value float64) float64 {
+		return (&finding.Finding{Of: row, Numbers: finding.Numbers{{Name: name, Value: value}, {Name: "other", Value: 99}}}).Bad()
+	}
+	assert.Greater(t, bad("margin_db", 1), bad("margin_db", 2))
+	assert.Greater(t, bad("load_w", 2), bad("load_w", 1))
+	assert.Zero(t, (&finding.Finding{Of: row}).Bad())
+	assert.Equal(t, "blocked; danger", finding.Levels{finding.Blocked, finding.Danger}.String())
 }

@@ -17,12 +17,22 @@ type Subject struct {
 }
 
 var rules = finding.Table[*Subject]{
-	{Rule: finding.Rule{Name: "ledger.worse", Title: "Something else gives more for less", Levels: "risk",
-		Fires: "an alternative that is listed gives more gain for less money over the whole of both ranges, after what each is worth later"}, Judge: judgeWorse},
-	{Rule: finding.Rule{Name: "ledger.unpriced", Title: "A line without a price", Levels: "unknown",
-		Fires: "the ledger is kept, and a line still to pay has no price, or none in the brief's currency"}, Judge: judgeUnpriced},
-	{Rule: finding.Rule{Name: "ledger.forced", Title: "The route costs as much as half the card", Levels: "note", Notes: true,
-		Fires: "what the route made necessary (adapter, cable, dock, supply, leads; not what was owned) comes to more than half of the card's price"}, Judge: judgeForced},
+	{Rule: finding.Rule{
+		Name: "ledger.worse", Station: finding.Ledger, Title: "Something else gives more for less", Levels: finding.Levels{finding.Risk},
+		Fires:   "an alternative that is listed gives more gain for less money over the whole of both ranges, after what each is worth later",
+		Example: "A used desktop gives 4 times today's speed for 390; this rig 3 times for 400.",
+	}, Judge: judgeWorse},
+	{Rule: finding.Rule{
+		Name: "ledger.unpriced", Station: finding.Ledger, Title: "A line without a price", Levels: finding.Levels{finding.Unknown},
+		Fires:   "the ledger is kept, and a line still to pay has no price, or none in the brief's currency",
+		Example: "Not known: what paste costs. Look it up, or mark it as owned, or as coming with another part. It decides what is still to pay.",
+	}, Judge: judgeUnpriced},
+	{Rule: finding.Rule{
+		Name: "ledger.forced", Station: finding.Ledger, Title: "The route costs as much as half the card", Levels: finding.Levels{finding.Note}, Notes: true,
+		Figures: finding.Figures{"forced": finding.MoreIsWorse},
+		Fires:   "what the route made necessary (adapter, cable, dock, supply, leads; not what was owned) comes to more than half of the card's price",
+		Example: "The route forces at least 130 of parts on a card of 200.",
+	}, Judge: judgeForced},
 }
 
 // Rules lists the rules of this package.
