@@ -59,7 +59,7 @@ func TestFactsOfTheFileFormat(t *testing.T) {
 func TestWordsOfTheFormatAreExplained(t *testing.T) {
 	page := read(t, "file-format.md")
 	for _, words := range [][]string{
-		rig.SizingPolicy("").Choices(), rig.Stance("").Choices(), rig.Home("").Choices(), rig.Form("").Choices(), rig.TurnOn("").Choices(), rig.Source("").Choices(),
+		rig.SizingPolicy("").Words().All(), rig.Stance("").Words().All(), rig.Home("").Words().All(), rig.Form("").Words().All(), rig.TurnOn("").Words().All(), rig.Source("").Words().All(),
 	} {
 		for _, word := range words {
 			assert.Contains(t, page, "`"+word+"`")

@@ -287,7 +287,7 @@ func thingWords(kind, name string) string {
 // valueWords is an entered value as it is spoken of.
 func valueWords(r *rig.Rig, path, value string) string {
 	if _, spec, err := rig.At(r, path); err == nil && spec.Kind == rig.Choice {
-		value = rig.Spoken(value)
+		value = spec.Words.Spoken(value)
 	}
 	return orText(value, "unknown")
 }

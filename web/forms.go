@@ -141,15 +141,14 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 		if path == "" {
 			place = inRig(v) + at
 		}
-		f.Fields = append(f.Fields, fieldOf(r, n, at, measureOf(place), inches, t))
+		made := fieldOf(r, n, at, measureOf(place), inches, t)
+		if run, is := v.(*rig.Run); is {
+			made.Was = formerWords(run, n.Spec)
+		}
+		f.Fields = append(f.Fields, made)
 	})
 	f.Fields = slices.DeleteFunc(f.Fields, func(field field) bool { return !f.applies(field) })
 	f.Lists = slices.DeleteFunc(f.Lists, func(l listView) bool { return len(l.Items) == 0 && !f.means(l.when, path+"/") })
-	if run, is := v.(*rig.Run); is {
-		for i := range f.Fields {
-			f.Fields[i].Was = formerWords(run, strings.TrimPrefix(f.Fields[i].Path, path+"/"))
-		}
-	}
 	f.group()
 	return f
 }
@@ -265,7 +264,7 @@ func (f *field) choose(r *rig.Rig, n rig.Node, at string) {
 		f.Input = "boxes"
 		chosen := strings.Split(f.Value, ",")
 		for _, o := range options {
-			f.Choices = append(f.Choices, choice{o, rig.Spoken(o), slices.Contains(chosen, o)})
+			f.Choices = append(f.Choices, choice{o, n.Spec.Words.Spoken(o), slices.Contains(chosen, o)})
 		}
 		return
 	case rig.TextList, rig.Number:
@@ -297,11 +296,7 @@ func (f *field) offer(n rig.Node, options []string) {
 		f.Choices = append(f.Choices, choice{"", empty, !f.Known})
 	}
 	for _, o := range options {
-		label := o
-		if n.Spec.Kind == rig.Choice {
-			label = rig.Spoken(o)
-		}
-		f.Choices = append(f.Choices, choice{o, label, f.Value == o && (f.Known || n.Spec.Kind == rig.Flag)})
+		f.Choices = append(f.Choices, choice{o, n.Spec.Words.Spoken(o), f.Value == o && (f.Known || n.Spec.Kind == rig.Flag)})
 	}
 }
 
@@ -399,8 +394,8 @@ func words[T any](f rig.Fact[T]) string {
 	if !f.Known {
 		return unknown
 	}
-	if word, listed := any(f.Value).(interface{ Choices() []string }); listed {
-		return rig.Spoken(fmt.Sprint(word))
+	if word, listed := any(f.Value).(rig.Worded); listed {
+		return word.Words().Spoken(fmt.Sprint(word))
 	}
 	return fmt.Sprint(f.Value)
 }

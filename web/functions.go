@@ -44,7 +44,7 @@ func glue(text string) string { return unitAfter.ReplaceAllString(text, "$1\u00a
 // out once, since a form has many. They hold words of the format only.
 var sourceOptions = func() map[rig.Source]template.HTML {
 	all := map[rig.Source]template.HTML{}
-	words := rig.Source("").Choices()
+	words := rig.Source("").Words().All()
 	for _, chosen := range append(words, "") {
 		options := `<option value="">no source</option>`
 		for _, word := range words {

@@ -86,7 +86,7 @@ func ledgerOf(r *rig.Rig, report *assess.Report, ref *reference.Tables) *ledgerV
 	for i := range told.Lines {
 		v.Rows = append(v.Rows, ledgerRowOf(r, &told.Lines[i]))
 	}
-	v.Needs, v.States = spokenOptions(rig.LineNeed("").Choices()), spokenOptions(rig.LineState("").Choices())
+	v.Needs, v.States = spokenOptions(rig.LineNeed("").Words()), spokenOptions(rig.LineState("").Words())
 	v.totals(r, told, money)
 	for i := range told.Order {
 		p := &told.Order[i]
@@ -106,9 +106,9 @@ func zero(a ledger.Amount) bool {
 	return a.Known() && a.Low.Sign() == 0 && a.High.Sign() == 0
 }
 
-func spokenOptions(words []string) (list []option) {
-	for _, w := range words {
-		list = append(list, option{Value: w, Label: rig.Spoken(w)})
+func spokenOptions(words *rig.Words) (list []option) {
+	for _, w := range words.All() {
+		list = append(list, option{Value: w, Label: words.Spoken(w)})
 	}
 	return list
 }

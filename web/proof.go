@@ -172,14 +172,14 @@ func (v *proofView) choices(r *rig.Rig) {
 	for _, w := range r.Brief.Works {
 		v.Uses = append(v.Uses, option{Value: w.Name, Label: w.Name})
 	}
-	for _, side := range rig.RunSide("").Choices() {
+	for _, side := range rig.RunSide("").Words().All() {
 		v.Sides = append(v.Sides, option{Value: side, Label: sideNames[rig.RunSide(side)]})
 	}
-	for _, felt := range rig.Felt("").Choices() {
+	for _, felt := range rig.Felt("").Words().All() {
 		v.Felt = append(v.Felt, option{Value: felt, Label: felt})
 	}
-	for _, is := range rig.Minimum("").Choices() {
-		v.Minima = append(v.Minima, option{Value: is, Label: rig.Spoken(is)})
+	for _, is := range rig.Minimum("").Words().All() {
+		v.Minima = append(v.Minima, option{Value: is, Label: rig.Spoken(rig.Minimum(is))})
 	}
 }
 

@@ -69,7 +69,7 @@ func (a *App) tellRun(c fiber.Ctx, r *rig.Rig, run *rig.Run, change int) error {
 		}
 	}
 	run.Use, run.Preset = c.FormValue("use"), strings.TrimSpace(c.FormValue("preset"))
-	if side := rig.RunSide(c.FormValue("side")); slices.Contains(side.Choices(), string(side)) {
+	if side := rig.RunSide(c.FormValue("side")); side.Words().Has(string(side)) {
 		run.Side = rig.Of(side)
 	}
 	if rig.Is(run.Side, "after") {
@@ -338,11 +338,11 @@ func freeRun(r *rig.Rig, name string) string {
 }
 
 // formerWords are what a setting of a run was before it was corrected, the latest first.
-func formerWords(run *rig.Run, field string) string {
+func formerWords(run *rig.Run, setting *rig.Spec) string {
 	var said []string
 	for _, f := range slices.Backward(run.Former) {
-		if f.Field == field {
-			said = append(said, rig.Spoken(f.Was)+" until "+whenWords(f.When))
+		if f.Field == setting.Name {
+			said = append(said, setting.Words.Spoken(f.Was)+" until "+whenWords(f.When))
 		}
 	}
 	return strings.Join(said, "; ")
@@ -352,7 +352,7 @@ func formerWords(run *rig.Run, field string) string {
 func correctedWords(run *rig.Run) string {
 	var said []string
 	rig.WalkShallow(run, func(n rig.Node) {
-		if was := formerWords(run, n.Spec.Name); was != "" {
+		if was := formerWords(run, n.Spec); was != "" {
 			said = append(said, n.Spec.Called+" was "+was)
 		}
 	})

@@ -112,8 +112,8 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 }
 
 func hostKinds() (list []choice) {
-	for _, kind := range rig.HostKind("").Choices() {
-		list = append(list, choice{Value: kind, Label: rig.Spoken(kind)})
+	for _, kind := range rig.HostKind("").Words().All() {
+		list = append(list, choice{Value: kind, Label: rig.Spoken(rig.HostKind(kind))})
 	}
 	return list
 }
@@ -260,8 +260,8 @@ var socketsSeen = []socketSeen{
 func describeHost(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	host := rig.Host{Name: orText(strings.TrimSpace(c.FormValue("name")), "my host")}
 	if kind := c.FormValue("kind"); kind != "" {
-		if !slices.Contains(rig.HostKind("").Choices(), kind) {
-			return "", "", &rig.FieldError{Path: "kind", Value: fmt.Sprintf("%q", kind), Accepts: "one of " + strings.Join(rig.HostKind("").Choices(), ", ")}
+		if !slices.Contains(rig.HostKind("").Words().All(), kind) {
+			return "", "", &rig.FieldError{Path: "kind", Value: fmt.Sprintf("%q", kind), Accepts: "one of " + strings.Join(rig.HostKind("").Words().All(), ", ")}
 		}
 		host.Kind = rig.Of(rig.HostKind(kind))
 	}

@@ -249,7 +249,7 @@ func TestFacesOpenPinOnPin(t *testing.T) {
 // shell and joined with the one it touches, the ways nested and not crossed.
 func TestFacesOfEveryKind(t *testing.T) {
 	r, _, ref := demoRig(t, "Dome-shed stacker")
-	for _, word := range rig.Connector("").Choices() {
+	for _, word := range rig.Connector("").Words().All() {
 		c := rig.Connector(word)
 		r.Leads = []rig.Lead{{Name: "lead", From: []rig.LeadEnd{{Part: r.Supplies[1].Name, Connector: rig.Of(c)}}, To: []rig.LeadEnd{{At: "free", Connector: rig.Of(c)}}}}
 		report := assess.Rig(r, ref)

@@ -99,7 +99,7 @@ func turnCandidates(g *given, try func(candidate) bool) {
 	if o := r.Chamber.Opening.Height; !g.room.Placed || !standsFree(r) || o.Known && o.Value != rig.NoBracket {
 		return
 	}
-	for _, axes := range rig.Axes("").Choices() {
+	for _, axes := range rig.Axes("").Words().All() {
 		if c, turns := turned(r, rig.Axes(axes)); turns && !try(c) {
 			return
 		}

@@ -24,7 +24,7 @@ func TestStanceHoldsThePlan(t *testing.T) {
 		rig.CutFreely:        {"adapter", "spare-cover", "cover", "enclosure", "board", "card"},
 	}
 	for stance, may := range allowed {
-		for _, word := range rig.Touches("").Choices() {
+		for _, word := range rig.Touches("").Words().All() {
 			touches := rig.Touches(word)
 			r := rig.New("cut")
 			r.Brief.Stance = rig.Of(stance)

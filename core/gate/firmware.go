@@ -94,7 +94,7 @@ func judgeDiskMode(r *finding.Rule, g *Gate, out *finding.List) {
 
 func judgeStartModes(r *finding.Rule, g *Gate, out *finding.List) {
 	host, card := g.Host.Firmware.Starts, g.Card.Starts
-	all := len(rig.StartMode("").Choices())
+	all := len(rig.StartMode("").Words().All())
 	switch {
 	case !host.Known && !card.Known || host.Known && len(host.Value) == all || card.Known && len(card.Value) == all:
 	case !host.Known:

@@ -195,7 +195,10 @@ func said(parts ...string) string {
 	return strings.Join(slices.DeleteFunc(parts, func(s string) bool { return s == "" }), ", ")
 }
 
-func told[W ~string](f rig.Fact[W]) string {
+func told[W interface {
+	~string
+	rig.Worded
+}](f rig.Fact[W]) string {
 	if !f.Known {
 		return ""
 	}

@@ -348,7 +348,7 @@ var (
 )
 
 func init() {
-	for _, word := range rig.Line("").Choices() {
+	for _, word := range rig.Line("").Words().All() {
 		oneLine[rig.Line(word)] = []rig.Line{rig.Line(word)}
 	}
 }

@@ -45,7 +45,7 @@ func TestEveryRowHasItsTrustAndSource(t *testing.T) {
 		assert.Contains(t, []Trust{"S", "T", "P"}, o.Trust)
 		assert.NotEmpty(t, o.Source)
 	}
-	for _, word := range rig.Connector("").Choices() {
+	for _, word := range rig.Connector("").Words().All() {
 		assert.NotNil(t, ref.Connector(rig.Connector(word)), word)
 	}
 }

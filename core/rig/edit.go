@@ -102,8 +102,8 @@ func setPart(fact reflect.Value, spec Spec, pointer, part, typed string) error {
 	case tolerancePart:
 		return setTolerance(fact, spec, pointer, typed)
 	case sourcePart:
-		if typed != "" && !slices.Contains(Source("").Choices(), typed) {
-			return &FieldError{Path: pointer, Value: quote(typed), Accepts: "one of " + strings.Join(Source("").Choices(), ", ")}
+		if typed != "" && !slices.Contains(Source("").Words().All(), typed) {
+			return &FieldError{Path: pointer, Value: quote(typed), Accepts: "one of " + strings.Join(Source("").Words().All(), ", ")}
 		}
 		fact.FieldByName("Source").SetString(typed)
 	case remarkPart:

@@ -123,25 +123,6 @@ func TestOptionsAreTheNamesThatMayStandThere(t *testing.T) {
 	assert.Equal(t, units.Watt(120), r.Card.Power.Value)
 }
 
-// TestSpokenWordsAreTheFilesOwn: none is left behind when a word of the file goes,
-// and no two are spoken alike.
-func TestSpokenWordsAreTheFilesOwn(t *testing.T) {
-	words := map[string]string{} // of the file, by how they are spoken
-	r := sample(t)
-	r.Route.Displaced, r.Route.Readings, r.Host.Checks = []Displaced{{}}, []Reading{{}}, []Check{{}}
-	r.Ledger.Lines, r.Runs = []LedgerLine{{}}, []Run{{}}
-	Walk(r, func(n Node) {
-		for _, word := range n.Spec.Choices {
-			other, taken := words[Spoken(word)]
-			assert.True(t, !taken || other == word, "%s and %s are spoken alike", other, word)
-			words[Spoken(word)] = word
-		}
-	})
-	for word, how := range spoken {
-		assert.Equal(t, word, words[how])
-	}
-}
-
 func TestWithLeavesTheRigAlone(t *testing.T) {
 	r := New("one")
 	r.Route.Stages = []Stage{{Name: "dock", Inlets: []Inlet{{Name: "in"}}}}

@@ -17,10 +17,10 @@ const (
 	Listing  Source = "listing"
 )
 
-// Choices lists the accepted sources.
-func (Source) Choices() []string {
-	return []string{"measured", "papers", "picture", "hearsay", "listing"}
-}
+var sourceWords = words(word{"measured", ""}, word{"papers", ""}, word{"picture", ""}, word{"hearsay", ""}, word{"listing", ""})
+
+// Words are the accepted sources.
+func (Source) Words() *Words { return sourceWords }
 
 // A Fact is a value that may be unknown. The zero Fact is unknown: what nobody
 // entered is never zero and never fine.

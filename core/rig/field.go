@@ -39,6 +39,7 @@ type Spec struct {
 	Fixed   bool         // not for a person to change
 	Setting bool         // how a run was made
 	Choices []string     // accepted words
+	Words   *Words       // and how a person writes them; nil without any
 	Among   []float64    // accepted numbers, where only some are
 	Min     float64      // least accepted number
 	Max     float64      // greatest accepted number
@@ -134,8 +135,6 @@ func (f Fact[T]) boxed() any              { return f.Value }
 func (f Fact[T]) elem() reflect.Type      { return reflect.TypeFor[T]() }
 func (f Fact[T]) finely() (float64, bool) { return f.Told() }
 
-type chooser interface{ Choices() []string }
-
 var factualType = reflect.TypeFor[factual]()
 
 // leaf returns the description of a struct field that holds a value, and false
@@ -162,8 +161,8 @@ func leaf(field reflect.StructField) (Spec, bool) {
 }
 
 func (s *Spec) readKind(t reflect.Type) bool {
-	if c, ok := reflect.Zero(t).Interface().(chooser); ok {
-		s.Kind, s.Choices = Choice, c.Choices()
+	if w, ok := reflect.Zero(t).Interface().(Worded); ok {
+		s.Kind, s.Words, s.Choices = Choice, w.Words(), w.Words().All()
 		return true
 	}
 	switch t.Kind() {
@@ -180,7 +179,7 @@ func (s *Spec) readKind(t reflect.Type) bool {
 		if t.Elem().Kind() != reflect.String || !element.readKind(t.Elem()) {
 			return false
 		}
-		s.Kind, s.Choices = TextList, element.Choices
+		s.Kind, s.Words, s.Choices = TextList, element.Words, element.Choices
 		if element.Kind == Choice {
 			s.Kind = ChoiceList
 		}

@@ -75,7 +75,7 @@ func leafSchema(spec Spec) schema {
 		"required":             []string{"value"},
 		"properties": schema{
 			"value":  schema{"anyOf": []any{value, schema{"const": unknownWord}}},
-			"source": schema{"enum": append(Source("").Choices(), "")},
+			"source": schema{"enum": append(Source("").Words().All(), "")},
 			"remark": schema{"type": "string", "maxLength": maxText},
 		},
 	}

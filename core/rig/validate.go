@@ -118,7 +118,7 @@ func (c *checker) node(n Node) {
 	c.value(n)
 }
 
-var sourceSpec = Spec{Kind: Choice, Choices: Source("").Choices()}
+var sourceSpec = Spec{Kind: Choice, Choices: Source("").Words().All()}
 
 // factParts checks what stands beside a fact's value.
 func (c *checker) factParts(n Node) {
