@@ -98,7 +98,7 @@ func pinFace(r *rig.Rig, report *assess.Report, sel string) []joint {
 func jointOf(r *rig.Rig, report *assess.Report, load *power.LeadLoad, e *power.EndLoad, end rig.LeadEnd) joint {
 	at := strings.TrimSpace(orText(end.Part, "a free end") + " " + end.At)
 	j := joint{Title: "At " + at, Flows: flowWords(report.Power, e)}
-	if e.Plug == "proprietary" || e.Socket == "proprietary" {
+	if report.Power.OwnMap(e) {
 		j.Faces = []face{ownFace(r, report.Power, e)}
 		return j
 	}

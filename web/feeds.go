@@ -1,7 +1,6 @@
 package web
 
 import (
-	"slices"
 	"strconv"
 	"strings"
 
@@ -40,12 +39,10 @@ func (v *region) feedOptions(r *rig.Rig, ref *reference.Tables) {
 	}
 }
 
-// hostPlugs are the connectors that computers take their power by.
-var hostPlugs = []rig.Connector{"barrel", "din-4", "usb-c", "proprietary", "main-24", "main-20"}
-
 func goesIn(ref *reference.Tables, from, load port) bool {
 	if load.part == rig.HostPart {
-		return slices.Contains(hostPlugs, from.connector.Value)
+		kind := ref.Kind(from.connector.Value)
+		return kind.Host && !kind.Processor
 	}
 	if !from.connector.Known || !load.connector.Known {
 		return true

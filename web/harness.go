@@ -128,7 +128,7 @@ func (h *harness) column(r *rig.Rig, n *power.Network, e *power.EndLoad, end rig
 	if source {
 		c.Under = "from " + strings.TrimSpace(orText(end.Part, "nothing yet")+" "+end.At)
 	}
-	if e.Plug == "proprietary" {
+	if n.OwnPlug(e) {
 		c.Map = n.MapOf(e)
 	}
 	side, anchor, textX := "to", "start", x+16

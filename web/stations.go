@@ -37,7 +37,7 @@ func stationOf(f *finding.Finding) string {
 	if f.Level == finding.Unknown && strings.HasPrefix(f.Where, "/host") {
 		return string(finding.Survey)
 	}
-	return string(f.Of.Station)
+	return string(f.Row().Station)
 }
 
 func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []station {

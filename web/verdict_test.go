@@ -26,9 +26,11 @@ func TestVerdictByCause(t *testing.T) {
 	assert.Contains(t, first.First()[0].Change.Change, "from outlet peripheral 1")
 	assert.Equal(t, 2, first.First()[0].Clears)
 	assert.Equal(t, "power.connector", first.Findings[1].Rule)
-	require.Len(t, v.Others, 1)
-	assert.Equal(t, "1 blocked, 1 risk, 4 notes", v.Others[0].Counts)
-	assert.Equal(t, "Nothing left to start from", v.Others[0].Title)
+	require.Len(t, v.Others, 2)
+	assert.Equal(t, "1 risk, 1 note", v.Others[0].Counts)
+	assert.Equal(t, "Not as listed", v.Others[0].Title)
+	assert.Equal(t, "1 blocked, 3 notes", v.Others[1].Counts)
+	assert.Equal(t, "Nothing left to start from", v.Others[1].Title)
 	for _, here := range []string{"brief", "survey", "route", "power", "fit", "sheet"} {
 		v, shown := verdictOf(report, r, here), 0
 		count := func(causes []cause, notes []findingView) {

@@ -23,7 +23,7 @@ func (c *rulesCommand) Run() error {
 		return err
 	}
 	for _, r := range allRules() {
-		if _, err := fmt.Fprintf(stdout, "%-20s %-8s %-24s %s\n", r.Name, r.Station, r.Levels, r.Fires); err != nil {
+		if _, err := fmt.Fprintf(stdout, "%-20s %-7s %-24s %s\n", r.Name, r.Station, r.Levels, r.Fires); err != nil {
 			return err
 		}
 		if r.Example != "" {

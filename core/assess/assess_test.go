@@ -149,10 +149,10 @@ func TestRules(t *testing.T) {
 						fmt.Fprintf(&exact, " %s=%v", number.Name, units.Round(number.Value, 4))
 					}
 					exact.WriteString("\n")
-					assert.True(t, f.Of.Levels.Has(f.Level), "%s lists its levels", f.Rule)
+					assert.True(t, f.Row().Levels.Has(f.Level), "%s lists its levels", f.Rule)
 					if len(f.Numbers) > 0 {
 						first := f.Numbers[0].Name
-						assert.Contains(t, f.Of.Figures, first, "%s says which way it gets worse", f.Rule)
+						assert.Contains(t, f.Row().Figures, first, "%s says which way it gets worse", f.Rule)
 						if figures[f.Rule] == nil {
 							figures[f.Rule] = map[string]bool{}
 						}

@@ -166,7 +166,7 @@ func (s *search) try(c *candidate) error {
 // slot, and a new supply none for a slot. A note asks for nothing, and a missing fact is to
 // be found.
 func cures(f *finding.Finding, k finding.Cure) bool {
-	return f.Level != finding.Note && f.Level != finding.Unknown && slices.Contains(f.Of.Cures, k)
+	return f.Level != finding.Note && f.Level != finding.Unknown && slices.Contains(f.Row().Cures, k)
 }
 
 // place is a rule at a place of the rig; where is empty for the rule anywhere.
@@ -221,7 +221,7 @@ func (before levels) eachNew(after []finding.Finding, visit func(*finding.Findin
 				asked = map[string]int{}
 			}
 			asked[a.Rule]++
-			if l := before[place{a.Rule, ""}]; a.Of.Step || l != nil && asked[a.Rule] <= l.counts[finding.Unknown] {
+			if l := before[place{a.Rule, ""}]; a.Row().Step || l != nil && asked[a.Rule] <= l.counts[finding.Unknown] {
 				continue
 			}
 		}
@@ -258,7 +258,7 @@ func (c *candidate) finish(s *search) (err error) {
 		return nil
 	}
 	s.before.eachNew(c.after.Findings, func(a *finding.Finding) {
-		if !a.Of.Step && !slices.Contains(c.worsens, a.Title) {
+		if !a.Row().Step && !slices.Contains(c.worsens, a.Title) {
 			c.worsens = append(c.worsens, a.Title)
 		}
 	})

@@ -156,7 +156,7 @@ func TestClearing(t *testing.T) {
 				for _, a := range after.Findings {
 					assert.False(t, a.Rule == f.Rule && a.Where == f.Where, "%s does not clear %s", change.Change, f.Rule)
 					isNew := !before[[2]string{a.Rule, a.Where}]
-					assert.False(t, isNew && a.Level >= finding.Unknown && !a.Of.Step, "%s brings in %s", change.Change, a.Rule)
+					assert.False(t, isNew && a.Level >= finding.Unknown && !a.Row().Step, "%s brings in %s", change.Change, a.Rule)
 				}
 			}
 		}

@@ -19,7 +19,7 @@ import (
 // count counts what a report says at a level or worse, steps aside.
 func count(report *assess.Report, level finding.Level) (n int) {
 	for _, f := range report.Findings {
-		if f.Level >= level && f.Level != finding.Unknown && !f.Of.Step {
+		if f.Level >= level && f.Level != finding.Unknown && !f.Row().Step {
 			n++
 		}
 	}
@@ -51,7 +51,7 @@ func TestEveryCureCures(t *testing.T) {
 				}
 				for _, a := range after.Findings {
 					had := slices.ContainsFunc(report.Findings, func(b finding.Finding) bool { return b.Rule == a.Rule })
-					if !had && a.Level >= finding.Risk && a.Level != finding.Unknown && !a.Of.Step && !slices.Contains(change.Worsens, a.Title) {
+					if !had && a.Level >= finding.Risk && a.Level != finding.Unknown && !a.Row().Step && !slices.Contains(change.Worsens, a.Title) {
 						rt.Fatalf("%s, offered for %s, does not tell that it brings in %s", change.Change, f.Rule, a.Title)
 					}
 				}

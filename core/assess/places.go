@@ -23,7 +23,7 @@ type Place struct {
 // take in its time is no more than a note.
 func (p *Place) weight() (worst finding.Level, traps int) {
 	for i := range p.Traps {
-		if f := &p.Traps[i]; !f.Of.Step && f.Level != finding.Note {
+		if f := &p.Traps[i]; !f.Row().Step && f.Level != finding.Note {
 			worst, traps = max(worst, f.Level), traps+1
 		}
 	}

@@ -72,7 +72,7 @@ type Change struct {
 
 // A Finding is one rule that fired.
 type Finding struct {
-	Of           *Rule    `json:"-"` // its row
+	row          *Rule
 	Rule         string   `json:"rule"`
 	Title        string   `json:"title"`
 	Level        Level    `json:"level"`
@@ -83,6 +83,9 @@ type Finding struct {
 	Acknowledged string   `json:"acknowledged,omitzero"` // the reason somebody gave
 	Find         string   `json:"-"`                     // how to find the missing fact of an unknown one
 }
+
+// Row is the row of its rule.
+func (f *Finding) Row() *Rule { return f.row }
 
 // List gathers findings. A silent list leaves out the sentences and the rules that
 // only ever say a note, for searches that ask what speaks against a rig.
@@ -104,7 +107,7 @@ func (l *List) Add(r *Rule, level Level, where string, numbers Numbers, format s
 // Fires records that the rule fired, and reports whether its sentence is wanted: what
 // rules say most often is put together only then.
 func (l *List) Fires(r *Rule, level Level, where string, numbers Numbers) bool {
-	f := Finding{Of: r, Rule: r.Name, Title: r.Title, Level: level, Where: where}
+	f := Finding{row: r, Rule: r.Name, Title: r.Title, Level: level, Where: where}
 	if len(numbers) > 0 {
 		first := len(l.numbers)
 		l.numbers = append(l.numbers, numbers...)

@@ -57,7 +57,9 @@ func TestNeedNamesFactWayAndStake(t *testing.T) {
 func TestSilentListLeavesTheSentencesOut(t *testing.T) {
 	out := finding.List{Silent: true}
 	out.Add(rule, finding.Risk, "/a", nil, "%d W", 5)
-	assert.Equal(t, finding.Finding{Of: rule, Rule: "power.rail", Title: "Rail overloaded", Level: finding.Risk, Where: "/a"}, out.Findings[0])
+	f := &out.Findings[0]
+	assert.Equal(t, [4]any{"power.rail", finding.Risk, "/a", ""}, [4]any{f.Rule, f.Level, f.Where, f.Says})
+	assert.Same(t, rule, f.Row())
 }
 
 func TestFindingAsJSON(t *testing.T) {
@@ -103,10 +105,14 @@ func TestSortedStandsAlone(t *testing.T) {
 func TestBad(t *testing.T) {
 	row := &finding.Rule{Name: "link.margin", Figures: finding.Figures{"margin_db": finding.LessIsWorse, "load_w": finding.MoreIsWorse}}
 	bad := func(name string, value float64) float64 {
-		return (&finding.Finding{Of: row, Numbers: finding.Numbers{{Name: name, Value: value}, {Name: "other", Value: 99}}}).Bad()
+		var out finding.List
+		out.Add(row, finding.Risk, "/", finding.Numbers{{Name: name, Value: value}, {Name: "other", Value: 99}}, "")
+		return out.Findings[0].Bad()
 	}
 	assert.Greater(t, bad("margin_db", 1), bad("margin_db", 2))
 	assert.Greater(t, bad("load_w", 2), bad("load_w", 1))
-	assert.Zero(t, (&finding.Finding{Of: row}).Bad())
+	var out finding.List
+	out.Add(row, finding.Risk, "/", nil, "")
+	assert.Zero(t, out.Findings[0].Bad())
 	assert.Equal(t, "blocked; danger", finding.Levels{finding.Blocked, finding.Danger}.String())
 }

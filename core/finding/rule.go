@@ -72,7 +72,7 @@ func (f *Finding) Bad() float64 {
 	switch {
 	case len(f.Numbers) == 0:
 		return 0
-	case f.Of.Figures[f.Numbers[0].Name] == LessIsWorse:
+	case f.row.Figures[f.Numbers[0].Name] == LessIsWorse:
 		return -f.Numbers[0].Value
 	default:
 		return f.Numbers[0].Value

@@ -44,8 +44,8 @@ func (c *Chamber) judgeBehindPlug(r *finding.Rule, i int, out *finding.List) {
 		return
 	}
 	wants := c.ref.PlugBend
-	if slices.ContainsFunc(l.To, func(e rig.LeadEnd) bool { return rig.Is(e.Connector, "card-16") }) {
-		wants = c.ref.PlugBend16
+	for i := range l.To {
+		wants = max(wants, c.ref.BendOf(l.To[i].Connector.Value))
 	}
 	n := len(points)
 	if straight := units.Millimetre(distanceOf(points[n-1], points[n-2])); straight < wants-touch {

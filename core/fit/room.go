@@ -25,11 +25,7 @@ func judgePlug(r *finding.Rule, c *Chamber, out *finding.List) {
 			continue // stated: not judged
 		}
 		at := "/card/plugs/" + strconv.Itoa(i)
-		bend := c.ref.PlugBend
-		if rig.Is(p.Connector, "card-16") {
-			bend = c.ref.PlugBend16
-		}
-		wants := units.Exactly(bend).Plus(lengthOf(&p.Out, 0, c.ref.PlugOut).ends)
+		wants := units.Exactly(c.ref.BendOf(p.Connector.Value)).Plus(lengthOf(&p.Out, 0, c.ref.PlugOut).ends)
 		room, name := c.roomFor(p)
 		switch wants.Over(room) {
 		case units.Always:

@@ -37,7 +37,7 @@ func (n *Network) needCard(r *finding.Rule, decides string, out *finding.List) {
 			continue
 		}
 		at := "/card/plugs/" + itoa(i)
-		if rig.Is(card.Plugs[i].Connector, "card-16") {
+		if n.ref.Kind(card.Plugs[i].Connector.Value).Sensed {
 			out.Need(r, at+"/sense_w", "what the sense pins of card plug "+card.Plugs[i].Name+" announce", "Read the label of the lead or of the card.", decides)
 		} else if !card.Plugs[i].Connector.Known {
 			out.Need(r, at+"/connector", "the connector of card plug "+card.Plugs[i].Name, "Count its pins.", decides)
@@ -281,11 +281,10 @@ func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 }
 
 // Without a stated current a plug is quiet to 5 A, unknown and a risk to 10 A,
-// dangerous above (T); USB-C is planned for 3 A and never made for more than 5.
+// dangerous above (T), where the row of its kind has no others.
 const (
 	unstatedQuiet units.Amp = 5
 	unstatedMost  units.Amp = 10
-	usbPlan       units.Amp = 3
 )
 
 func judgeConnector(r *finding.Rule, n *Network, out *finding.List) {
@@ -317,8 +316,8 @@ func (n *Network) judgeEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.L
 			return
 		}
 		plan, most := unstatedQuiet, unstatedMost
-		if e.Socket == "usb-c" {
-			plan, most = usbPlan, unstatedQuiet
+		if own := n.ref.Kind(e.Socket).Unstated; own[1] > 0 {
+			plan, most = own[0], own[1]
 		}
 		n.judgeAmps(r, lead, e, amps, plan, most, rig.Spoken(e.Socket)+" that states no current,", out)
 		if amps.High > plan && amps.Low <= most {

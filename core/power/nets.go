@@ -216,26 +216,22 @@ func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states
 	}
 }
 
-// hostSockets are the sockets computers take their power by.
-var hostSockets = []rig.Connector{"barrel", "din-4", "usb-c", "proprietary", "two-pole-30a", "main-24", "main-20", "cpu-8", "cpu-4"}
-
 // socketFor is the socket nobody described. At the host it is one that computers
 // have: a card's plug would go into the processor's, which looks like it.
 func (n *Network) socketFor(e *EndLoad, plug told[rig.Connector]) told[rig.Connector] {
 	if e.source || e.port.kind != theHost || !plug.Known {
 		return plug
 	}
-	for _, s := range hostSockets {
-		if s == plug.Value {
-			return plug
+	if n.ref.Kind(plug.Value).Host {
+		return plug
+	}
+	for i := range n.ref.Connectors {
+		s := &n.ref.Connectors[i]
+		if m, enters := n.ref.Enters(plug.Value, s.Connector); s.Host && enters && m.Lookalike {
+			return told[rig.Connector]{s.Connector, true}
 		}
 	}
-	for _, s := range hostSockets {
-		if m, enters := n.ref.Enters(plug.Value, s); enters && m.Lookalike {
-			return told[rig.Connector]{s, true}
-		}
-	}
-	return told[rig.Connector]{"cpu-8", true}
+	return told[rig.Connector]{n.ref.ProcessorPlug(), true}
 }
 
 // capacity of a pair: a table connector carries what its row says for the

@@ -32,7 +32,7 @@ func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 // judgeOwnMaps holds the map of a proprietary plug against its socket's, where both
 // were read.
 func (n *Network) judgeOwnMaps(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
-	if e.Plug != "proprietary" || e.Socket != "proprietary" || e.port.kind == nothing {
+	if !n.ref.Kind(e.Plug).OwnMap || !n.ref.Kind(e.Socket).OwnMap || e.port.kind == nothing {
 		return
 	}
 	plug, socket := n.plugPins(e), n.socketPins(e)
@@ -72,12 +72,11 @@ func (n *Network) judgeForeignMap(r *finding.Rule, i int, out *finding.List) {
 	for j := range load.From {
 		for k := range load.To {
 			from, to := &load.From[j], &load.To[k]
-			own := func(e *EndLoad) bool { return e.Socket == "proprietary" || e.Plug == "proprietary" }
-			if own(from) == own(to) || from.Fit == NoEntry || to.Fit == NoEntry || to.port.kind == nothing {
+			if n.OwnMap(from) == n.OwnMap(to) || from.Fit == NoEntry || to.Fit == NoEntry || to.port.kind == nothing {
 				continue
 			}
 			where := from
-			if own(to) {
+			if n.OwnMap(to) {
 				where = to
 			}
 			out.Need(r, where.Where()+"/connector", "which pin of the proprietary plug of "+n.rig.Leads[i].Name+" carries what", "Read its label, or measure it with the supply on and nothing else plugged in.", "whether "+n.loadWords(to)+" gets supply where it wants ground")

@@ -365,7 +365,7 @@ func (n *Network) ridesByClass(i int) (low, high [4]float64) {
 	}
 	current := n.ref.SpikeTimes("current supply")
 	for j := range s.Outlets {
-		if rig.Is(s.Outlets[j].Connector, "card-16") && s.Rating.Value > 450 {
+		if n.ref.Kind(s.Outlets[j].Connector.Value).Sensed && s.Rating.Value > 450 {
 			current = n.ref.SpikeTimes("current supply with 16-pin")
 		}
 	}

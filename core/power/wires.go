@@ -99,7 +99,7 @@ var centreNegative = []string{"GND", "+12"}
 // turned is the map of a connector, turned round for a round plug whose part says
 // that its centre is ground.
 func (e *EndLoad) turned(row *reference.Connector) []string {
-	if e.into.negative && row.Connector == "barrel" {
+	if e.into.negative && row.Coaxial {
 		return centreNegative
 	}
 	return row.Pins
@@ -108,6 +108,12 @@ func (e *EndLoad) turned(row *reference.Connector) []string {
 // PlugPins is the pin map of the plug at an end; "" for a pin that nobody knows.
 func (n *Network) PlugPins(e *EndLoad) []string { return e.plugMap }
 
+// OwnPlug reports a plug of which its part says what its pins carry.
+func (n *Network) OwnPlug(e *EndLoad) bool { return n.ref.Kind(e.Plug).OwnMap }
+
+// OwnMap reports a pair of which one half says itself what its pins carry.
+func (n *Network) OwnMap(e *EndLoad) bool { return n.OwnPlug(e) || n.ref.Kind(e.Socket).OwnMap }
+
 // MapOf is where the pin map of a proprietary plug is kept in the rig file: with
 // what it goes into, else with the lead's own end.
 func (n *Network) MapOf(e *EndLoad) string {
@@ -115,7 +121,7 @@ func (n *Network) MapOf(e *EndLoad) string {
 	if e.source {
 		list = "outlets"
 	}
-	if e.port.at >= 0 && (e.port.kind == aSupply || e.port.kind == aStage || e.port.kind == theHost) && e.Socket == "proprietary" {
+	if e.port.at >= 0 && (e.port.kind == aSupply || e.port.kind == aStage || e.port.kind == theHost) && n.ref.Kind(e.Socket).OwnMap {
 		return n.pathOf(e.port, list) + "/pins"
 	}
 	return e.Where() + "/pins"

@@ -1,6 +1,7 @@
 package reference
 
 import (
+	"cmp"
 	"slices"
 
 	"kolvan/core/rig"
@@ -16,9 +17,24 @@ type Connector struct {
 	Sensed    bool          `json:"sensed"` // its sense pins lower what it carries
 	// OpenVoltage marks a kind that does not fix its voltage: it is a fact of
 	// both halves.
-	OpenVoltage bool     `json:"open_voltage"`
-	Pins        []string `json:"pins"` // pin 1 first, facing the socket
-	Rows        []int    `json:"rows"` // pins in each row, the latch beside the last; none for one row
+	OpenVoltage bool `json:"open_voltage"`
+	// Host marks a kind that computers take their power by, Processor one that feeds the
+	// processor alone, the first of them the usual one.
+	Host      bool `json:"host"`
+	Processor bool `json:"processor"`
+	// Negotiates marks a kind whose two sides agree on the voltage, OwnMap one of which
+	// every part says for itself what its pins carry, Coaxial a round one whose parts say
+	// its size and which contact is ground.
+	Negotiates bool `json:"negotiates"`
+	OwnMap     bool `json:"own_map"`
+	Coaxial    bool `json:"coaxial"`
+	// Unstated are the amps of a plug that states none: quiet up to the first, dangerous
+	// above the second. Zero for the figures that hold for every other kind.
+	Unstated [2]units.Amp `json:"unstated_a"`
+	// Bend is how far its lead stays straight behind the plug; 0 for the usual.
+	Bend units.Millimetre `json:"bend_mm"`
+	Pins []string         `json:"pins"` // pin 1 first, facing the socket
+	Rows []int            `json:"rows"` // pins in each row, the latch beside the last; none for one row
 	// Shell is its outline as one sees it: latch, bevelled, l-key, round; none for a
 	// plain box.
 	Shell string `json:"shell"`
@@ -65,6 +81,26 @@ type Capacity struct {
 
 // twelve is the voltage the capacities of the connector table are given at.
 const twelve units.Volt = 12
+
+// Kind is the row of a connector; an empty one for a kind nobody knows.
+func (t *Tables) Kind(name rig.Connector) *Connector {
+	if row := t.byName[name]; row != nil {
+		return row
+	}
+	return &noConnector
+}
+
+var noConnector Connector
+
+// BendOf is how far a lead stays straight behind its plug.
+func (t *Tables) BendOf(name rig.Connector) units.Millimetre {
+	return cmp.Or(t.Kind(name).Bend, t.PlugBend)
+}
+
+// ProcessorPlug is the usual plug of a processor.
+func (t *Tables) ProcessorPlug() rig.Connector {
+	return t.Connectors[slices.IndexFunc(t.Connectors, func(c Connector) bool { return c.Processor })].Connector
+}
 
 // Connector returns the row of a connector, or nil.
 func (t *Tables) Connector(name rig.Connector) *Connector {

@@ -242,23 +242,23 @@ type Values struct {
 	// What a switch-on board costs, and how far that goes either way.
 	SwitchBoard, SwitchBoardBy units.Money
 	// Of cables: inside bend radius, spare length, and how thick they are.
-	BendFlat                      units.Millimetre
-	BendTwinax, BendVideo         float64 // times the thickness
-	CableSpare                    units.Millimetre
-	StrainFree, StrainStraight    units.Millimetre
-	StrainTwist                   units.Degree // in 100 mm
-	StrainAside                   units.Degree
-	CableThinnest                 units.Millimetre
-	CableThickest                 units.Millimetre
-	PlugBend, PlugBend16, PlugOut units.Millimetre
-	SagNote, SagRisk              units.Gram
-	TipLeast                      units.Degree
-	IntakeLeast                   units.Millimetre
-	ReturnsDesk, ReturnsCupboard  float64 // share of the warm air that is taken in again
-	AirPerWatt                    float64 // m³/h for a watt and a kelvin
-	AirRise                       float64 // K
-	UplinkLeast                   units.GigabytePerSecond
-	UplinkMost                    units.GigabytePerSecond
+	BendFlat                     units.Millimetre
+	BendTwinax, BendVideo        float64 // times the thickness
+	CableSpare                   units.Millimetre
+	StrainFree, StrainStraight   units.Millimetre
+	StrainTwist                  units.Degree // in 100 mm
+	StrainAside                  units.Degree
+	CableThinnest                units.Millimetre
+	CableThickest                units.Millimetre
+	PlugBend, PlugOut            units.Millimetre
+	SagNote, SagRisk             units.Gram
+	TipLeast                     units.Degree
+	IntakeLeast                  units.Millimetre
+	ReturnsDesk, ReturnsCupboard float64 // share of the warm air that is taken in again
+	AirPerWatt                   float64 // m³/h for a watt and a kelvin
+	AirRise                      float64 // K
+	UplinkLeast                  units.GigabytePerSecond
+	UplinkMost                   units.GigabytePerSecond
 }
 
 // Load reads the embedded tables. An error is a fault of the program's own data.
@@ -332,7 +332,6 @@ func (t *Tables) readValues() error {
 		"cable_least_mm_thick":  func(v float64) { t.CableThinnest = units.Millimetre(v) },
 		"cable_most_mm_thick":   func(v float64) { t.CableThickest = units.Millimetre(v) },
 		"plug_bend_mm":          func(v float64) { t.PlugBend = units.Millimetre(v) },
-		"plug_bend_16_mm":       func(v float64) { t.PlugBend16 = units.Millimetre(v) },
 		"plug_stands_out_mm":    func(v float64) { t.PlugOut = units.Millimetre(v) },
 		"sag_note_g":            func(v float64) { t.SagNote = units.Gram(v) },
 		"sag_risk_g":            func(v float64) { t.SagRisk = units.Gram(v) },

@@ -86,7 +86,7 @@ func (m merit) counting(findings []finding.Finding) merit {
 		switch f := &findings[i]; {
 		case f.Level >= finding.Blocked:
 			m.stops++
-		case f.Level == finding.Unknown && !f.Of.Step:
+		case f.Level == finding.Unknown && !f.Row().Step:
 			m.sure *= afterQuestion
 		case f.Level == finding.Risk:
 			m.sure *= afterRisk
