@@ -26,15 +26,7 @@ var pagesOfARig = []string{
 // TestEveryPageStandsEveryLegalFile: however odd a rig is, each of its pages, the bench and
 // a comparison are made.
 func TestEveryPageStandsEveryLegalFile(t *testing.T) {
-	files, err := filepath.Glob("../demo/rigs/*.json")
-	require.NoError(t, err)
-	var texts [][]byte
-	for _, file := range files {
-		text, err := os.ReadFile(file)
-		require.NoError(t, err)
-		texts = append(texts, text)
-	}
-	maker, err := mutants.New(oneseed.Seed()+1, texts...)
+	maker, err := mutants.OfDemo(oneseed.Seed() + 1)
 	require.NoError(t, err)
 	app, s := bench(t)
 	c := newClient(t, app)

@@ -18,15 +18,7 @@ import (
 // TestEveryCommandStandsEveryLegalFile: however odd a file is, each command ends with an
 // answer.
 func TestEveryCommandStandsEveryLegalFile(t *testing.T) {
-	files, err := filepath.Glob("../../demo/rigs/*.json")
-	require.NoError(t, err)
-	var texts [][]byte
-	for _, file := range files {
-		text, err := os.ReadFile(file)
-		require.NoError(t, err)
-		texts = append(texts, text)
-	}
-	maker, err := mutants.New(oneseed.Seed(), texts...)
+	maker, err := mutants.OfDemo(oneseed.Seed())
 	require.NoError(t, err)
 	quietly(t)
 	dir := t.TempDir()

@@ -10,6 +10,7 @@ import (
 	"slices"
 
 	"kolvan/core/rig"
+	"kolvan/demo"
 )
 
 // A Maker makes mutants of some rig files, the same for the same seed.
@@ -30,6 +31,21 @@ func New(seed uint64, files ...[]byte) (*Maker, error) {
 		walk(doc, func(in map[string]any, name string) { m.words[name] = append(m.words[name], in[name]) })
 	}
 	return m, nil
+}
+
+// OfDemo is a maker of mutants of the demo's rigs.
+func OfDemo(seed uint64) (*Maker, error) {
+	rigs, err := demo.Rigs()
+	if err != nil {
+		return nil, err
+	}
+	files := make([][]byte, len(rigs))
+	for i, r := range rigs {
+		if files[i], err = rig.Encode(r); err != nil {
+			return nil, err
+		}
+	}
+	return New(seed, files...)
 }
 
 // Next is another mutant that is legal.
