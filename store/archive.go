@@ -108,7 +108,7 @@ func (s *Store) WriteArchive(ctx context.Context, to io.Writer, leave func(what 
 	if err := s.ready(); err != nil {
 		return err
 	}
-	tx, err := s.read.BeginTx(ctx, &sql.TxOptions{ReadOnly: true}) // one moment of the file
+	tx, err := s.read.db.BeginTx(ctx, &sql.TxOptions{ReadOnly: true}) // one moment of the file
 	if err != nil {
 		return s.explain(err)
 	}

@@ -29,7 +29,7 @@ func dumped(t *testing.T, s *Store) (lines []string) {
 		"SELECT thing FROM recordings ORDER BY thing",
 		"SELECT head || name || unit FROM columns ORDER BY head",
 	} {
-		rows, err := s.read.Query(query)
+		rows, err := s.read.db.Query(query)
 		require.NoError(t, err)
 		for rows.Next() {
 			var line string
@@ -106,7 +106,7 @@ func TestArchiveLeavesOutWhatIsDamaged(t *testing.T) {
 		"UPDATE pictures SET image = x'00' WHERE thing = 1", "UPDATE recordings SET packed = x'00' WHERE thing = 1", "UPDATE captures SET file = x'00' WHERE thing = 2",
 		"UPDATE revisions SET label = 'x' WHERE thing = 1 AND number = 2", "UPDATE things SET head = 5 WHERE id = 3",
 	} {
-		_, err := s.write.Exec(spoil)
+		_, err := s.write.db.Exec(spoil)
 		require.NoError(t, err)
 	}
 	assert.ErrorContains(t, s.WriteArchive(ctx, io.Discard, no), "damaged")

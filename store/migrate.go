@@ -49,7 +49,7 @@ func (s *Store) migrate(ctx context.Context, steps fs.FS, alone bool) error {
 	}
 	version := int64(0)
 	if known > 0 {
-		found, newest, err := versions(ctx, s.write.DB, steps)
+		found, newest, err := versions(ctx, s.write.db, steps)
 		switch {
 		case err != nil:
 			return fmt.Errorf("reading the version: %w", err)
@@ -74,11 +74,11 @@ func (s *Store) bringUp(ctx context.Context, from int64, steps fs.FS) error {
 			return fmt.Errorf("clearing the way for the copy: %w", err)
 		}
 		slog.Info("copying the data file before migrating", "to", copy)
-		if err := s.copyTo(ctx, s.write.DB, copy); err != nil {
+		if err := s.copyTo(ctx, s.write.db, copy); err != nil {
 			return err
 		}
 	}
-	p, err := provider(s.write.DB, steps)
+	p, err := provider(s.write.db, steps)
 	if err != nil {
 		return err
 	}

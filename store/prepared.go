@@ -9,7 +9,7 @@ import (
 // prepared is a database that keeps its queries prepared: SQLite takes longer to read
 // one than to answer it.
 type prepared struct {
-	*sql.DB
+	db *sql.DB
 	mu   sync.Mutex
 	made map[string]*sql.Stmt
 }
@@ -22,7 +22,7 @@ func connect(name string) (*prepared, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &prepared{DB: db, made: map[string]*sql.Stmt{}}, nil
+	return &prepared{db: db, made: map[string]*sql.Stmt{}}, nil
 }
 
 // statement is the prepared query, nil for one that cannot be prepared: asking it
@@ -33,7 +33,7 @@ func (p *prepared) statement(ctx context.Context, query string) *sql.Stmt {
 	if made := p.made[query]; made != nil || len(p.made) >= mostPrepared {
 		return made
 	}
-	made, err := p.PrepareContext(ctx, query)
+	made, err := p.db.PrepareContext(ctx, query)
 	if err != nil {
 		return nil
 	}
@@ -46,7 +46,7 @@ func (p *prepared) QueryRowContext(ctx context.Context, query string, args ...an
 	if s := p.statement(ctx, query); s != nil {
 		return s.QueryRowContext(ctx, args...)
 	}
-	return p.DB.QueryRowContext(ctx, query, args...)
+	return p.db.QueryRowContext(ctx, query, args...)
 }
 
 // QueryContext asks for rows.
@@ -54,8 +54,16 @@ func (p *prepared) QueryContext(ctx context.Context, query string, args ...any) 
 	if s := p.statement(ctx, query); s != nil {
 		return s.QueryContext(ctx, args...)
 	}
-	return p.DB.QueryContext(ctx, query, args...)
+	return p.db.QueryContext(ctx, query, args...)
 }
+
+// ExecContext makes a change outside a transaction.
+func (p *prepared) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
+	return p.db.ExecContext(ctx, query, args...)
+}
+
+// Close ends its connections.
+func (p *prepared) Close() error { return p.db.Close() }
 
 // transaction is one writing transaction with the queries of its database.
 type transaction struct {
@@ -74,7 +82,7 @@ func (p *prepared) begin(ctx context.Context) (*transaction, error) {
 		t.made[query] = p.statement(ctx, query)
 	}
 	var err error
-	t.Tx, err = p.BeginTx(ctx, nil)
+	t.Tx, err = p.db.BeginTx(ctx, nil)
 	return t, err
 }
 

@@ -173,5 +173,5 @@ func copyChecked(ctx context.Context, backup, to string) error {
 	if len(faults) > 0 {
 		return unavailable(nil, "%s is damaged and was not restored: %s", backup, faults[0])
 	}
-	return source.copyTo(ctx, source.read.DB, to)
+	return source.copyTo(ctx, source.read.db, to)
 }

@@ -92,7 +92,7 @@ func TestManyEditsKeepLittle(t *testing.T) {
 }
 
 func sizeOf(t *testing.T, s *Store) (size int64) {
-	require.NoError(t, s.read.QueryRow("SELECT page_count * page_size FROM pragma_page_count, pragma_page_size").Scan(&size))
+	require.NoError(t, s.read.db.QueryRow("SELECT page_count * page_size FROM pragma_page_count, pragma_page_size").Scan(&size))
 	return size
 }
 
@@ -118,7 +118,7 @@ func TestCheckLooksAtAllOfIt(t *testing.T) {
 		path := filepath.Join(t.TempDir(), "k.db")
 		copyOf(t, "testdata/00-before.sqlite", path)
 		s := open(t, path)
-		_, err := s.write.Exec("PRAGMA foreign_keys = OFF; " + spoil)
+		_, err := s.write.db.Exec("PRAGMA foreign_keys = OFF; " + spoil)
 		require.NoError(t, err, spoil)
 		faults, err := s.Check(ctx, fine)
 		require.NoError(t, err)

@@ -204,11 +204,11 @@ func (s *Store) connectToWrite() (err error) {
 	if s.write, err = connect(dsn(s.path, "_txlock=immediate&"+pragmas)); err != nil {
 		return err
 	}
-	s.write.SetMaxOpenConns(1)
+	s.write.db.SetMaxOpenConns(1)
 	if s.gather, err = connect(dsn(s.path, pragmas)); err != nil {
 		return err
 	}
-	s.gather.SetMaxOpenConns(1)
+	s.gather.db.SetMaxOpenConns(1)
 	return nil
 }
 
@@ -256,7 +256,7 @@ func (s *Store) openToRead(ctx context.Context, steps fs.FS) error {
 	if err := s.openReaders(dsn(s.path, parameters)); err != nil {
 		return err
 	}
-	version, newest, err := versions(ctx, s.read.DB, steps)
+	version, newest, err := versions(ctx, s.read.db, steps)
 	if err == nil && version != newest {
 		err = unavailable(nil, "%s is of another version of Kolvan and read-only, so it cannot be brought up to date; let it be written, or work on a copy", s.path)
 	}
@@ -275,8 +275,8 @@ func (s *Store) openReaders(name string) (err error) {
 	if s.read, err = connect(name); err != nil {
 		return err
 	}
-	s.read.SetMaxOpenConns(readers)
-	s.read.SetMaxIdleConns(readers)
+	s.read.db.SetMaxOpenConns(readers)
+	s.read.db.SetMaxIdleConns(readers)
 	return nil
 }
 
@@ -367,7 +367,7 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 	if _, err := os.Lstat(path); err == nil {
 		return unavailable(fs.ErrExist, "%s is there already; a backup goes over nothing", path)
 	}
-	return s.copyTo(ctx, s.read.DB, path)
+	return s.copyTo(ctx, s.read.db, path)
 }
 
 func (s *Store) copyTo(ctx context.Context, db *sql.DB, path string) error {

@@ -94,7 +94,7 @@ func TestReadersDoNotWaitForTheWriter(t *testing.T) {
 	require.NoError(t, err)
 	h, err := s.Load(ctx, RigKind, id)
 	require.NoError(t, err)
-	holder, err := s.gather.BeginTx(ctx, nil)
+	holder, err := s.gather.db.BeginTx(ctx, nil)
 	require.NoError(t, err)
 	_, err = holder.Exec("UPDATE things SET name = name") // the file is being written
 	require.NoError(t, err)
@@ -216,7 +216,7 @@ func TestWhatIsNoDataFileIsLeftAlone(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, foreign.Close())
 	newer := open(t, at("newer"))
-	_, err = newer.write.Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (99, 1)")
+	_, err = newer.write.db.Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (99, 1)")
 	require.NoError(t, err)
 	require.NoError(t, newer.Close())
 	for path, says := range map[string]string{
@@ -248,7 +248,7 @@ func TestOneDamagedRigHarmsNoOther(t *testing.T) {
 	require.NoError(t, err)
 	h, err = s.Write(ctx, ids[0], h.Revision, "a2", []byte(`{"name":"a2"}`), "rename")
 	require.NoError(t, err)
-	_, err = s.write.Exec("UPDATE revisions SET doc = replace(doc, '2', '3'), splice = NULL WHERE id = ?", h.Revision)
+	_, err = s.write.db.Exec("UPDATE revisions SET doc = replace(doc, '2', '3'), splice = NULL WHERE id = ?", h.Revision)
 	require.NoError(t, err)
 
 	rigs, all, err := s.List(ctx, Query{Kind: RigKind})
