@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"context"
+	"fmt"
 	"net"
 	"os"
 	"path/filepath"
@@ -106,6 +107,15 @@ func TestTheBenchIsOneForAll(t *testing.T) {
 	p := somebody(t, "http://"+v.addr)
 	p.open("/")
 	p.find(".compare-tick input").MustClick()
+	for i := range 5 { // so many that one can be looked for
+		first.Name = fmt.Sprint("more ", i)
+		doc, err := rig.Encode(first)
+		require.NoError(t, err)
+		_, err = v.s.Create(t.Context(), store.RigKind, first.Name, doc, "more")
+		require.NoError(t, err)
+	}
+	p.sees(".rig-name", "more 4")
+	p.find("#bench-q").MustInput("half a wo")
 	p.find("#new-name").MustInput("half a na")
 	other, err := store.Open(t.Context(), v.path)
 	require.NoError(t, err)
@@ -120,6 +130,7 @@ func TestTheBenchIsOneForAll(t *testing.T) {
 	p.sees(".gone", "Brought in from elsewhere")
 	assert.True(t, p.find(".compare-tick input").MustProperty("checked").Bool())
 	assert.Equal(t, "half a na", p.find("#new-name").MustProperty("value").String())
+	assert.Equal(t, "half a wo", p.find("#bench-q").MustProperty("value").String())
 	assert.Equal(t, "new-name", p.page.MustEval(`() => document.activeElement.id`).String())
 }
 
