@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"github.com/go-json-experiment/json"
+	"github.com/mattn/go-isatty"
 )
 
 // stdout and stderr write what a name or a file may hold so that it acts on no
@@ -74,7 +75,4 @@ func readBench(name string) (*benchFile, error) {
 }
 
 // isTerminal reports a file that a person sees.
-func isTerminal(file *os.File) bool {
-	at, err := file.Stat()
-	return err == nil && at.Mode()&os.ModeCharDevice != 0
-}
+func isTerminal(file *os.File) bool { return isatty.IsTerminal(file.Fd()) }
