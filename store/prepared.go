@@ -9,7 +9,7 @@ import (
 // prepared is a database that keeps its queries prepared: SQLite takes longer to read
 // one than to answer it.
 type prepared struct {
-	db *sql.DB
+	db   *sql.DB
 	mu   sync.Mutex
 	made map[string]*sql.Stmt
 }
