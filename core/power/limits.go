@@ -319,7 +319,11 @@ func (n *Network) judgeEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.L
 		if own := n.ref.Kind(e.Socket).Unstated; own[1] > 0 {
 			plan, most = own[0], own[1]
 		}
-		n.judgeAmps(r, lead, e, amps, plan, most, rig.Spoken(e.Socket)+" that states no current,", out)
+		half := rig.Spoken(e.Socket) + " that states no current,"
+		if e.Cap.By != "" && e.Cap.Plan <= most { // the other half states less than it could be
+			plan, most, half = min(plan, e.Cap.Plan), e.Cap.Rating, rig.Spoken(e.Socket)+" of which one half states no current,"
+		}
+		n.judgeAmps(r, lead, e, amps, plan, most, half, out)
 		if amps.High > plan && amps.Low <= most {
 			n.needEnd(r, lead, e, out)
 		}

@@ -264,10 +264,12 @@ func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states
 	}
 	if !into.current.Known || !states.Known {
 		e.Fit = Unstated
-		return
 	}
-	most := min(into.current.Value, states.Value)
-	e.Cap = reference.Capacity{Plan: most, Rating: most, Contacts: 1, By: e.Socket}
+	for _, half := range [...]told[units.Amp]{into.current, states} { // what one half states holds for the pair
+		if half.Known && (e.Cap.By == "" || half.Value < e.Cap.Plan) {
+			e.Cap = reference.Capacity{Plan: half.Value, Rating: half.Value, Contacts: 1, By: e.Socket}
+		}
+	}
 }
 
 // labelled is what the label of a supply with one rail gives for its outlets.
