@@ -49,4 +49,5 @@ func TestEveryPageStandsEveryLegalFile(t *testing.T) {
 		}
 		require.NoError(t, s.SetDeleted(t.Context(), id, true))
 	}
+	t.Logf("%d mutants", oneseed.Hard(25, 200))
 }

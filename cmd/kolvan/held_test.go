@@ -231,7 +231,7 @@ func TestCommandsWhileKolvanServes(t *testing.T) {
 
 // TestMemoryComesBack after a burst of what is large: by make hard, for it waits.
 func TestMemoryComesBack(t *testing.T) {
-	if oneseed.Hard(1, 2) == 1 {
+	if oneseed.Hard(1, 100) == 1 {
 		t.Skip("by make hard")
 	}
 	cmd, address := served(t, built(t), filepath.Join(t.TempDir(), "k.db"))

@@ -30,10 +30,12 @@ func set(name, value string) {
 	}
 }
 
-// Hard is how often a heavy test does a thing: so often, and so many times that by make hard.
+// Hard is how often a heavy test does a thing: so often, and so many times that by make
+// hard, or a share of it: KOLVAN_HARD=0.2.
 func Hard(times, more int) int {
-	if os.Getenv("KOLVAN_HARD") != "" {
-		return times * more
+	share, err := strconv.ParseFloat(os.Getenv("KOLVAN_HARD"), 64)
+	if err != nil {
+		return times
 	}
-	return times
+	return max(times, int(share*float64(times*more)))
 }
