@@ -463,7 +463,7 @@ func outletWords(n *Network, e *EndLoad) string {
 func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 	n.eachLoad(func(lead int, e *EndLoad) {
 		from := n.Leads[lead].From
-		if e.port.kind != theHost || !n.ref.Kind(e.Plug).Negotiates || len(from) != 1 || from[0].port.kind != aSupply {
+		if e.port.kind != theHost || !e.plugRow.OrNone().Negotiates || len(from) != 1 || from[0].port.kind != aSupply {
 			return
 		}
 		s := &n.rig.Supplies[from[0].port.part]
@@ -482,15 +482,15 @@ func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 		load := &n.Leads[i]
 		fromUSB := false
 		for j := range load.From {
-			fromUSB = fromUSB || n.ref.Kind(load.From[j].Plug).Negotiates
+			fromUSB = fromUSB || load.From[j].plugRow.OrNone().Negotiates
 		}
 		for j := range load.To {
 			e := &load.To[j]
-			if n.ref.Kind(e.Plug).Negotiates && !fromUSB && load.net.fed && (load.Volts == 0 || load.Volts > 5.5) {
+			if e.plugRow.OrNone().Negotiates && !fromUSB && load.net.fed && (load.Volts == 0 || load.Volts > 5.5) {
 				out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "brings_v", Value: float64(load.Volts)}},
 					"%s has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.", n.rig.Leads[i].Name)
 			}
-			if fromUSB && !n.ref.Kind(e.Plug).Negotiates && load.net.fed && e.port.kind != nothing && load.Volts != 5 && load.Volts != 0 {
+			if fromUSB && !e.plugRow.OrNone().Negotiates && load.net.fed && e.port.kind != nothing && load.Volts != 5 && load.Volts != 0 {
 				out.Need(r, n.pathOf(load.From[0].port, "outlets")+"/voltage_v", "what makes "+n.rig.Leads[i].Name+" ask for its voltage", "Look for a board in the lead that negotiates, and what it is set to.", "whether more than 5 V ever comes")
 			}
 		}
@@ -502,7 +502,7 @@ func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 func judgeBarrel(r *finding.Rule, n *Network, out *finding.List) {
 	n.eachLoad(func(lead int, e *EndLoad) {
 		load := &n.Leads[lead]
-		if !straight(&n.rig.Leads[lead]) || !n.ref.Kind(e.Socket).Coaxial || !n.ref.Kind(load.From[0].Socket).Coaxial {
+		if !straight(&n.rig.Leads[lead]) || !e.socketRow.OrNone().Coaxial || !load.From[0].socketRow.OrNone().Coaxial {
 			return
 		}
 		plug, into := &load.From[0].into, &e.into

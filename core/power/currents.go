@@ -170,7 +170,7 @@ func (n *Network) weigh() {
 				n.convWeight[e.port.part] += weight(e)
 			case theHost:
 				n.hostWeight += weight(e)
-				if n.isProcessor(e.Socket) {
+				if e.atProcessor() {
 					n.procWeight += weight(e)
 				}
 			case theCard:
@@ -182,7 +182,7 @@ func (n *Network) weigh() {
 	}
 }
 
-func (n *Network) isProcessor(c rig.Connector) bool { return n.ref.Kind(c).Processor }
+func (e *EndLoad) atProcessor() bool { return e.socketRow != nil && e.socketRow.Processor }
 
 // weight is an end's part in an even sharing among contacts.
 func weight(e *EndLoad) int { return max(1, e.Cap.Contacts) }
@@ -266,7 +266,7 @@ func (n *Network) hostPart(e *EndLoad) flow {
 		return draw.times(float64(weight(e)) / float64(n.hostWeight))
 	}
 	own := min(proc.Value, n.rig.Host.Power.Value)
-	if n.isProcessor(e.Socket) {
+	if e.atProcessor() {
 		return flow{host: units.Exactly(own)}.times(float64(weight(e)) / float64(n.procWeight))
 	}
 	draw.host = draw.host.Less(units.Exactly(own))

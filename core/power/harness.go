@@ -130,7 +130,7 @@ func (n *Network) ownDrop(i, gauge int) units.Volt {
 // contactsOhm is the resistance of a mated pair, there and back.
 func (n *Network) contactsOhm(e *EndLoad) float64 {
 	r := contactOhm
-	if n.ref.Kind(e.Plug).Coaxial {
+	if e.plugRow.OrNone().Coaxial {
 		r = barrelOhm
 	}
 	return r * (1/float64(n.liveWires(e)) + 1/float64(n.grounds(e)))

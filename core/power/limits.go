@@ -316,7 +316,7 @@ func (n *Network) judgeEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.L
 			return
 		}
 		plan, most := unstatedQuiet, unstatedMost
-		if own := n.ref.Kind(e.Socket).Unstated; own[1] > 0 {
+		if own := e.socketRow.OrNone().Unstated; own[1] > 0 {
 			plan, most = own[0], own[1]
 		}
 		half := rig.Spoken(e.Socket) + " that states no current,"

@@ -32,7 +32,7 @@ func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 // judgeOwnMaps holds the map of a proprietary plug against its socket's, where both
 // were read.
 func (n *Network) judgeOwnMaps(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
-	if !n.ref.Kind(e.Plug).OwnMap || !n.ref.Kind(e.Socket).OwnMap || e.port.kind == nothing {
+	if !e.plugRow.OrNone().OwnMap || !e.socketRow.OrNone().OwnMap || e.port.kind == nothing {
 		return
 	}
 	plug, socket := n.plugPins(e), n.socketPins(e)

@@ -45,7 +45,7 @@ func (n *Network) onAtHost(i int) (on bool) {
 	own := bit(i)
 	n.eachLoad(func(lead int, e *EndLoad) {
 		t := n.Leads[lead].net
-		if e.port.kind == theHost && (t.on&own != 0 && e.turnOn == crosses || t.live&own != 0 && n.ref.Kind(e.Plug).OwnMap && n.plugPins(e) == nil) {
+		if e.port.kind == theHost && (t.on&own != 0 && e.turnOn == crosses || t.live&own != 0 && e.plugRow.OrNone().OwnMap && n.plugPins(e) == nil) {
 			on = true
 		}
 	})

@@ -109,10 +109,10 @@ func (e *EndLoad) turned(row *reference.Connector) []string {
 func (n *Network) PlugPins(e *EndLoad) []string { return e.plugMap }
 
 // OwnPlug reports a plug of which its part says what its pins carry.
-func (n *Network) OwnPlug(e *EndLoad) bool { return n.ref.Kind(e.Plug).OwnMap }
+func (n *Network) OwnPlug(e *EndLoad) bool { return e.plugRow.OrNone().OwnMap }
 
 // OwnMap reports a pair of which one half says itself what its pins carry.
-func (n *Network) OwnMap(e *EndLoad) bool { return n.OwnPlug(e) || n.ref.Kind(e.Socket).OwnMap }
+func (n *Network) OwnMap(e *EndLoad) bool { return n.OwnPlug(e) || e.socketRow.OrNone().OwnMap }
 
 // MapOf is where the pin map of a proprietary plug is kept in the rig file: with
 // what it goes into, else with the lead's own end.
@@ -121,7 +121,7 @@ func (n *Network) MapOf(e *EndLoad) string {
 	if e.source {
 		list = "outlets"
 	}
-	if e.port.at >= 0 && (e.port.kind == aSupply || e.port.kind == aStage || e.port.kind == theHost) && n.ref.Kind(e.Socket).OwnMap {
+	if e.port.at >= 0 && (e.port.kind == aSupply || e.port.kind == aStage || e.port.kind == theHost) && e.socketRow.OrNone().OwnMap {
 		return n.pathOf(e.port, list) + "/pins"
 	}
 	return e.Where() + "/pins"

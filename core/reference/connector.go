@@ -83,11 +83,14 @@ type Capacity struct {
 const twelve units.Volt = 12
 
 // Kind is the row of a connector; an empty one for a kind nobody knows.
-func (t *Tables) Kind(name rig.Connector) *Connector {
-	if row := t.byName[name]; row != nil {
-		return row
+func (t *Tables) Kind(name rig.Connector) *Connector { return t.byName[name].OrNone() }
+
+// OrNone is the row, or an empty one for none.
+func (c *Connector) OrNone() *Connector {
+	if c == nil {
+		return &noConnector
 	}
-	return &noConnector
+	return c
 }
 
 var noConnector Connector
