@@ -214,8 +214,10 @@ func (a *archiver) history(to io.Writer, what string, t archivedThing) error {
 	if err != nil {
 		return err
 	}
+	var before revision // mostly what the next was made from
 	for _, id := range ids {
-		r := revisionAt(a.ctx, a.tx, t.ID, id[0])
+		r := revisionAfter(a.ctx, a.tx, t.ID, id[0], &before)
+		before = r
 		if r.fault != nil {
 			a.skipped[r.id] = id[1]
 			if err := a.left(fmt.Sprintf("%s, change %d", what, r.number), r.fault); err != nil {

@@ -128,7 +128,7 @@ type revision struct {
 }
 
 const revisionQuery = `
-	SELECT thing, parent, EXISTS (SELECT 1 FROM revisions c WHERE c.parent = v.id), number, name, label, made_at, doc, sum, splice IS NOT NULL, depth
+	SELECT thing, parent, EXISTS (SELECT 1 FROM revisions c WHERE c.parent = v.id), number, name, label, made_at, doc, sum, splice, depth
 	FROM revisions v WHERE id = ?`
 
 // rowAsker asks for one row, too.
@@ -139,12 +139,21 @@ type rowAsker interface {
 
 // revisionAt reads a revision of a thing with its document.
 func revisionAt(ctx context.Context, db rowAsker, thing, id int64) revision {
+	return revisionAfter(ctx, db, thing, id, &revision{})
+}
+
+// revisionAfter is revisionAt where another one is at hand, that it may be made from.
+func revisionAfter(ctx context.Context, db rowAsker, thing, id int64, before *revision) revision {
 	r := revision{id: id}
 	var sum string
-	var isSpliced bool
+	var splice []byte
 	err := db.QueryRowContext(ctx, revisionQuery, id).
-		Scan(&r.thing, &r.parent, &r.children, &r.number, &r.name, &r.label, &r.madeAt, &r.doc, &sum, &isSpliced, &r.depth)
-	if err == nil && len(r.doc) == 0 && isSpliced {
+		Scan(&r.thing, &r.parent, &r.children, &r.number, &r.name, &r.label, &r.madeAt, &r.doc, &sum, &splice, &r.depth)
+	switch {
+	case err != nil || len(r.doc) > 0 || splice == nil: // whole, or not to be had
+	case before.id != 0 && before.fault == nil && r.parent.Int64 == before.id:
+		r.doc, err = spliced(before.doc, splice)
+	default:
 		r.doc, err = docOf(ctx, db, id)
 	}
 	if r.fault = verdict(thing, id, r.label, sum, r.doc, err); r.fault == nil && r.thing != thing {
