@@ -3,6 +3,7 @@ package store
 import (
 	"archive/zip"
 	"bufio"
+	"compress/flate"
 	"context"
 	"crypto/sha256"
 	"database/sql"
@@ -114,6 +115,9 @@ func (s *Store) WriteArchive(ctx context.Context, to io.Writer, leave func(what 
 	}
 	defer func() { _ = tx.Rollback() }() // nothing was written
 	a := &archiver{ctx: ctx, s: s, tx: tx, zip: zip.NewWriter(to), leave: leave, skipped: map[int64]int64{}}
+	a.zip.RegisterCompressor(zip.Deflate, func(to io.Writer) (io.WriteCloser, error) {
+		return flate.NewWriter(to, flate.BestSpeed) // a history repeats itself: more effort finds little more
+	})
 	a.index = archiveIndex{Format: ArchiveFormat, MadeAt: time.Now().UTC().Format(time.RFC3339), Things: []archivedThing{},
 		Pictures: []archivedPicture{}, Captures: []archivedCapture{}, Recordings: []archivedRecording{}, Columns: []archivedColumn{}}
 	for _, write := range []func() error{a.things, a.pictures, a.captures, a.recordings, a.columns} {
