@@ -126,7 +126,8 @@ func TestKilledInTheMiddleOfEdits(t *testing.T) {
 	t.Logf("%d kills, %d edits confirmed", rounds, edits)
 }
 
-// writers edit two rigs until they are told to stop; every answer must be a page.
+// writers edit two rigs until they are told to stop, no faster than a busy script would: the
+// commands read all changes. Every answer must be a page.
 func writers(t *testing.T, address string) (list []*editor, stop func() int) {
 	var going sync.WaitGroup
 	var ended atomic.Bool
@@ -138,6 +139,7 @@ func writers(t *testing.T, address string) (list []*editor, stop func() int) {
 			for i := 0; !ended.Load(); i++ {
 				status, body := e.edit(1 + i%900)
 				edits.Add(1)
+				time.Sleep(20 * time.Millisecond)
 				if !assert.Equal(t, http.StatusOK, status, body) {
 					return
 				}
