@@ -24,6 +24,7 @@ type powerOnView struct {
 	Orders       []orderView
 	Events       []eventView
 	End, Says    string
+	Level        string // danger or blocked, where the evening ends before it works
 	Hot          string
 	Faults       []option
 	Fault        string
@@ -120,6 +121,12 @@ func (a *App) powerOn(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*powerOnV
 	v.Title = "Rehearsal: " + orderNames[meant] + " · " + played.End
 	v.Aside = "bars: the range each moment may take"
 	v.End, v.Says = played.End, played.Says
+	switch {
+	case played.End == bringup.DoNot:
+		v.Level = "danger"
+	case !played.Works():
+		v.Level = "blocked"
+	}
 	if played.Hot != nil {
 		v.Hot = fmt.Sprintf("A chance of about %s in an hour of use (a planning value).", units.Trim(100*float64(played.Hot.Chance), 2)+" %")
 	}
@@ -150,7 +157,7 @@ func orderOf(o *bringup.Order, meant string) orderView {
 }
 
 // tracks of the timeline from above.
-var tracks = []string{"host", "host reset", "supply", "12 V", "power-good", "card reset", "firmware looks", "link", "system", "card", "driver", "picture", "load"}
+var tracks = []string{"parts", "host", "host power", "host reset", "supply", "12 V", "power-good", "card reset", "firmware looks", "link", "system", "card", "driver", "picture", "load"}
 
 func (v *powerOnView) draw(played *bringup.Rehearsal) {
 	for i := range played.Events {

@@ -149,9 +149,7 @@ func (c *rehearseCommand) Run() error {
 		}
 		return w.Play(order, c.Seed, fault)
 	}
-	stops := func(r *bringup.Rehearsal) bool {
-		return r.End != bringup.AsPlanned && r.End != bringup.BelowPlan
-	}
+	stops := func(r *bringup.Rehearsal) bool { return !r.Works() }
 	return each(c.Files, c.JSON, call, writeRehearsal, stops)
 }
 
@@ -187,7 +185,7 @@ func spareWords(o bringup.Order) string {
 }
 
 func endWords(r *bringup.Rehearsal) string {
-	if r.End == bringup.AsPlanned || r.End == bringup.BelowPlan || r.End == bringup.Trips {
+	if r.Works() || r.End == bringup.Trips || r.End == bringup.Apart {
 		return r.End
 	}
 	return "ends: " + r.End

@@ -6,10 +6,12 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"kolvan/core/assess"
+	"kolvan/core/bringup"
 	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -135,4 +137,52 @@ func TestWhatWasMeasuredChangesNoPhysics(t *testing.T) {
 			require.True(rt, !spoken(f) || f.Level <= finding.Risk, f.Rule)
 		}
 	})
+}
+
+// TestTheEveningIsTheVerdictPlayed: what harms or stops for certain never rehearses as
+// working, and an evening that always fails has its finding in the verdict.
+func TestTheEveningIsTheVerdictPlayed(t *testing.T) {
+	ref := coretest.Tables(t)
+	ends := map[string]bool{}
+	for _, of := range ruleCases {
+		for _, c := range of.cases {
+			r := whole(t, "["+c.patch+"]")
+			report := assess.Rig(r, ref)
+			w := bringup.Of(r, ref, report.Findings)
+			worst, weak := finding.Nothing, false
+			for i := range report.Findings {
+				worst = max(worst, report.Findings[i].Bite().Effect)
+				weak = weak || report.Findings[i].Level >= finding.Risk
+			}
+			works := 0
+			for seed := range uint64(5) {
+				played := bringup.Rehearse(w, bringup.MeantOrder(r, bringup.OrdersOf(r, ref)), seed, nil)
+				ends[played.End] = true
+				if played.Works() {
+					works++
+				}
+				assert.Equal(t, worst >= finding.Burn, played.End == bringup.DoNot, "%s: %s: %s", of.rule, c.why, played.End)
+				assert.Equal(t, worst == finding.StayApart, played.End == bringup.Apart, "%s: %s: %s", of.rule, c.why, played.End)
+			}
+			assert.False(t, worst >= finding.Stop && works > 0, "%s: %s", of.rule, c.why)
+			assert.True(t, works > 0 || weak, "%s: %s fails and nothing says why", of.rule, c.why)
+		}
+	}
+	assert.Len(t, ends, 9, "every end there is: %v", ends)
+}
+
+// TestEveryLevelSaysWhatItDoes to the evening, save a note and a question, in words that the
+// model of the evening knows.
+func TestEveryLevelSaysWhatItDoes(t *testing.T) {
+	for _, r := range append(assess.Rules(), bringup.Rules()...) {
+		for _, level := range r.Levels {
+			bite, told := r.Evening[level]
+			assert.Equal(t, level != finding.Note && level != finding.Unknown, told, "%s %s", r.Name, level)
+			assert.Equal(t, level == finding.Danger, bite.Effect >= finding.Burn, "%s %s: a danger harms", r.Name, level)
+			assert.NoError(t, bringup.Known(bite.Plays), r.Name)
+		}
+		for level := range r.Evening {
+			assert.True(t, r.Levels.Has(level), "%s %s", r.Name, level)
+		}
+	}
 }

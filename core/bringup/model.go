@@ -1,11 +1,13 @@
 package bringup
 
 import (
+	"fmt"
 	"math/rand/v2"
 	"slices"
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/rig"
 	"kolvan/core/units"
 )
 
@@ -17,6 +19,8 @@ type state struct {
 	lanes                               string // "", half, one, none
 	loss                                float64
 	noDock12, noDock33, noPlug, noOn    bool
+	noHost                              bool
+	blame                               map[string]*Fault // of the plan's own troubles, by what they change
 	noSideband, hidden, dead, rests     bool
 	late, ownWork, manyErrors, lowVolts bool
 	starts, picture, driver, load       string // "" for well
@@ -46,7 +50,7 @@ func throwAll(rng *rand.Rand, faults int) (t throws) {
 
 // stand sets things up under faults, of which some are gone.
 func (w *World) stand(faults []*Fault, gone func(*Fault) bool, t throws) state {
-	s := state{w: w, throws: t}
+	s := state{w: w, throws: t, blame: map[string]*Fault{}}
 	for k, f := range faults {
 		if gone == nil || !gone(f) {
 			s.suffer(f, t.pick[k])
@@ -64,6 +68,9 @@ func (s *state) suffer(f *Fault, pick float64) {
 			continue
 		}
 		breaks[what](s, way)
+		if f.Part == ofPlan {
+			s.blame[what] = f
+		}
 	}
 }
 
@@ -74,6 +81,7 @@ var breaks = map[string]func(*state, any){
 	"dock_12v": func(s *state, _ any) { s.noDock12 = true },
 	"dock_3v3": func(s *state, _ any) { s.noDock33 = true },
 	"plug":     func(s *state, _ any) { s.noPlug = true },
+	"host":     func(s *state, _ any) { s.noHost = true },
 	"supply":   func(s *state, _ any) { s.noOn = true },
 	"sideband": func(s *state, _ any) { s.noSideband = true },
 	"seen":     func(s *state, _ any) { s.hidden = true },
@@ -120,7 +128,7 @@ func (s *state) trained() (width, gen int) {
 	return 0, 0
 }
 
-func (s *state) running() bool { return s.starts == "" || s.starts == "ok" }
+func (s *state) running() bool { return !s.noHost && s.starts == "" || s.starts == "ok" }
 
 // seen reports a card that the system knows of; works, that its driver runs.
 func (s *state) seen() bool {
@@ -317,46 +325,72 @@ func (w *World) shows(t *Test, faults []*Fault, dice throws) string {
 }
 
 // plansOwn are the troubles of the plan itself, as faults of its own making: what a
-// finding says cannot work does not.
+// finding does to the evening stands in its rule's row.
 func (w *World) plansOwn() (faults []*Fault) {
-	for _, t := range []struct {
-		rule  string
-		level finding.Level
-		does  map[string][]any
-	}{
-		{"link.no-pcie", finding.Blocked, map[string][]any{"lanes": {"none"}}},
-		{"link.form-mismatch", finding.Blocked, map[string][]any{"lanes": {"none"}}},
-		{"link.module-length", finding.Blocked, map[string][]any{"lanes": {"none"}}},
-		{"link.sideband", finding.Blocked, map[string][]any{"sideband": {"off"}}},
-		{"gate.allow-list", finding.Blocked, map[string][]any{"starts": {"refuses"}}},
-		{"gate.disk-mode", finding.Risk, map[string][]any{"seen": {"hidden"}}},
-		{"gate.driver", finding.Risk, map[string][]any{"driver": {"marked"}}},
-		{"gate.address-space", finding.Risk, map[string][]any{"driver": {"no-room"}}},
-		{"gate.discrete-active", finding.Risk, map[string][]any{"picture": {"own"}}},
-		{"gate.legacy-start", finding.Risk, map[string][]any{"picture": {"system-only"}}},
-		{"boot.displaced", finding.Blocked, map[string][]any{"starts": {"no-drive"}}},
-		{"screen.path", finding.Blocked, map[string][]any{"picture": {"none"}}},
-		{"power.unfed", finding.Blocked, map[string][]any{"dock_12v": {"off"}}},
-		{"power.turn-on", finding.Blocked, map[string][]any{"supply": {"off"}}},
-		{"power.total", finding.Blocked, map[string][]any{"load": {"trips"}}},
-		{"power.rail", finding.Blocked, map[string][]any{"load": {"trips"}}},
-		{"power.spike", finding.Risk, map[string][]any{"load": {"trips", "holds"}}},
-		{"power.drop", finding.Risk, map[string][]any{"volts": {"low"}, "load": {"drops", "holds"}}},
-	} {
-		if !w.is(t.rule, t.level) {
+	for i := range w.certain {
+		f := &w.certain[i]
+		bite := f.Bite()
+		if bite.Plays == "" {
 			continue
 		}
-		f := w.found[t.rule]
-		if t.rule == "power.unfed" && strings.HasPrefix(f.Where, "/card/plugs") {
-			t.does = map[string][]any{"plug": {"off"}}
-		}
-		faults = append(faults, &Fault{Name: t.rule, Says: f.Says, Part: "plan", Does: t.does})
+		faults = append(faults, &Fault{Name: f.Rule, Says: f.Says, Part: ofPlan, Does: doesOf(bite.Plays, feedOf(f.Where))})
 	}
 	return faults
 }
 
-// hot are the rules that say what burns in time.
-var hot = []string{"power.connector", "power.lead", "power.wire", "power.slot-limit", "power.card", "power.socket"}
+// doesOf reads what a rule's row says it plays; feed is the feed that it speaks of.
+func doesOf(plays, feed string) map[string][]any {
+	does := map[string][]any{}
+	for play := range strings.FieldsSeq(plays) {
+		what, ways, _ := strings.Cut(play, "=")
+		if what == "feed" {
+			what = feed
+		}
+		for way := range strings.SplitSeq(ways, "|") {
+			does[what] = append(does[what], way)
+		}
+	}
+	return does
+}
+
+// Known returns an error for what a rule's row plays and the model does not know.
+func Known(plays string) error {
+	for what := range doesOf(plays, "dock_12v") {
+		if breaks[what] == nil {
+			return fmt.Errorf("%q plays %s, which the model does not know", plays, what)
+		}
+	}
+	return nil
+}
+
+// ofPlan is the part of the faults that are the plan's own.
+const ofPlan = "plan"
+
+// feedOf is what stays dark where the part at a pointer is not fed.
+func feedOf(where string) string {
+	switch {
+	case rig.Within(where, "/host"):
+		return "host"
+	case rig.Within(where, "/card/plugs"):
+		return "plug"
+	default:
+		return "dock_12v"
+	}
+}
+
+// worst is the first certain finding with that effect, or nil.
+func (w *World) worst(effect finding.Effect) *finding.Finding {
+	for i := range w.certain {
+		if w.certain[i].Bite().Effect == effect {
+			return &w.certain[i]
+		}
+	}
+	return nil
+}
+
+// harmsAtOnce is the chance that what meets another voltage, another supply or ground is
+// harmed within the hour (P).
+const harmsAtOnce units.Share = 0.5
 
 // burnsPerHour is the chance that a feed beyond what it may carry burns in an hour of use
 // (P): weak feeds often run for months first.

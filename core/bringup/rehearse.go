@@ -42,7 +42,10 @@ type Event struct {
 	Else  string     `json:"else,omitzero"` // what to think when it is not seen
 }
 
-// Hot is the part that is beyond what it may carry.
+// Works reports an end that a person is content with, or nearly.
+func (r *Rehearsal) Works() bool { return r.End == AsPlanned || r.End == BelowPlan }
+
+// Hot is the part that is harmed, or beyond what it may carry.
 type Hot struct {
 	Rule   string      `json:"rule"`
 	Says   string      `json:"says"`
@@ -51,6 +54,8 @@ type Hot struct {
 
 // How an evening ends.
 const (
+	DoNot     = "do not switch on"
+	Apart     = "cannot be put together"
 	AsPlanned = "works as planned"
 	BelowPlan = "works below plan"
 	NoLink    = "no link"
@@ -92,13 +97,56 @@ func Rehearse(w *World, order string, seed uint64, fault *Fault) *Rehearsal {
 	if fault != nil {
 		p.out.Fault = fault.Name
 	}
+	p.evening(order)
+	p.bites()
+	slices.SortStableFunc(p.out.Events, func(a, b Event) int { return int(a.At - b.At) })
+	return p.out
+}
+
+// evening plays it, as far as the verdict lets it: nothing is switched on that does not go
+// together or that may burn at once, and what burns in time ends all that comes before it.
+func (p *player) evening(order string) {
+	if harm := p.w.worst(finding.Harm); harm != nil {
+		p.harms(order, harm)
+		return
+	}
+	burns := p.w.worst(finding.Burn)
+	if apart := p.w.worst(finding.StayApart); apart != nil && burns == nil {
+		p.event(moment{}, "parts", false, titled(apart)+".", "It does not go together, or not as it is meant to.", "", apart.Rule)
+		p.ends(Apart, apart.Says)
+		return
+	}
 	p.switchOn(order)
 	p.look()
 	p.system()
 	p.load()
-	p.bites()
-	slices.SortStableFunc(p.out.Events, func(a, b Event) int { return int(a.At - b.At) })
-	return p.out
+	if burns != nil && p.out.End != DoNot {
+		p.out.Says = burns.Says + " It may run for months before it burns. And this evening: " + strings.ToLower(p.out.Says[:1]) + p.out.Says[1:]
+		p.out.End, p.out.Hot = DoNot, &Hot{burns.Rule, burns.Says, burnsPerHour}
+	}
+}
+
+// titled is what a finding says in a few words, within a sentence.
+func titled(f *finding.Finding) string {
+	if f.Title == "" {
+		return f.Says
+	}
+	return strings.ToLower(f.Title[:1]) + f.Title[1:]
+}
+
+// harms plays up to the moment at which power meets what it harms.
+func (p *player) harms(order string, harm *finding.Finding) {
+	host, dock, name, up := p.switches(order)
+	at, track, what := dock.after(p.draw(up)), "12 V", "12 V is there"
+	p.event(host, "host", true, "The host's button is pressed.", "The host's lamp comes on.", "", "")
+	if rig.Within(harm.Where, "/host") {
+		at, track, what = host, "host power", "The host has power"
+	} else {
+		p.event(dock, "supply", true, name+" is switched on.", "Its fan twitches.", "", "")
+	}
+	p.event(at, track, false, what+": "+titled(harm)+".", "A click, a smell, smoke; or nothing, and it is broken all the same.", "", harm.Rule)
+	p.out.Hot = &Hot{harm.Rule, harm.Says, harmsAtOnce}
+	p.ends(DoNot, harm.Says+" It may burn at once.")
 }
 
 // bites lists the findings that an event is about.
@@ -178,6 +226,11 @@ func (p *player) switches(order string) (host, dock moment, name string, up Mill
 // switchOn throws the switches.
 func (p *player) switchOn(order string) {
 	host, dock, name, up := p.switches(order)
+	if f := p.s.blame["host"]; f != nil {
+		p.event(host, "host", false, f.Says, "No lamp, no fan: the host stays off.", "", f.Name)
+		p.ends(NoStart, "The host does not start: "+f.Says)
+		return
+	}
 	p.event(host, "host", true, "The host's button is pressed.", "The host's lamp comes on.", "Nothing: its mains plug, or its button.", "")
 	p.event(p.hostReset, "host reset", true, "The host's reset is released.", "Its fan runs up; it beeps once or not at all.", "", "")
 	if p.s.noOn {
@@ -216,6 +269,9 @@ func (p *player) release() {
 
 // look is the firmware's: what is there by now is found.
 func (p *player) look() {
+	if p.ended {
+		return
+	}
 	p.looks = p.hostReset.after(p.draw(p.w.ref.Takes("reset_to_look")))
 	p.now = p.looks
 	switch p.s.starts {
@@ -260,10 +316,13 @@ func (p *player) linkSeen(width, gen int) string {
 
 // why is the rule that says why there is no link, as far as the plan knows.
 func (p *player) why() string {
-	for _, rule := range []string{"link.no-pcie", "link.form-mismatch", "link.sideband", "link.margin"} {
-		if p.w.is(rule, finding.Risk) {
-			return rule
+	for _, what := range []string{"lanes", "sideband"} {
+		if f := p.s.blame[what]; f != nil {
+			return f.Name
 		}
+	}
+	if p.w.is("link.margin", finding.Risk) {
+		return "link.margin"
 	}
 	return ""
 }
@@ -336,7 +395,11 @@ func (p *player) load() {
 	}
 	switch p.s.loaded() {
 	case "trips":
-		p.event(p.now, "load", false, "A spike is more than the supply rides out.", "A click, and all dark.", "", "power.spike")
+		says, rule := "A spike is more than the supply rides out.", "power.spike"
+		if f := p.s.blame["load"]; f != nil {
+			says, rule = f.Says, f.Name
+		}
+		p.event(p.now, "load", false, says, "A click, and all dark.", "", rule)
 		p.ends(Trips, "The supply trips under load.")
 		return
 	case "drops":
@@ -350,16 +413,33 @@ func (p *player) load() {
 	}
 	p.event(p.now, "load", true, "Ten minutes at the expected draw.", "It runs; every plug stays cool enough to hold.", "A plug too hot to hold: off at the mains.", "")
 	p.now = p.now.after(moment{600_000, units.Exactly[units.Millisecond](600_000)})
-	for _, rule := range hot {
-		if p.w.is(rule, finding.Danger) {
-			p.event(p.now, "load", true, "At the worst draw: "+p.w.found[rule].Says, "A plug grows hot, smells, browns.", "", rule)
-			p.out.Hot = &Hot{rule, p.w.found[rule].Says, burnsPerHour}
-			p.ends(IsHot, p.w.found[rule].Says+" It may run for months before it burns.")
-			return
-		}
+	if burns := p.w.worst(finding.Burn); burns != nil {
+		p.event(p.now, "load", false, "At the worst draw: "+titled(burns)+".", "A plug grows hot, smells, browns.", "", burns.Rule)
+		p.out.Hot = &Hot{burns.Rule, burns.Says, burnsPerHour}
+		p.ends(DoNot, burns.Says+" It may run for months before it burns.")
+		return
+	}
+	if p.perhaps() {
+		return
 	}
 	p.event(p.now, "load", true, "Ten minutes at the worst draw.", "It holds.", "", "")
 	p.against()
+}
+
+// perhaps ends every second evening (P) in heat, where a question is open whose answer may be
+// that something carries more than it may.
+func (p *player) perhaps() bool {
+	for i := range p.w.open {
+		f := &p.w.open[i]
+		if f.Row() == nil || f.Row().Evening[finding.Danger].Effect != finding.Burn || p.rng.Float64() < 0.5 {
+			continue
+		}
+		p.event(p.now, "load", true, "At the worst draw, if the answer is the bad one: "+titled(f)+".", "A plug grows hot, smells, browns.", "", f.Rule)
+		p.out.Hot = &Hot{f.Rule, f.Says, burnsPerHour}
+		p.ends(IsHot, "It runs, and something may be beyond what it carries. "+f.Says)
+		return true
+	}
+	return false
 }
 
 // against holds what runs against what was planned.

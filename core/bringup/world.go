@@ -26,6 +26,9 @@ type World struct {
 	sigma  float64
 	orders []Order
 	found  map[string]finding.Finding // the worst of each rule
+
+	certain []finding.Finding // all that is not a question
+	open    []finding.Finding // what is
 }
 
 // Of makes the world of a rig from what was found of it.
@@ -33,7 +36,12 @@ func Of(r *rig.Rig, ref *reference.Tables, findings []finding.Finding) *World {
 	w := &World{Rig: r, ref: ref, plan: link.For(r, ref), net: power.For(r, ref), orders: OrdersOf(r, ref), sigma: float64(ref.MarginSigma), found: map[string]finding.Finding{}}
 	for i := range findings {
 		f := &findings[i]
-		if was, said := w.found[f.Rule]; f.Level != finding.Unknown && (!said || f.Level > was.Level) {
+		if f.Level == finding.Unknown {
+			w.open = append(w.open, *f)
+			continue
+		}
+		w.certain = append(w.certain, *f)
+		if was, said := w.found[f.Rule]; !said || f.Level > was.Level {
 			w.found[f.Rule] = *f
 		}
 	}

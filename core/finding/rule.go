@@ -14,6 +14,7 @@ type Rule struct {
 	Levels  Levels  // it may take, besides unknown
 	// Figures are the numbers it is judged by; the first of a finding is one of them.
 	Figures Figures
+	Evening Evening
 	Cures   []Cure // the kinds of change that may clear it; none where nothing is tried
 	Fires   string // when it fires
 	Example string // what it says in one of its cases

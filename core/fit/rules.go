@@ -12,6 +12,7 @@ import (
 var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{
 		Name: "fit.card", Station: finding.Fit, Title: "The card meets something", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff, finding.AnotherCard},
 		Fires:   "the card meets something in the case or a wall; names it and by how much",
@@ -19,6 +20,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeCard},
 	{Rule: finding.Rule{
 		Name: "fit.lid", Station: finding.Fit, Title: "A cover is in the way", Levels: finding.Levels{finding.Blocked, finding.Note},
+		Evening: finding.Evening{finding.Blocked: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse, "from_deg": finding.LessIsWorse, "from_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
 		Fires:   "a lid, a part that swings out or a tray meets the card, or what stands in the case, along its travel; a note when the brief lets it stay off, when the card reaches into it closed, or when it presses an intrusion switch and is raised or off",
@@ -26,6 +28,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeLid},
 	{Rule: finding.Rule{
 		Name: "fit.tight", Station: finding.Fit, Title: "Gap within the measuring tolerance", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff, finding.AnotherCard},
 		Fires:   "a gap is below the measuring tolerance, 1.5 mm unless the facts state theirs",
@@ -33,6 +36,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeTight},
 	{Rule: finding.Rule{
 		Name: "fit.bracket", Station: finding.Fit, Title: "Bracket does not match", Levels: finding.Levels{finding.Blocked, finding.Risk, finding.Note},
+		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"bracket_mm": finding.MoreIsWorse, "bracket_slots": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
 		Fires:   "bracket height or width does not match the opening; a risk when the bracket that would match means dismantling the cooler, a note when the swap is free",
@@ -40,6 +44,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeBracket},
 	{Rule: finding.Rule{
 		Name: "fit.plug", Station: finding.Fit, Title: "No room for the plug", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
 		Fires:   "where a plug's lead leaves the card there is no room for plug and bend: 25 mm behind the plug, 35 mm behind a 16-pin",
@@ -47,6 +52,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgePlug},
 	{Rule: finding.Rule{
 		Name: "fit.supply", Station: finding.Fit, Title: "The supply does not enter the bay", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Supply},
 		Fires:   "a supply that goes into the host's bay is of a form the bay does not take; a risk when one that runs one way up only does not stand that way",
 		Example: "Main runs one way up only, and does not stand that way: turn it, or the rig.",
@@ -58,17 +64,20 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeDisplaced},
 	{Rule: finding.Rule{
 		Name: "fit.caddy", Station: finding.Fit, Title: "Nothing holds the drive in its bay", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a drive moves into a bay whose caddy is missing or broken, as told of it or found on the host",
 		Example: "Nothing holds data drive in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; a loose drive tears at its connector.",
 	}, Judge: judgeCaddy},
 	{Rule: finding.Rule{
 		Name: "fit.exit", Station: finding.Fit, Title: "No way out for the cable", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Cures:   []finding.Cure{finding.Exit},
 		Fires:   "no way for the cable from the slot to the outside: none there is, a cover that the brief does not let stay off, a cut in what may not be altered",
 		Example: "Cable has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.",
 	}, Judge: judgeExit},
 	{Rule: finding.Rule{
 		Name: "fit.gap", Station: finding.Fit, Title: "Cover not raised enough", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Exit},
 		Fires:   "the gap under a raised cover is below the cable's thickness and 1 mm",
@@ -76,6 +85,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeRaised},
 	{Rule: finding.Rule{
 		Name: "fit.opening", Station: finding.Fit, Title: "The connector does not get through", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"shell_width_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Exit},
 		Fires:   "a cable's connector shell is larger than an opening it has to pass, straight or at a slant, in any of the layers",
@@ -83,6 +93,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeOpening},
 	{Rule: finding.Rule{
 		Name: "fit.cable", Station: finding.Fit, Title: "Cable short or taut", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_mm": finding.MoreIsWorse, "gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.StandOff, finding.Extension},
 		Fires:   "the way a cable is laid is longer than the cable, on its centre line with its corners rounded, or runs through something; a risk with under 30 mm to spare, or pressed against something",
@@ -90,6 +101,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeCable},
 	{Rule: finding.Rule{
 		Name: "fit.bend", Station: finding.Fit, Title: "Bent too tightly", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
 		Fires:   "the straights between a cable's corners leave no room for the inside radius it may be bent to: flat ribbon 5 mm, twinax 8 and video-style 6 times its thickness",
@@ -97,6 +109,7 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeBend},
 	{Rule: finding.Rule{
 		Name: "fit.strain", Station: finding.Fit, Title: "The cable levers on its connector", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"free_mm": finding.MoreIsWorse, "twisted_deg": finding.MoreIsWorse, "straight_mm": finding.LessIsWorse, "room_mm": finding.LessIsWorse, "off_deg": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
 		Fires:   "a stiff cable hangs free for more than 150 mm from its connector, bends within 10 mm of it, turns before a wall with less room than straight, bend and thickness take, or leaves its plug more than 15° aside of where that faces; any cable is twisted by more than 90° in 100 mm; a power lead bends within 25 mm of its plug, 35 mm of a 16-pin",
@@ -104,18 +117,21 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeStrain},
 	{Rule: finding.Rule{
 		Name: "fit.fan", Station: finding.Fit, Title: "The fan does not meet its holes", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"holes_mm": finding.MoreIsWorse},
 		Fires:   "the screws of a fan that is put into the case are apart by more or less than the holes there",
 		Example: "The screws of fan front, of 120 mm, are 105 mm apart; the holes in the case are 82.5 mm apart.",
 	}, Judge: judgeFan},
 	{Rule: finding.Rule{
 		Name: "fit.packed", Station: finding.Fit, Title: "It does not travel as meant", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"mass_g": finding.MoreIsWorse, "share": finding.MoreIsWorse},
 		Fires:   "a piece of a rig that travels goes into its bag no way round, all of them take more than 80 % of its room, or weigh more than somebody is ready to carry",
 		Example: "Dock does not go into the bag, any way round.",
 	}, Judge: judgePacked},
 	{Rule: finding.Rule{
 		Name: "fit.intake", Station: finding.Fit, Title: "Its fans have no air", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
 		Fires:   "the side a card's fans draw from, or the case's inlet, is closer than 10 mm to a wall or a thing",
@@ -123,18 +139,21 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeIntake},
 	{Rule: finding.Rule{
 		Name: "fit.sag", Station: finding.Fit, Title: "The card hangs on its connector", Levels: finding.Levels{finding.Note, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"mass_g": finding.MoreIsWorse},
 		Fires:   "a card of over 800 g (note) or 1,200 g (risk) lies flat in the case and nothing holds its far end",
 		Example: "The card weighs 1300 g, 90 mm from its bracket, and hangs on connector and bracket: hold it up there, or further out.",
 	}, Judge: judgeSag},
 	{Rule: finding.Rule{
 		Name: "fit.tip", Station: finding.Fit, Title: "It tips over", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"tip_deg": finding.LessIsWorse},
 		Fires:   "the rig stands on a base so narrow, or is so top-heavy, that it tips at under 15°, the pull of its cables counted",
 		Example: "It tips over at 14°; under 15° a snagged cable is enough. Widen its base, or tie the cables down.",
 	}, Judge: judgeTip},
 	{Rule: finding.Rule{
 		Name: "heat.case", Station: finding.Fit, Title: "Too little air through the case", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_m3_h": finding.MoreIsWorse},
 		Fires:   "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told; more under a desk or in a cupboard, where warm air comes back",
 		Example: "120 W in the case need 30 m³/h of air to leave it 12 K warmer; its fans move 25 m³/h.",

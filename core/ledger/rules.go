@@ -2,7 +2,6 @@ package ledger
 
 import (
 	"math"
-	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/proof"
@@ -19,6 +18,7 @@ type Subject struct {
 var rules = finding.Table[*Subject]{
 	{Rule: finding.Rule{
 		Name: "ledger.worse", Station: finding.Ledger, Title: "Something else gives more for less", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Fires:   "an alternative that is listed gives more gain for less money over the whole of both ranges, after what each is worth later",
 		Example: "A used desktop gives 4 times today's speed for 390; this rig 3 times for 400.",
 	}, Judge: judgeWorse},
@@ -122,7 +122,7 @@ func nameAt(r *rig.Rig, where string) (name string) {
 		}
 	})
 	for i := range r.Ledger.Lines {
-		if strings.HasPrefix(where, lineAt(i)+"/") {
+		if rig.Within(where, lineAt(i)) {
 			name = r.Ledger.Lines[i].Name
 		}
 	}

@@ -2,7 +2,6 @@ package link
 
 import (
 	"fmt"
-	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -12,12 +11,14 @@ import (
 var rules = finding.Table[*Plan]{
 	{Rule: finding.Rule{
 		Name: "link.no-pcie", Station: finding.Route, Title: "The slot carries no PCIe", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("lanes=none")},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
 		Fires:   "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it",
 		Example: "m2-a carries SATA only, no PCIe.",
 	}, Judge: judgeNoPCIe},
 	{Rule: finding.Rule{
 		Name: "link.form-mismatch", Station: finding.Route, Title: "It does not plug in", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"edge_lanes": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.Stage, finding.AnotherCard},
 		Fires:   "a plug does not enter its slot: another form or key, a closed card slot shorter than the edge that should go in, or a part made for other hosts alone",
@@ -25,6 +26,7 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeForm},
 	{Rule: finding.Rule{
 		Name: "link.module-length", Station: finding.Route, Title: "The module does not lie on a stand-off", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"module_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
 		Fires:   "the adapter is longer than the slot's last stand-off, or no stand-off is there for a shorter one; a risk when the adapter may be cut",
@@ -32,12 +34,14 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeModuleLength},
 	{Rule: finding.Rule{
 		Name: "link.sideband", Station: finding.Route, Title: "No clock, or no reset", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("sideband=off")},
 		Cures:   []finding.Cure{finding.Stage},
 		Fires:   "a stage lacks the reference clock or reset, or nothing straps clock-request",
 		Example: "Cable does not carry the reference clock: there is no link over it at any speed.",
 	}, Judge: judgeSideband},
 	{Rule: finding.Rule{
 		Name: "link.width", Station: finding.Route, Title: "Link narrower than the card", Levels: finding.Levels{finding.Note, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"width": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.Stage},
 		Fires:   "the link is narrower than the card; a risk when the route loses lanes the slot wires, or a card of eight or more lanes gets under 1.6 GB/s net",
@@ -51,6 +55,7 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeSpeed},
 	{Rule: finding.Rule{
 		Name: "link.narrow-card", Station: finding.Route, Title: "Narrow card on an older link", Levels: finding.Levels{finding.Note, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"card_lanes": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.AnotherCard},
 		Fires:   "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk under 2 GB/s net",
@@ -58,6 +63,7 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeNarrowCard},
 	{Rule: finding.Rule{
 		Name: "link.margin", Station: finding.Route, Title: "Loss against the budget", Levels: finding.Levels{finding.Note, finding.Risk, finding.Blocked},
+		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Blocked: finding.Stops("lanes=none")},
 		Figures: finding.Figures{"margin_db": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.Force},
 		Fires:   "the loss margin at the planned speed is under +4.5 dB (note) or +3 dB (risk); blocked when no generation, Gen 1 included, reaches 0 dB, or a forced one is under −6 dB",
@@ -65,18 +71,21 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeMargin},
 	{Rule: finding.Rule{
 		Name: "link.shared-lanes", Station: finding.Route, Title: "Lanes shared with another slot", Levels: finding.Levels{finding.Note, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
 		Fires:   "the slot takes its lanes from another slot or port: what hangs there stops (note), and where something sits or will sit there, one of the two loses lanes or is switched off (risk)",
 		Example: "m2-a takes its lanes from the drive bay: what hangs there stops.",
 	}, Judge: judgeSharedLanes},
 	{Rule: finding.Rule{
 		Name: "link.shared-uplink", Station: finding.Route, Title: "The chipset's uplink is shared", Levels: finding.Levels{finding.Note, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"asked_gb_s": finding.MoreIsWorse},
 		Fires:   "the slot is behind the chipset; a risk when the card and the displaced drive ask for more than its uplink carries",
 		Example: "m2-a is behind the chipset: the card shares its uplink with all else there.",
 	}, Judge: judgeUplink},
 	{Rule: finding.Rule{
 		Name: "link.claim", Station: finding.Route, Title: "More than it can carry", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"told": finding.MoreIsWorse},
 		Fires:   "a stated lane count or generation is more than its form or body can carry; the figures use the lesser",
 		Example: "m2-a is said to have 8 lanes; its form carries at most 4, and that is what counts here.",
@@ -94,18 +103,21 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeTunnel},
 	{Rule: finding.Rule{
 		Name: "link.loopback", Station: finding.Route, Title: "Frames come back over the link", Levels: finding.Levels{finding.Note, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"return_gb_s": finding.MoreIsWorse},
 		Fires:   "the host's own panel is used; gives the frame ceiling; a risk when the frames take over 40 % of what the link carries upstream",
 		Example: "Every frame of the host's own panel comes back over the link: 0.50 GB/s of 6.43 GB/s. It carries 776 frames a second at the most.",
 	}, Judge: judgeLoopback},
 	{Rule: finding.Rule{
 		Name: "link.measured", Station: finding.Route, Title: "The link was read below the plan", Levels: finding.Levels{finding.Risk, finding.Note},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"generation": finding.LessIsWorse, "width": finding.LessIsWorse},
 		Fires:   "a reading under load is below the plan; a reading at idle says only that it was idle (note), save for the width",
 		Example: "Under load the link ran at Gen 2; Gen 4 is planned.",
 	}, Judge: judgeMeasured},
 	{Rule: finding.Rule{
 		Name: "link.errors", Station: finding.Route, Title: "Errors on the link", Levels: finding.Levels{finding.Risk, finding.Note},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"ber": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.Force},
 		Fires:   "the lower 95 % bound of the error rate exceeds 1e-12 (risk), or only the estimate does (note)",
@@ -271,7 +283,7 @@ func howLanes(e *Element) string {
 	switch {
 	case e.Where == "/card":
 		return "Read the card's papers: the edge may be longer than its lanes."
-	case strings.HasPrefix(e.Where, "/host"):
+	case rig.Within(e.Where, "/host"):
 		return "Read the board's papers, or the width of a card known to use more, under load."
 	default:
 		return "Count the pairs on the part, or read its papers."

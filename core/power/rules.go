@@ -5,40 +5,47 @@ import "kolvan/core/finding"
 var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: "power.unfed", Station: finding.Power, Title: "Nothing feeds it", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("feed=off")},
 		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.Supply},
 		Fires:   "a load has no feed: the card's slot at 12 V or at 3.3 V, a plug of the card, the host; or a plug does not enter its socket",
 		Example: "Card plug A has no feed.",
 	}, Judge: judgeUnfed},
 	{Rule: finding.Rule{
 		Name: "power.voltage", Station: finding.Power, Title: "Another voltage than it takes", Levels: finding.Levels{finding.Danger},
+		Evening: finding.Evening{finding.Danger: finding.Harms()},
 		Figures: finding.Figures{"brings_v": finding.MoreIsWorse},
 		Fires:   "a load or a contact meant for one voltage is reached by another; unknown where a plug whose kind does not fix its voltage states none",
 		Example: "Other lead brings 19 V to dock, which takes 12 V. Never join them.",
 	}, Judge: judgeVoltage},
 	{Rule: finding.Rule{
 		Name: "power.contract", Station: finding.Power, Title: "USB-C without the contract it takes", Levels: finding.Levels{finding.Blocked, finding.Danger},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Harms()},
 		Figures: finding.Figures{"brings_v": finding.MoreIsWorse, "load_w": finding.MoreIsWorse},
 		Fires:   "a USB-C contract gives less than the host draws (blocked), or a USB-C plug carries a voltage that nobody negotiated (danger)",
 		Example: "Host lead has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.",
 	}, Judge: judgeContract},
 	{Rule: finding.Rule{
 		Name: "power.barrel", Station: finding.Power, Title: "Round plugs that do not match", Levels: finding.Levels{finding.Blocked, finding.Danger},
+		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Danger: finding.Harms()},
 		Fires:   "a round plug of another size than its socket (blocked), or with the other contact as ground (danger); its voltage and current are judged by power.voltage and power.connector",
 		Example: "Other lead: a plug of 5.5x2.5 mm goes to a socket of 5.5x2.1 mm.",
 	}, Judge: judgeBarrel},
 	{Rule: finding.Rule{
 		Name: "power.backfeed", Station: finding.Power, Title: "Two supplies feed into each other", Levels: finding.Levels{finding.Danger},
+		Evening: finding.Evening{finding.Danger: finding.Harms()},
 		Figures: finding.Figures{"sources": finding.MoreIsWorse},
 		Fires:   "two sources meet on one net, whatever their voltage: on a lead, a dock, the host, or a powered riser that passes its slot's power on",
 		Example: "Brick and main meet on dock: each feeds into the other, whatever their voltage. Leave one of them off.",
 	}, Judge: judgeBackfeed},
 	{Rule: finding.Rule{
 		Name: "power.socket", Station: finding.Power, Title: "Two plugs in one socket", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Fires:   "two leads are plugged into one outlet, one inlet, or one plug of the card",
 		Example: "Dock lead and r are plugged into one socket, which holds one plug.",
 	}, Judge: judgeSocket},
 	{Rule: finding.Rule{
 		Name: "power.pins", Station: finding.Power, Title: "Plugs that mate but are wired differently", Levels: finding.Levels{finding.Blocked, finding.Danger, finding.Risk},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("feed=off"), finding.Danger: finding.Harms(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"limit_w": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Outlet},
 		Fires:   "mated pin maps put supply on ground, on another voltage or on sense (danger), leave a needed pin open (blocked), or leave a sense pin open (risk, with the reduced rating); unknown where a proprietary plug is joined with another kind",
@@ -46,6 +53,7 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgePins},
 	{Rule: finding.Rule{
 		Name: "power.card", Station: finding.Power, Title: "Card beyond its own plugs", Levels: finding.Levels{finding.Danger},
+		Evening: finding.Evening{finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"power_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
 		Fires:   "the card's board power exceeds 75 W from the slot plus what its plugs announce",
@@ -58,6 +66,7 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeNameplate},
 	{Rule: finding.Rule{
 		Name: "power.slot-limit", Station: finding.Power, Title: "Slot asked for more than it may give", Levels: finding.Levels{finding.Blocked, finding.Danger},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"asked_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.AnotherCard},
 		Fires:   "the card's slot share exceeds what the slot may give: the host's stated limit or the standard's for the slot's length; on a dock the lesser of 75 W and what its feed carries. Danger over 1.2 times; unknown when a long slot's limit is not known and the card takes over 25 W from it",
@@ -65,6 +74,7 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeSlotLimit},
 	{Rule: finding.Rule{
 		Name: "power.connector", Station: finding.Power, Title: "Connector carries more than it may", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard},
 		Fires:   "a connector carries more than the contacts actually mated are planned for (risk) or rated for (danger)",
@@ -72,6 +82,7 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeConnector},
 	{Rule: finding.Rule{
 		Name: "power.lead", Station: finding.Power, Title: "Lead promises more than its source", Levels: finding.Levels{finding.Danger, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard},
 		Fires:   "on an adapter lead, splitter or chain, the load exceeds what the source ends together carry (danger), or only what its load ends announce does (risk)",
@@ -79,18 +90,21 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeLead},
 	{Rule: finding.Rule{
 		Name: "power.one-cable", Station: finding.Power, Title: "Two plugs on one cable", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Fires:   "two card plugs on one cable carry more than its source end is planned for (risk) or rated for (danger)",
 		Example: "Card lead feeds 2 plugs of the card with 205 W through a source end for 150 W. Give each plug a cable of its own.",
 	}, Judge: judgeOneCable},
 	{Rule: finding.Rule{
 		Name: "power.wire", Station: finding.Power, Title: "Wire too thin", Levels: finding.Levels{finding.Danger},
+		Evening: finding.Evening{finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_a": finding.MoreIsWorse},
 		Fires:   "the current of each wire is above the figure for its gauge; unknown for an adapter whose gauge is not told and that carries much",
 		Example: "Card lead: 2.08 A through each of 3 wires of AWG 24, which carry 2 A.",
 	}, Judge: judgeWire},
 	{Rule: finding.Rule{
 		Name: "power.fuse", Station: finding.Power, Title: "A lead of one's own without its fuse", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"load_a": finding.MoreIsWorse},
 		Fires:   "a lead whose wires are told, one by one, has no fuse, one that holds longer than its wires, or one below what flows",
 		Example: "Of my own is made by oneself and has no fuse: where its insulation wears through, all that its source gives flows there.",
@@ -103,12 +117,14 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeHarness},
 	{Rule: finding.Rule{
 		Name: "power.drop", Station: finding.Power, Title: "Voltage lost on the way", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens("volts=low load=drops|holds")},
 		Figures: finding.Figures{"drop_v": finding.MoreIsWorse},
 		Fires:   "more than 5 % of the voltage is lost on the way to the load, where gauge and length are told",
 		Example: "Dock lead: 1.72 V of 12 V are lost on the way to dock; 0.6 V are allowed.",
 	}, Judge: judgeDrop},
 	{Rule: finding.Rule{
 		Name: "power.rail", Station: finding.Power, Title: "Rail overloaded", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips")},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
 		Fires:   "sustained load above a rail's rating",
@@ -116,6 +132,7 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeRail},
 	{Rule: finding.Rule{
 		Name: "power.total", Station: finding.Power, Title: "Supply overloaded", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips")},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
 		Fires:   "sustained load above the supply's rating",
@@ -123,6 +140,7 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeTotal},
 	{Rule: finding.Rule{
 		Name: "power.headroom", Station: finding.Power, Title: "Little left of the supply", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse, "load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
 		Fires:   "sustained load above the planned share of the supply's rating, or of a rail's",
@@ -130,29 +148,34 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeHeadroom},
 	{Rule: finding.Rule{
 		Name: "power.spike", Station: finding.Power, Title: "Spikes beyond the supply", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens("load=trips|holds")},
 		Figures: finding.Figures{"spike_w": finding.MoreIsWorse},
 		Fires:   "a time band of the card's spikes that the supply or its 12 V rail does not ride out, naming the band",
 		Example: "Main: for 0.1 ms the card and the rest may take 241.3 W; it rides out 240 W.",
 	}, Judge: judgeSpike},
 	{Rule: finding.Rule{
 		Name: "power.group", Station: finding.Power, Title: "Loaded at 12 V alone", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a supply that regulates its rails as a group is loaded at 12 V alone",
 		Example: "Main regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.",
 	}, Judge: judgeGroup},
 	{Rule: finding.Rule{
 		Name: "power.host-brick", Station: finding.Power, Title: "The host's brick feeds the card too", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
 		Fires:   "the host's own brick also feeds the card's slot: a risk over the planned share, blocked over its rating; conversion losses counted",
 		Example: "Brick feeds the host and the card's slot, with what converting loses: 115.5 W of its 120 W.",
 	}, Judge: judgeHostBrick},
 	{Rule: finding.Rule{
 		Name: "power.turn-on", Station: finding.Power, Title: "Nothing switches the supply on", Levels: finding.Levels{finding.Blocked},
+		Evening: finding.Evening{finding.Blocked: finding.Stops("supply=off")},
 		Cures:   []finding.Cure{finding.TurnOn},
 		Fires:   "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined to the supply by a lead, direct or extended, that carries that contact",
 		Example: "Main is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.",
 	}, Judge: judgeTurnOn},
 	{Rule: finding.Rule{
 		Name: "power.order", Station: finding.Power, Title: "The card may be up too late", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"ready_ms": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Order},
 		Fires:   "the card's 12 V may come later than the host looks for the card: the host is switched on first, or a switch follows the host and the dock does not hold its reset until its own 12 V is good",
@@ -160,6 +183,7 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeOrder},
 	{Rule: finding.Rule{
 		Name: "power.heat", Station: finding.Power, Title: "A plug grows hot", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"plug_c": finding.MoreIsWorse},
 		Fires:   "a power plug was read at more than 55 °C (risk) or 75 °C (danger) after ten minutes under load",
 		Example: "Card 8-pin reached 56 °C: seat it anew, look for a loose or dark contact, and share its load over another lead.",

@@ -27,12 +27,14 @@ const (
 var rules = finding.Table[*Subject]{
 	{Rule: finding.Rule{
 		Name: "brief.matched", Station: finding.Brief, Title: "The card is held back", Levels: finding.Levels{finding.Note, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"share_low": finding.LessIsWorse},
 		Fires:   "of the card's own speed a use gets less than 60 % at the most through this link; a risk when it is less than 40 %",
 		Example: "Stacking gets 14 to 40 % of the card's own speed through this link.",
 	}, Judge: judgeMatched},
 	{Rule: finding.Rule{
 		Name: "work.gain", Station: finding.Brief, Title: "What a use gains", Levels: finding.Levels{finding.Note, finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gain_low": finding.LessIsWorse},
 		Fires:   "what a use is expected to gain over what the host does today, where both are told; a risk when that may be nothing",
 		Example: "Stacking is expected to run 3.30 to 4.19 times as fast as before the card.",
@@ -48,6 +50,7 @@ var proofRules = finding.Table[*Subject]{
 	}, Judge: judgeUnlike},
 	{Rule: finding.Rule{
 		Name: "proof.tail", Station: finding.Proof, Title: "The slowest frames fell behind", Levels: finding.Levels{finding.Risk},
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"average_ratio": finding.MoreIsWorse},
 		Fires:   "with the card the average rose, and the slowest thousandth got slower than before: the drive, the memory or the link holds single frames up",
 		Example: "A use that is not named: the average is 3.00 times as fast, the slowest thousandth only 0.50 times. Single frames wait for a drive, for memory or for the link: run it with its data on another drive.",

@@ -21,6 +21,12 @@ func joinTokens(tokens []string) string {
 	return "/" + strings.Join(tokens, "/")
 }
 
+// Within reports a pointer to a part, or to something of it.
+func Within(pointer, part string) bool {
+	rest, within := strings.CutPrefix(pointer, part)
+	return within && (rest == "" || rest[0] == '/')
+}
+
 // Names of the parts of a fact that Set takes behind a fact's pointer.
 const (
 	tolerancePart = "tolerance"
