@@ -1,5 +1,5 @@
 # demo and test are all a fresh machine needs; the rest is for changing Kolvan.
-.PHONY: demo test hard laws lint assets docs notices screenshots bench build
+.PHONY: demo test hard laws mutants lint assets docs notices screenshots bench build
 
 demo:
 	go run ./cmd/kolvan demo
@@ -15,6 +15,10 @@ hard: chromium
 # The laws once more with a seed of the day, or RAPID_SEED.
 laws:
 	@bash .ci/laws
+
+# Small faults, one at a time, drawn by a seed: how many of them the tests notice.
+mutants:
+	go run ./internal/mutate
 
 # Debian's Chromium, for the browser tests.
 .PHONY: chromium

@@ -118,7 +118,7 @@ func (n *Network) splitCard() {
 	measured, open := n.measured()
 	switch {
 	case card.SlotShare.Known:
-		n.wholeSlot(units.Exactly(card.SlotShare.Value))
+		n.wholeSlot(rig.Span(card.SlotShare))
 	case card.Plugs != nil && open == 0:
 		n.wholeSlot(board.Less(measured)) // all plugs measured, or none there
 	case card.Plugs != nil:
@@ -136,7 +136,7 @@ func (n *Network) splitCard() {
 func (n *Network) measured() (sum Watts, open int) {
 	for i := range n.rig.Card.Plugs {
 		if p := n.rig.Card.Plugs[i].Power; p.Known {
-			sum = sum.Plus(units.Exactly(p.Value))
+			sum = sum.Plus(rig.Span(p))
 		} else {
 			open++
 		}
@@ -163,13 +163,16 @@ func (n *Network) partSlot(whole Watts) {
 func (n *Network) splitPlugs(board, measured Watts) {
 	least := board.Less(n.announced(false)).Least(units.Exactly(n.ref.SlotLeast)).Most(units.Exactly(n.ref.SlotTotal)).Most(board)
 	if n.rig.Card.SlotShare.Known {
-		least = units.Exactly(n.rig.Card.SlotShare.Value)
+		least = rig.Span(n.rig.Card.SlotShare)
 	}
 	residual, open := board.Less(least).Less(measured), n.announced(true)
+	beside := board.Less(n.Slot.Both).Less(measured) // what is left with the slot at its most
+	n.left = Watts{Low: part(beside.Low, residual.Low), High: part(beside.High, residual.High)}
+	n.least = Watts{Low: part(least.Low, n.Slot.At12.Low), High: part(least.High, n.Slot.At12.High)}
 	for i := range n.Plugs {
 		p := &n.Plugs[i]
 		if told := n.rig.Card.Plugs[i].Power; told.Known {
-			p.Load = units.Exactly(told.Value)
+			p.Load = rig.Span(told)
 			continue
 		}
 		p.Load = units.Between(residual.Low.Share(p.Announced.Low, open.High), residual.High.Share(p.Announced.High, open.High))
@@ -179,6 +182,14 @@ func (n *Network) splitPlugs(board, measured Watts) {
 			p.Load = residual
 		}
 	}
+}
+
+// part is a share of the whole, all of it where there is none.
+func part(of, whole units.Watt) units.Watt {
+	if whole <= 0 {
+		return 1
+	}
+	return min(1, of/whole)
 }
 
 // loss is what making a power with the planned efficiency costs beside it.
@@ -191,10 +202,8 @@ func (n *Network) conversion() Watts {
 		return n.board().Times(n.loss())
 	case n.Slot.Stage >= 0:
 		return n.making()
-	case n.hostConverts():
-		return n.Slot.Both.Times(n.loss())
 	default:
-		return Watts{}
+		return n.hostMakes()
 	}
 }
 
@@ -230,9 +239,31 @@ func (n *Network) dockConverts() bool {
 // isOther reports a voltage that is told and from which a card's 12 V is made.
 func isOther(v units.Volt) bool { return v != 0 && v != twelve }
 
-// hostConverts reports a host fed at another voltage than 12 V, which has to
-// make the slot's 12 V itself.
-func (n *Network) hostConverts() bool {
+// hostMakes is what a host loses that is fed at another voltage than 12 V, and has to make
+// the slot's 12 V itself: none to that while its voltage is not told.
+func (n *Network) hostMakes() Watts {
+	loss := n.Slot.Both.Times(n.loss())
+	volts, fed := n.hostVolts()
+	switch {
+	case !fed || same(volts, twelve):
+		return Watts{}
+	case volts == 0:
+		return units.Between(0, loss.High)
+	default:
+		return loss
+	}
+}
+
+// hostVolts is the one voltage that feeds the host, 0 while it is not told; false where it
+// is fed by a supply of several rails, which has 12 V, or by nothing.
+func (n *Network) hostVolts() (units.Volt, bool) {
 	s := n.rig.Supply(n.rig.Host.Supply)
-	return s != nil && len(s.Rails) == 1 && isOther(s.Rails[0].Voltage.Value)
+	switch {
+	case s == nil || len(s.Rails) > 1 || WaitsToBeSwitched(s) && (len(s.Rails) == 0 || !s.Rails[0].Voltage.Known):
+		return 0, false
+	case len(s.Rails) == 0:
+		return 0, true
+	default:
+		return s.Rails[0].Voltage.Value, true
+	}
 }

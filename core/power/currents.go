@@ -6,19 +6,38 @@ import (
 	"kolvan/core/units"
 )
 
-// flow is what passes a place: the card's part, and of it what goes at 3.3 V,
-// kept apart so that it can be held to what the card takes in all.
-type flow struct{ card, v33, host Watts }
+// flow is what passes a place, each part at its own worst: of the card what its slot
+// takes, what its plugs take, and what was measured of plugs; what goes at 3.3 V; and what
+// is not the card's. The card's watts are shared, not added: Network.card says what of
+// them flows in one state.
+type flow struct{ slot, plugs, fixed, v33, host Watts }
 
 func (f flow) plus(o flow) flow {
-	return flow{f.card.Plus(o.card), f.v33.Plus(o.v33), f.host.Plus(o.host)}
+	return flow{f.slot.Plus(o.slot), f.plugs.Plus(o.plugs), f.fixed.Plus(o.fixed), f.v33.Plus(o.v33), f.host.Plus(o.host)}
 }
+
 func (f flow) times(share float64) flow {
-	return flow{f.card.Times(share), f.v33.Times(share), f.host.Times(share)}
+	return flow{f.slot.Times(share), f.plugs.Times(share), f.fixed.Times(share), f.v33.Times(share), f.host.Times(share)}
+}
+
+// card is what of a flow is the card's, in the worst of its two states: its slot at its
+// most and its plugs at what is then left, or its plugs at their most and its slot at its
+// least. It is never more than the card takes in all.
+func (n *Network) card(f *flow) Watts {
+	inSlot := f.slot.Plus(Watts{Low: f.plugs.Low * n.left.Low, High: f.plugs.High * n.left.High})
+	inPlugs := f.plugs.Plus(Watts{Low: f.slot.Low * n.least.Low, High: f.slot.High * n.least.High})
+	return inSlot.Least(inPlugs).Plus(f.fixed).Most(n.most)
+}
+
+// all is the card's part with its 3.3 V, which is never at its worst together with all else.
+func (n *Network) all(f *flow) Watts {
+	inSlot := f.slot.Plus(n.beside(f.v33)).Plus(Watts{Low: f.plugs.Low * n.left.Low, High: f.plugs.High * n.left.High})
+	inPlugs := f.plugs.Plus(f.v33).Plus(Watts{Low: f.slot.Low * n.least.Low, High: f.slot.High * n.least.High})
+	return inSlot.Least(inPlugs).Plus(f.fixed).Most(n.most)
 }
 
 // live is what goes through the 12 V contacts, or the others that are live.
-func (f flow) live() Watts { return f.card.Plus(f.host) }
+func (n *Network) live(f *flow) Watts { return n.card(f).Plus(f.host) }
 
 // SlotLoad is what the card takes through its slot, worst case unless measured.
 type SlotLoad struct {
@@ -48,6 +67,7 @@ type PlugLoad struct {
 type SupplyLoad struct {
 	Load      Watts // what the plan asks, or what the meter at the wall tells where that is more
 	Planned   Watts // what the plan asks
+	Card      Watts // of it, what is the card's
 	Idle      Watts // of it, what flows with nothing to do
 	Metered   Watts // what a reading at the wall comes to behind the supply; zero without one
 	Rating    rig.Fact[units.Watt]
@@ -56,6 +76,9 @@ type SupplyLoad struct {
 	FeedsPlan bool // more than the host's own needs hang on it
 	Used      bool
 }
+
+// limit is what the supply is rated for, as exactly as it is told.
+func (s *SupplyLoad) limit() Watts { return rig.Span(s.Rating) }
 
 // Share is load over rating, at the most; false while either is unknown.
 func (s SupplyLoad) Share() (float64, bool) {
@@ -79,6 +102,9 @@ type Network struct {
 	ends   []EndLoad // of all leads
 	rails  []Watts   // of all supplies
 	most   Watts     // what the card takes in all, conversions included
+	left   Watts     // with the slot at its most, so much of its plugs' most flows, as shares
+	least  Watts     // with the plugs at their most, so much of the slot's
+	byRail []flow    // of one supply
 	// weights of all ends at each stage, each plug of the card, each supply, and the host
 	weights                             []int
 	stageWeight, plugWeight, convWeight []int
@@ -94,7 +120,7 @@ func For(r *rig.Rig, ref *reference.Tables) *Network {
 
 // Work works out the network of a rig in the room of the one before, which is lost.
 func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
-	*n = Network{rig: r, ref: ref, Leads: n.Leads, Plugs: n.Plugs, Supplies: n.Supplies, ends: n.ends, rails: n.rails, stages: n.stages, weights: n.weights}
+	*n = Network{rig: r, ref: ref, Leads: n.Leads, Plugs: n.Plugs, Supplies: n.Supplies, ends: n.ends, rails: n.rails, stages: n.stages, weights: n.weights, byRail: n.byRail}
 	n.join()
 	for i := range n.stages {
 		n.stages[i] = n.stage(i)
@@ -115,7 +141,8 @@ func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
 	for i := range r.Leads {
 		for j := range n.Leads[i].From {
 			e := &n.Leads[i].From[j]
-			e.Load = n.Leads[i].flow.times(n.fromPart(i, j)).live()
+			f := n.Leads[i].flow.times(n.fromPart(i, j))
+			e.Load = n.live(&f)
 		}
 	}
 	n.shareOutlets()
@@ -147,7 +174,7 @@ func room[T any](list []T, count int) []T {
 // orRange is a told power, or what its kind allows.
 func orRange(f rig.Fact[units.Watt], low, high units.Watt) Watts {
 	if f.Known {
-		return units.Exactly(f.Value)
+		return rig.Span(f).Least(Watts{})
 	}
 	return units.Between(low, high)
 }
@@ -197,23 +224,12 @@ func (n *Network) demand(i int) flow {
 	var total flow
 	for j := range lead.To {
 		f := n.endDemand(i, j)
-		load.To[j].Load = f.live()
+		load.To[j].Load = n.live(&f)
 		total = total.plus(f)
 	}
-	load.flow = n.capped(total)
-	load.Load = load.flow.live()
-	return load.flow
-}
-
-// capped holds the card's part to what the card takes in all: its watts count
-// once, whatever the split.
-func (n *Network) capped(f flow) flow {
-	f.card = f.card.Most(n.most)
-	if f.card.High+f.v33.High > n.most.High {
-		f.v33.High = max(0, n.most.High-f.card.High)
-		f.v33.Low = min(f.v33.Low, f.v33.High)
-	}
-	return f
+	load.flow = total
+	load.Load = n.live(&total)
+	return total
 }
 
 // endDemand is what end j of lead i has to deliver.
@@ -227,9 +243,13 @@ func (n *Network) endDemand(i, j int) flow {
 		return n.hostPart(e)
 	case theCard:
 		if e.port.at < 0 {
-			return flow{card: units.Between(0, n.plugsLoad().High)}
+			return flow{plugs: units.Between(0, n.plugsLoad().High)}
 		}
-		return flow{card: n.Plugs[e.port.at].Load}.times(float64(weight(e)) / float64(n.plugWeight[e.port.at]))
+		f := flow{plugs: n.Plugs[e.port.at].Load}
+		if n.rig.Card.Plugs[e.port.at].Power.Known {
+			f = flow{fixed: f.plugs}
+		}
+		return f.times(float64(weight(e)) / float64(n.plugWeight[e.port.at]))
 	case aStage:
 		return n.stageDraw(e.port.part).times(float64(weight(e)) / float64(n.stageWeight[e.port.part]))
 	case aSupply:
@@ -241,10 +261,9 @@ func (n *Network) endDemand(i, j int) flow {
 // converterDraw is what a converter board takes for what hangs on it. What it loses
 // is no part of what the card takes, which counts once.
 func (n *Network) converterDraw(s int) flow {
-	f := n.capped(n.drawnFrom(port{aSupply, s, -1}))
-	f.card, f.v33 = f.card.Plus(f.v33), Watts{}
-	f = n.capped(f)
-	f.host = f.host.Plus(f.live().Times(1/n.ref.ConversionShare - 1))
+	f := n.drawnFrom(port{aSupply, s, -1})
+	f.slot, f.v33 = f.slot.Plus(n.beside(f.v33)), Watts{}
+	f.host = f.host.Plus(n.live(&f).Times(n.loss()))
 	return f
 }
 
@@ -279,21 +298,32 @@ func (n *Network) stageDraw(s int) flow {
 	f := flow{host: orRange(n.rig.Route.Stages[s].Power, 0, 0)}
 	f = f.plus(n.drawnFrom(port{aStage, s, -1}))
 	if s != n.Slot.Stage {
-		return n.capped(f)
+		return f
 	}
 	makes := n.rig.Route.Stages[s].Makes3V3
 	made, straight := n.Slot.Both.Plus(n.making()), n.Slot.At12
 	switch {
 	case n.dockConverts():
-		f.card = f.card.Plus(n.Slot.Both).Times(1 / n.ref.ConversionShare)
+		own := f.host
+		f.slot = f.slot.Plus(n.Slot.Both)
+		f = f.times(1 / n.ref.ConversionShare)
+		f.host = own
 	case rig.Is(makes, true):
-		f.card = f.card.Plus(made)
+		f.slot = f.slot.Plus(made)
 	case rig.Is(makes, false):
-		f.card, f.v33 = f.card.Plus(straight), f.v33.Plus(n.Slot.At3V3)
+		f.slot, f.v33 = f.slot.Plus(straight), f.v33.Plus(n.Slot.At3V3)
 	default:
-		f.card, f.v33 = f.card.Plus(straight.Join(made)), f.v33.Plus(units.Between(0, n.Slot.At3V3.High))
+		f.slot, f.v33 = f.slot.Plus(straight.Join(made)), f.v33.Plus(units.Between(0, n.Slot.At3V3.High))
 	}
-	return n.capped(f)
+	return f
+}
+
+// beside is what of the slot's 3.3 V flows while its 12 V is at its worst.
+func (n *Network) beside(v33 Watts) Watts {
+	if v33.High == 0 {
+		return v33
+	}
+	return v33.Most(units.Exactly(n.Slot.Both.High - n.Slot.At12.High))
 }
 
 // hostDraw is the host's own load and, in one of its own slots, the card's.
@@ -301,9 +331,9 @@ func (n *Network) hostDraw() flow {
 	f := flow{host: n.Host}
 	if n.Slot.Stage < 0 && n.rig.Route.Slot != "" {
 		if slot := n.rig.Slot(n.rig.Route.Slot); slot != nil && feedsCards(slot) {
-			f.card = n.Slot.Both.Plus(n.conversion())
+			f.slot = n.Slot.Both.Plus(n.conversion())
 			if !slot.Form.Known {
-				f.card.Low = 0 // it may be of a form that feeds no card
+				f.slot.Low = 0 // it may be of a form that feeds no card
 			}
 		}
 	}
@@ -345,15 +375,18 @@ func (n *Network) shareOutlets() {
 		for j := range n.Leads[i].From {
 			e := &n.Leads[i].From[j]
 			if e.port.at >= 0 && e.port.kind != nothing {
-				e.Load = n.capped(n.drawnFrom(e.port)).live()
+				f := n.drawnFrom(e.port)
+				e.Load = n.live(&f)
 			}
 		}
 	}
 }
 
+// supply sums what hangs on a supply, in all and on each of its rails.
 func (n *Network) supply(i int) {
 	s, load := &n.rig.Supplies[i], &n.Supplies[i]
 	load.Rating = s.Rating
+	n.byRail = room(n.byRail, len(s.Rails))
 	var total flow
 	hostByLead := false
 	for k := range n.Leads {
@@ -362,43 +395,44 @@ func (n *Network) supply(i int) {
 			if e.port.kind != aSupply || e.port.part != i {
 				continue
 			}
-			total = total.plus(load.take(s, n.demand(k).times(n.fromPart(k, j)), e.port.at))
+			total = total.plus(n.take(i, n.demand(k).times(n.fromPart(k, j)), e.port.at))
 			load.FeedsPlan = load.FeedsPlan || !n.hostOnly(k)
 			hostByLead = hostByLead || n.reaches(k, theHost)
 		}
 	}
 	if n.rig.Host.Supply == s.Name && !hostByLead {
 		f := n.hostDraw()
-		load.FeedsPlan = load.FeedsPlan || f.card.High > 0
-		total = total.plus(load.take(s, f, -1))
+		load.FeedsPlan = load.FeedsPlan || n.card(&f).High > 0
+		total = total.plus(n.take(i, f, -1))
 	}
 	for k := range n.rig.Route.Stages {
 		if n.rig.Route.Stages[k].Supply == s.Name && s.Name != "" {
 			load.FeedsPlan = true
-			total = total.plus(load.take(s, n.stageDraw(k), -1))
+			total = total.plus(n.take(i, n.stageDraw(k), -1))
 		}
 	}
-	if total.v33.High > 0 { // 12 V and 3.3 V of the slot are not both at their worst
-		total.v33 = total.v33.Most(units.Exactly(n.Slot.Both.High - n.Slot.At12.High))
-	}
-	total = n.capped(total)
-	load.Load = total.live().Plus(total.v33)
-	load.Idle = n.idle(total)
+	load.Card = n.all(&total)
+	load.Load = load.Card.Plus(total.host)
+	load.Idle = n.idle(&total)
 	for rail := range load.Rails {
-		load.Rails[rail] = load.Rails[rail].Most(load.Load)
+		f := &n.byRail[rail]
+		load.Rails[rail] = n.live(f).Plus(f.v33).Most(load.Load)
 	}
 	n.meter(i)
 }
 
-// take puts what flows out of an outlet onto its rails.
-func (load *SupplyLoad) take(s *rig.Supply, f flow, outlet int) flow {
+// take puts what flows out of an outlet onto the rails of its supply.
+func (n *Network) take(i int, f flow, outlet int) flow {
+	s, load := &n.rig.Supplies[i], &n.Supplies[i]
 	load.Used = true
-	load.FeedsCard = load.FeedsCard || f.card.High > 0
+	load.FeedsCard = load.FeedsCard || n.card(&f).High > 0
+	at12 := f
+	at12.v33 = Watts{}
 	if rail := railOf(s, outlet); rail >= 0 {
-		load.Rails[rail] = load.Rails[rail].Plus(f.live())
+		n.byRail[rail] = n.byRail[rail].plus(at12)
 	}
 	if rail := onlyRail(s, 3.3); rail >= 0 {
-		load.Rails[rail] = load.Rails[rail].Plus(f.v33)
+		n.byRail[rail] = n.byRail[rail].plus(flow{v33: f.v33})
 	}
 	return f
 }
@@ -460,8 +494,7 @@ func (n *Network) Contact(e *EndLoad) (ContactLoad, bool) {
 	c.Lasting = amps.Times(each)
 	c.Return = amps.Times(1 / float64(c.Grounds))
 	card := n.CardPart(e.lead)
-	part := flow{card: e.Load.Times(card), host: e.Load.Times(1 - card)}
-	c.Idle = n.ampsOf(e.lead, n.idle(part)).Times(each)
+	c.Idle = n.ampsOf(e.lead, n.idleOf(e.Load.Times(card), e.Load.Times(1-card))).Times(each)
 	takes := n.cardSpike()
 	c.Spike = Amps{Low: amps.Low * units.Amp(1+card*(takes[0][0]-1)), High: amps.High * units.Amp(1+card*(takes[1][0]-1))}.Times(each)
 	return c, true

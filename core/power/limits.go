@@ -54,8 +54,8 @@ func (n *Network) needHost(r *finding.Rule, decides string, out *finding.List) {
 
 // needLoads names the facts without which what passes a lead is open.
 func (n *Network) needLoads(r *finding.Rule, lead int, out *finding.List) {
-	f, decides := n.Leads[lead].flow, "how much "+n.rig.Leads[lead].Name+" carries"
-	if !f.card.Known() {
+	f, decides := &n.Leads[lead].flow, "how much "+n.rig.Leads[lead].Name+" carries"
+	if !n.card(f).Known() {
 		n.needCard(r, decides, out)
 		n.needMaking(r, decides, out)
 	}
@@ -228,6 +228,10 @@ func (n *Network) needCapacity(r *finding.Rule, out *finding.List) {
 // needEnd asks what a pair carries: for its connector, or for what it states.
 func (n *Network) needEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
 	name := n.rig.Leads[lead].Name
+	if e.Fit == Unknown && e.plugRow != nil {
+		n.needSocket(r, e, out)
+		return
+	}
 	if e.Fit == Unknown {
 		out.Need(r, e.Where()+"/connector", "the connector of "+name, "Look at the lead.", "what it carries")
 		return
@@ -243,6 +247,11 @@ func (n *Network) needEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.Li
 		field, list = "", ""
 	}
 	out.Need(r, n.pathOf(e.port, list)+field, "what the "+rig.Spoken(e.Socket)+" of "+name+" carries", "Read the part's label or papers.", "whether it carries its load")
+}
+
+// needSocket asks what a plug that is told goes into.
+func (n *Network) needSocket(r *finding.Rule, e *EndLoad, out *finding.List) {
+	out.Need(r, n.pathOf(e.port, "inlets")+"/connector", "the connector of "+n.loadWords(e), "Count its pins, and compare its face with the plug's.", "whether "+n.rig.Leads[e.lead].Name+" puts supply on ground there")
 }
 
 func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {

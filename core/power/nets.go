@@ -198,11 +198,11 @@ func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states
 		into.connector = n.socketFor(e, plug)
 	}
 	e.Plug, e.Socket = plug.Value, into.connector.Value
-	if !plug.Known {
+	e.plugRow = n.row(e.Plug)
+	if !plug.Known || !into.connector.Known {
 		e.Fit = Unknown
 		return
 	}
-	e.plugRow = n.row(e.Plug)
 	if e.socketRow = e.plugRow; e.Socket != e.Plug {
 		e.socketRow = n.row(e.Socket)
 	}
@@ -219,6 +219,9 @@ func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states
 // socketFor is the socket nobody described. At the host it is one that computers
 // have: a card's plug would go into the processor's, which looks like it.
 func (n *Network) socketFor(e *EndLoad, plug told[rig.Connector]) told[rig.Connector] {
+	if !e.source && e.port.kind == theCard && plug.Known && !n.ref.Kind(plug.Value).Card {
+		return told[rig.Connector]{} // it is one of those that cards have, and that is asked
+	}
 	if e.source || e.port.kind != theHost || !plug.Known {
 		return plug
 	}

@@ -170,7 +170,7 @@ func (n *Network) outletSocket(p port) socket {
 		return outletOf(&n.rig.Route.Stages[p.part].Outlets[p.at])
 	case aLead:
 		free := &n.rig.Leads[p.part].To[p.at]
-		return socket{connector: toldOf(&free.Connector), pins: free.Pins}
+		return socket{connector: toldOf(&free.Connector), current: toldOf(&free.Current), pins: free.Pins}
 	}
 	return socket{}
 }

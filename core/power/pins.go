@@ -21,6 +21,10 @@ func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 		n.judgeForeignMap(r, i, out)
 	}
 	n.eachEnd(func(lead int, e *EndLoad) {
+		if e.Fit == Unknown && e.plugRow != nil && e.port.at >= 0 {
+			n.needSocket(r, e, out)
+			return
+		}
 		n.judgeOwnMaps(r, lead, e, out)
 		if e.Fit != Mates && e.Fit != Clashes || e.Plug == e.Socket {
 			return

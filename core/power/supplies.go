@@ -32,11 +32,24 @@ func (n *Network) needSupplyLoads(r *finding.Rule, i int, out *finding.List) {
 	}
 	if n.feedsHost(i) {
 		n.needHost(r, decides, out)
+		if volts, fed := n.hostVolts(); fed && volts == 0 && n.Slot.Stage < 0 && n.rig.Host.Supply == n.rig.Supplies[i].Name {
+			n.needHostVolts(r, i, decides, out)
+		}
 	}
 	s, load := &n.rig.Supplies[i], &n.Supplies[i]
 	if least, most := efficiency(s); least != most && load.Metered.High > load.Planned.High {
 		out.Need(r, rig.SupplyPath(i)+"/efficiency", "the efficiency class of "+s.Name, "Read its label.", "what the reading at the wall comes to behind it")
 	}
+}
+
+// needHostVolts asks for the voltage of the host's brick: from another than 12 V the host
+// has to make what the slot takes, and loses some of it.
+func (n *Network) needHostVolts(r *finding.Rule, i int, decides string, out *finding.List) {
+	at := rig.SupplyPath(i) + "/rails"
+	if len(n.rig.Supplies[i].Rails) == 1 {
+		at += "/0/voltage_v"
+	}
+	out.Need(r, at, "the voltage that "+n.rig.Supplies[i].Name+" gives", "Read its label.", decides)
 }
 
 func (n *Network) feedsHost(i int) bool {
@@ -65,7 +78,7 @@ func judgeTotal(r *finding.Rule, n *Network, out *finding.List) {
 				n.needRating(r, i, out)
 			}
 		default:
-			switch load.Load.Over(units.Exactly(load.Rating.Value)) {
+			switch load.Load.Over(load.limit()) {
 			case units.Always:
 				out.Add(r, finding.Blocked, rig.SupplyPath(i), n.supplyNumbers(i), "%s: %s sustained against a rating of %v.",
 					n.rig.Supplies[i].Name, atLeast(load.Load), load.Rating.Value)
@@ -89,6 +102,7 @@ type railLimit struct {
 	volts        units.Volt
 	load         Watts
 	rating       units.Watt
+	limit        Watts // the rating as exactly as it is told
 }
 
 // Rails together.
@@ -137,11 +151,11 @@ func (n *Network) eachRail(i int, visit func(railLimit)) {
 			all = all.Plus(load)
 		}
 		if rail.Current.Known {
-			visit(railLimit{i, j, rail.Voltage.Value, load, rail.Current.Value.At(rail.Voltage.Value)})
+			visit(railLimit{i, j, rail.Voltage.Value, load, rail.Current.Value.At(rail.Voltage.Value), railRating(rail)})
 		}
 	}
 	if together, told := s.All12V.Get(); told {
-		visit(railLimit{i, all12V, twelve, all.Most(n.Supplies[i].Load), together})
+		visit(railLimit{i, all12V, twelve, all.Most(n.Supplies[i].Load), together, rig.Span(s.All12V)})
 	}
 	if together, told := s.All5V.Get(); told {
 		var small Watts
@@ -150,9 +164,22 @@ func (n *Network) eachRail(i int, visit func(railLimit)) {
 				small = small.Plus(n.Supplies[i].Rails[j])
 			}
 		}
-		visit(railLimit{i, all5V, 5, small, together})
+		visit(railLimit{i, all5V, 5, small, together, rig.Span(s.All5V)})
 	}
 }
+
+// railRating is what a rail is rated for. A current is printed with so many digits: what
+// would be printed so is no excess, up to half a per cent.
+func railRating(rail *rig.Rail) Watts {
+	amps := rig.Span(rail.Current)
+	if _, told := rail.Current.Told(); !told {
+		amps = units.Exactly(min(amps.High*(1+rounding), amps.High+units.Amp(units.LastDigit(float64(amps.High))/2)))
+	}
+	return Watts{Low: amps.Low.At(rail.Voltage.Value), High: amps.High.At(rail.Voltage.Value)}
+}
+
+// rounding is the most that a printed figure is rounded by, as a share.
+const rounding = 0.005
 
 func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Supplies {
@@ -160,7 +187,7 @@ func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
 			n.needRailFacts(r, i, out)
 		}
 		n.eachRail(i, func(l railLimit) {
-			switch l.load.Over(units.Exactly(l.rating)) {
+			switch l.load.Over(l.limit) {
 			case units.Always:
 				if out.Fires(r, finding.Blocked, l.where(), l.numbers()) {
 					out.Say("%s, %s: %s sustained against %v (%v of %v).", n.rig.Supplies[i].Name, l.name(n), atLeast(l.load), l.rating, l.load.Low.Over(l.volts), l.rating.Over(l.volts))
@@ -214,24 +241,25 @@ func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
 	policy := n.Share()
 	for i := range n.Supplies {
 		load := &n.Supplies[i]
-		if !load.Used || !load.Rating.Known || n.asDelivered(i) || load.Load.Over(units.Exactly(load.Rating.Value)) == units.Always {
+		over := load.Load.Over(load.limit())
+		if !load.Used || n.asDelivered(i) || load.Rating.Known && over == units.Always {
 			continue // power.total speaks
 		}
 		name := n.rig.Supplies[i].Name
-		switch load.Load.Over(units.Exactly(load.Rating.Value * units.Watt(policy))) {
-		case units.Always:
+		switch share := load.Load.Over(load.limit().Times(policy)); {
+		case !load.Rating.Known: // the rails say what they may
+		case share == units.Always:
 			out.Add(r, finding.Risk, rig.SupplyPath(i), n.supplyNumbers(i), "%s: %s sustained is %s of its %v; the plan allows %s.",
 				name, atLeast(load.Load), units.Share(ratio(load.Load.Low, load.Rating.Value)), load.Rating.Value, units.Share(policy))
 			continue
-		case units.Sometimes:
+		case share == units.Sometimes:
 			if n.asked(i) {
 				n.needSupplyLoads(r, i, out)
 			}
 		}
 		n.eachRail(i, func(l railLimit) {
-			whole := units.Exactly(l.rating)
-			switch share := l.load.Over(whole.Times(policy)); {
-			case l.load.Over(whole) == units.Always: // power.rail speaks
+			switch share := l.load.Over(l.limit.Times(policy)); {
+			case l.load.Over(l.limit) == units.Always: // power.rail speaks
 			case share == units.Always:
 				out.Add(r, finding.Risk, l.where(), l.numbers(), "%s, %s: %s sustained is %s of its %v; the plan allows %s.",
 					name, l.name(n), atLeast(l.load), units.Share(ratio(l.load.Low, l.rating)), l.rating, units.Share(policy))
@@ -250,10 +278,16 @@ func judgeSpike(r *finding.Rule, n *Network, out *finding.List) {
 	}
 	for i := range n.Supplies {
 		load := &n.Supplies[i]
-		if !load.FeedsCard || !load.Rating.Known || load.Load.Over(units.Exactly(load.Rating.Value)) != units.Never {
+		if !load.FeedsCard {
 			continue
 		}
-		said, open := n.judgeBands(r, i, load.Load, load.Rating.Value, func() string { return rig.SupplyPath(i) }, out)
+		said, open := false, false
+		if load.Rating.Known {
+			if load.Load.Over(load.limit()) != units.Never {
+				continue // power.total speaks
+			}
+			said, open = n.judgeBands(r, i, load.Load, load.Rating.Value, func() string { return rig.SupplyPath(i) }, out)
+		}
 		n.eachRail(i, func(l railLimit) {
 			if !said && same(l.volts, twelve) {
 				var unsure bool
@@ -316,9 +350,9 @@ func (n *Network) spiked(load Watts, takes [2][4]float64, b int) Watts {
 
 // CardPart is the share of a lead's load that is the card's.
 func (n *Network) CardPart(lead int) float64 {
-	f := n.Leads[lead].flow
-	if all := f.live().High; all > 0 {
-		return float64(f.card.High / all)
+	f := &n.Leads[lead].flow
+	if all := n.live(f).High; all > 0 {
+		return float64(n.card(f).High / all)
 	}
 	return 0
 }
@@ -344,7 +378,7 @@ func (n *Network) rides(i int) (low, high [4]float64) {
 	low, high = n.ridesByClass(i)
 	peak, told := s.Peak.Get()
 	if !told || s.Rating.Value <= 0 {
-		return low, high
+		return low, high // a peak says nothing of a rating that is not told
 	}
 	for b, ms := range reference.Bands { // its label says more
 		if ms <= s.PeakMS.Or(usualPeak) {
@@ -475,7 +509,9 @@ func efficiency(s *rig.Supply) (least, most string) {
 
 // idle is what is left of a load with nothing to do: what was measured of card and
 // host, else a share of what they draw under load (P).
-func (n *Network) idle(f flow) Watts {
+func (n *Network) idle(f *flow) Watts { return n.idleOf(n.all(f), f.host) }
+
+func (n *Network) idleOf(card, host Watts) Watts {
 	share := func(told rig.Fact[units.Watt], all rig.Fact[units.Watt], least, most float64) (low, high float64) {
 		if told.Known && all.Known && all.Value > 0 {
 			part := min(1, ratio(told.Value, all.Value))
@@ -484,10 +520,9 @@ func (n *Network) idle(f flow) Watts {
 		return least, most
 	}
 	low, high := share(n.rig.Card.Idle, n.rig.Card.Power, n.ref.CardIdleLeast, n.ref.CardIdleMost)
-	card := f.card.Plus(f.v33)
 	idle := Watts{Low: card.Low * units.Watt(low), High: card.High * units.Watt(high)}
 	low, high = share(n.rig.Host.Idle, n.rig.Host.Power, n.ref.HostIdleLeast, n.ref.HostIdleMost)
-	return idle.Plus(Watts{Low: f.host.Low * units.Watt(low), High: f.host.High * units.Watt(high)})
+	return idle.Plus(Watts{Low: host.Low * units.Watt(low), High: host.High * units.Watt(high)})
 }
 
 // WallIdle is what the supply takes from the mains with nothing to do.

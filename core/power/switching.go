@@ -24,8 +24,8 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 	switch how, known := s.TurnOn.Get(); {
 	case !known && (n.rig.Host.Supply == s.Name || n.onAtHost(i) || n.builtIn(i)):
 		return // what it is built into switches it on
-	case !known && n.pulledByDock(i):
-		return
+	case (!known || how == rig.TurnOnNone) && n.pulledByDock(i):
+		return // what is joined pulls it, whatever was told
 	case !known:
 		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
 	case how == rig.TurnOnNone:

@@ -20,7 +20,9 @@ type Connector struct {
 	OpenVoltage bool `json:"open_voltage"`
 	// Host marks a kind that computers take their power by, Processor one that feeds the
 	// processor alone, the first of them the usual one.
-	Host      bool `json:"host"`
+	Host bool `json:"host"`
+	// Card marks one that cards take their power by.
+	Card      bool `json:"card"`
 	Processor bool `json:"processor"`
 	// Negotiates marks a kind whose two sides agree on the voltage, OwnMap one of which
 	// every part says for itself what its pins carry, Coaxial a round one whose parts say

@@ -3,6 +3,8 @@ package rig
 import (
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
+
+	"kolvan/core/units"
 )
 
 // A Source says where a fact comes from.
@@ -52,6 +54,11 @@ func (f Fact[T]) Or(other T) T {
 
 // Told returns the tolerance, and whether one was told.
 func (f Fact[T]) Told() (float64, bool) { return f.Tolerance, f.Exact || f.Tolerance > 0 }
+
+// Span is what a known figure may be: its value, its tolerance both ways.
+func Span[T ~float64](f Fact[T]) units.Range[T] {
+	return units.Between(f.Value-T(f.Tolerance), f.Value+T(f.Tolerance))
+}
 
 // IsZero reports an unknown fact, which the file leaves out.
 func (f Fact[T]) IsZero() bool { return !f.Known }

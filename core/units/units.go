@@ -144,6 +144,16 @@ func (l Millimetre) Inches() string {
 // Trim prints v with at most places decimals and no trailing zeros.
 func Trim(v float64, places int) string { return string(AppendTrim(nil, v, places)) }
 
+// LastDigit is the worth of the last digit that a figure is written with, to the hundredth.
+func LastDigit(v float64) float64 {
+	for _, worth := range []float64{1, 0.1} {
+		if math.Abs(v/worth-math.Round(v/worth)) < 1e-6 {
+			return worth
+		}
+	}
+	return 0.01
+}
+
 // Signed prints a change in hundredths as a whole number with its sign, and none before 0.
 func Signed(share float64) string {
 	text := strconv.FormatFloat(math.Round(100*share)+0, 'f', 0, 64) // +0 takes the sign off zero
