@@ -200,7 +200,7 @@ func figureLines(report *assess.Report) [][2]string {
 
 func linkWords(f *assess.Figures) string {
 	if f.Width != nil && *f.Width == 0 {
-		return "none: the slot carries no PCIe"
+		return "none: no PCIe reaches the card"
 	}
 	width := orUnknown(f.Width, func(w int) string { return fmt.Sprintf("x%d", w) })
 	gen := orUnknown(f.Gen, func(g int) string { return fmt.Sprintf("Gen %d", g) })

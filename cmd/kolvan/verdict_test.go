@@ -22,7 +22,7 @@ func TestVerdictForAPerson(t *testing.T) {
 		"Projector tower\n===============",
 		"  link                     x16, Gen 3, 12.87 GB/s net",
 		"  pinch                    long slot",
-		"  share of its rating      76.9 %",
+		"  share of its rating      73.1 %",
 		"  smallest gap             -3 mm",
 		"BLOCKED  The card meets something  [fit.card at /chamber/covers/0]\n         The card meets drive cage by 3 mm.",
 		"         → Use card Skua 20G",
@@ -44,7 +44,7 @@ func TestVerdictSaysUnknown(t *testing.T) {
 	assert.NotContains(t, text, "BLOCKED")
 
 	none := 0
-	assert.Equal(t, "none: the slot carries no PCIe", linkWords(&assess.Figures{Width: &none}))
+	assert.Equal(t, "none: no PCIe reaches the card", linkWords(&assess.Figures{Width: &none}))
 }
 
 func TestRulesAreListed(t *testing.T) {

@@ -4,11 +4,13 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"math"
 	"reflect"
 	"slices"
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/power"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -58,7 +60,7 @@ func Ask(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables)
 			return err
 		}
 		q := Question{Fact: f.Where, Asks: f.Title, How: f.Find}
-		answers, tried := a.answers(f.Where)
+		answers, tried := a.answers(f.Where, f.Around)
 		if tried && len(answers) == 0 && a.alone(report.Findings, f) {
 			idle[f.Where] = true
 			continue
@@ -126,8 +128,8 @@ func (a *asker) alone(findings []finding.Finding, of *finding.Finding) bool {
 
 // answers puts each value in that the fact may have. They are none where all
 // bring the same as now; tried is false for what cannot be put in.
-func (a *asker) answers(fact string) (answers []Answer, tried bool) {
-	values := triesOf(a.r, fact)
+func (a *asker) answers(fact string, around []float64) (answers []Answer, tried bool) {
+	values := triesOf(a.r, fact, around)
 	if len(values) == 0 || a.left <= 0 {
 		return nil, false
 	}
@@ -180,22 +182,47 @@ func merge(answers []Answer, next Answer) []Answer {
 	return append(answers, next)
 }
 
-// tryAt are the ends a number may have where its bounds are wider than anything
+// Sizes that bricks and supplies are sold in, W, and cables and leads, mm.
+var (
+	bricks   = []string{"30", "45", "60", "65", "90", "120", "150", "180", "230", "330"}
+	supplies = []string{"200", "300", "400", "500", "650", "850", "1200"}
+	lengths  = []string{"100", "150", "200", "250", "300", "400", "500", "1000"}
+)
+
+// tryAt are the sizes that a number is found in, where its bounds are wider than anything
 // real.
 var tryAt = map[string][]string{
-	"power_w": {"10", "75", "150", "300", "450"}, "rating_w": {"100", "300", "500", "1000"}, "voltage_v": {"5", "12", "19"},
+	"power_w": {"10", "75", "150", "300", "450"}, "voltage_v": {"5", "12", "19"}, "length_mm": lengths,
 	"current_a": {"2", "5", "8", "12", "40"}, "generation": {"1", "2", "3", "4", "5"}, "lanes": {"1", "2", "4", "8", "16"},
 	"power_limit_w": {"25", "35", "50", "75"}, "gauge_awg": {"16", "18", "20", "22", "24"}, "memory_gib": {"2", "8", "24"},
 	"budget": {"0", "100000"}, "price": {"0", "2000"},
 }
 
-// triesOf lists what a missing fact may be; nothing for what cannot be put in.
-func triesOf(r *rig.Rig, fact string) []string {
+// sizesOf are the sizes that a missing number is tried at; false for one that has none.
+func sizesOf(r *rig.Rig, fact string) ([]string, bool) {
+	name := fact[strings.LastIndex(fact, "/")+1:]
+	if name != "rating_w" {
+		list, real := tryAt[name]
+		return list, real
+	}
+	for i := range r.Supplies {
+		if s := &r.Supplies[i]; rig.Within(fact, rig.SupplyPath(i)) && s.Kind.Known {
+			if power.WaitsToBeSwitched(s) {
+				return supplies, true
+			}
+			return bricks, true
+		}
+	}
+	return append(slices.Clone(bricks), supplies...), true
+}
+
+// triesOf lists what a missing fact may be, a figure in sizes that exist and on both sides
+// of where it changes something; nothing for what cannot be put in.
+func triesOf(r *rig.Rig, fact string, around []float64) []string {
 	value, spec, err := rig.At(r, fact)
 	if err != nil || spec.Type == nil || value.Kind() == reflect.Invalid {
 		return nil
 	}
-	name := fact[strings.LastIndex(fact, "/")+1:]
 	switch spec.Kind {
 	case rig.Flag:
 		return []string{"yes", "no"}
@@ -211,12 +238,36 @@ func triesOf(r *rig.Rig, fact string) []string {
 			}
 			return list
 		}
-		if list, real := tryAt[name]; real {
-			return within(list, spec)
+		list, real := sizesOf(r, fact)
+		if !real {
+			list = []string{units.Trim(spec.Min, 3), units.Trim((spec.Min+spec.Max)/2, 3), units.Trim(spec.Max, 3)}
 		}
-		return []string{units.Trim(spec.Min, 3), units.Trim((spec.Min+spec.Max)/2, 3), units.Trim(spec.Max, 3)}
+		return within(sides(list, around, spec), spec)
 	}
 	return nil
+}
+
+// hairsbreadth is how far beside a figure its other side is tried, as a share.
+const hairsbreadth = 0.01
+
+// sides adds to a list of figures those around which something changes, in their order.
+func sides(list []string, around []float64, spec rig.Spec) []string {
+	list = slices.Clone(list)
+	for _, at := range around {
+		step := 0.1
+		if spec.Kind == rig.Whole {
+			step = 1
+		}
+		itself := math.Ceil(at/step-1e-6) * step // as it would be written
+		for _, v := range []float64{itself * (1 - hairsbreadth), itself, itself * (1 + hairsbreadth)} {
+			if v >= step {
+				list = append(list, units.Trim(math.Round(v/step)*step, 1))
+			}
+		}
+	}
+	number := func(text string) (v float64) { _, _ = fmt.Sscan(text, &v); return v }
+	slices.SortFunc(list, func(a, b string) int { return cmp.Compare(number(a), number(b)) })
+	return slices.Compact(list)
 }
 
 func within(list []string, spec rig.Spec) (kept []string) {

@@ -73,15 +73,16 @@ type Change struct {
 // A Finding is one rule that fired.
 type Finding struct {
 	row          *Rule
-	Rule         string   `json:"rule"`
-	Title        string   `json:"title"`
-	Level        Level    `json:"level"`
-	Where        string   `json:"where"` // JSON Pointer into the rig
-	Says         string   `json:"says"`
-	Numbers      Numbers  `json:"numbers"`
-	Clear        []Change `json:"clear"`
-	Acknowledged string   `json:"acknowledged,omitzero"` // the reason somebody gave
-	Find         string   `json:"-"`                     // how to find the missing fact of an unknown one
+	Rule         string    `json:"rule"`
+	Title        string    `json:"title"`
+	Level        Level     `json:"level"`
+	Where        string    `json:"where"` // JSON Pointer into the rig
+	Says         string    `json:"says"`
+	Numbers      Numbers   `json:"numbers"`
+	Clear        []Change  `json:"clear"`
+	Acknowledged string    `json:"acknowledged,omitzero"` // the reason somebody gave
+	Find         string    `json:"-"`                     // how to find the missing fact of an unknown one
+	Around       []float64 `json:"-"`                     // figures at which that fact changes something
 }
 
 // Row is the row of its rule.
@@ -174,8 +175,9 @@ func begin(s []byte) []byte {
 }
 
 // Need records that a fact the rule hangs on is unknown: which fact, how to
-// find it, and what it decides.
-func (l *List) Need(r *Rule, where, fact, find, decides string) {
+// find it, and what it decides. A figure that is missing may change something around
+// the figures that are told here.
+func (l *List) Need(r *Rule, where, fact, find, decides string, around ...float64) {
 	for i := range l.Findings {
 		if f := &l.Findings[i]; f.Rule == r.Name && f.Where == where {
 			return
@@ -183,7 +185,7 @@ func (l *List) Need(r *Rule, where, fact, find, decides string) {
 	}
 	l.Add(r, Unknown, where, nil, "Not known: %s. %s It decides %s.", fact, find, decides)
 	if f := &l.Findings[len(l.Findings)-1]; !l.Silent {
-		f.Title, f.Find = Begin(fact), find
+		f.Title, f.Find, f.Around = Begin(fact), find, around
 	}
 }
 

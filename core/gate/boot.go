@@ -9,26 +9,39 @@ import (
 	"kolvan/core/units"
 )
 
-// A moved drive is the boot drive on its way to a new place.
+// moved is what starts the system once a drive that did has left its place: the same drive
+// in its new one, or another that stays.
 type moved struct {
-	drive *rig.Drive
-	to    *rig.Displaced
-	at    string // JSON Pointer of the displaced entry
+	drive  *rig.Drive     // which held the system before
+	to     *rig.Displaced // its new place; nil where another takes over
+	stands *rig.Drive     // that other, or the drive itself
+	at     string         // JSON Pointer of the displaced entry, or of the other drive
 }
 
-// moved returns the boot drive that has to leave the route's slot and has a new
-// place to go to; false where there is none.
+// moved returns it for the first drive that leaves; false where none leaves, or nothing
+// starts the system.
 func (g *Gate) moved() (moved, bool) {
-	slot, _ := occupied(g.Rig)
-	if slot == nil || !slot.Occupant.Known {
-		return moved{}, false
+	var gone *rig.Drive
+	for i := range g.Host.Drives {
+		drive := &g.Host.Drives[i]
+		if !rig.Is(drive.Boots, true) || !leaves(g.Rig, drive) {
+			continue
+		}
+		if to := g.NewHome(drive.Name); to != nil && to.Home.Known && to.Home.Value != rig.HomeNone {
+			return moved{drive, to, drive, displacedAt(g.Rig, drive.Name)}, true
+		}
+		if gone == nil {
+			gone = drive
+		}
 	}
-	drive, to := g.Drive(slot.Occupant.Value), g.NewHome(slot.Occupant.Value)
-	if drive == nil || !rig.Is(drive.Boots, true) || to == nil || !to.Home.Known || to.Home.Value == rig.HomeNone {
-		return moved{}, false
+	if i := stays(g.Rig); gone != nil && i >= 0 {
+		return moved{gone, nil, &g.Host.Drives[i], driveAt(i)}, true
 	}
-	return moved{drive, to, displacedAt(g.Rig, drive.Name)}, true
+	return moved{}, false
 }
+
+// has reports a new place of that kind.
+func (m *moved) has(home rig.Home) bool { return m.to != nil && rig.Is(m.to.Home, home) }
 
 // usbReads is what can be read through a USB port of a class, in sequence (T).
 var usbReads = map[units.GigabitPerSecond]units.GigabytePerSecond{0.48: 0.035, 5: 0.42, 10: 1, 20: 2, 40: 2.8}
@@ -54,6 +67,9 @@ func BootReads(r *rig.Rig, ref *reference.Tables) (most units.GigabytePerSecond,
 // reads is what can be read in the new place: as told, else at most what its port
 // passes of what the drive reads.
 func (g *Gate) reads(m moved) (most units.GigabytePerSecond, known bool) {
+	if m.to == nil {
+		return m.stands.Reads.Get()
+	}
 	if m.to.Reads.Known {
 		return m.to.Reads.Value, true
 	}
@@ -91,9 +107,9 @@ func judgeSlow(r *finding.Rule, g *Gate, out *finding.List) {
 	}
 	now, known := g.reads(m)
 	before := m.drive.Reads
-	usb := rig.Is(m.to.Home, rig.HomeUSB)
+	usb := m.has(rig.HomeUSB)
 	switch {
-	case rig.Is(m.to.Home, rig.MemCard):
+	case m.has(rig.MemCard):
 		g.slower(r, m, finding.Risk, now, "A memory card is slow in small pieces and wears out.", out)
 	case usb && rig.Is(m.to.USB, usb2):
 		g.slower(r, m, finding.Risk, now, "USB 2 is a trial for a system.", out)
@@ -110,6 +126,9 @@ func judgeSlow(r *finding.Rule, g *Gate, out *finding.List) {
 func (g *Gate) slower(r *finding.Rule, m moved, level finding.Level, now units.GigabytePerSecond, why string, out *finding.List) {
 	numbers := finding.Numbers{{Name: "reads_gb_s", Value: float64(now)}}
 	says := m.drive.Name + " in its new place reads " + now.String() + " at the most"
+	if m.to == nil {
+		says = m.stands.Name + ", which takes over from " + m.drive.Name + ", reads " + now.String()
+	}
 	if before, known := m.drive.Reads.Get(); known && now > 0 {
 		numbers = append(numbers, finding.Number{Name: "before_gb_s", Value: float64(before)}, finding.Number{Name: "ratio", Value: float64(before / now)})
 		says += "; before it was " + before.String() + ", " + units.Trim(float64(before/now), 1) + " times as much"
@@ -131,23 +150,26 @@ func judgeCapacity(r *finding.Rule, g *Gate, out *finding.List) {
 			need += w.Storage.Or(0)
 		}
 	}
-	holds := m.to.Capacity
-	if !holds.Known && !rig.Is(m.to.Home, rig.MemCard) {
-		holds = m.drive.Capacity // the drive itself moves
+	holds, what := m.stands.Capacity, m.stands.Name
+	if m.to != nil {
+		what = "the new place of " + m.drive.Name
+		if m.to.Capacity.Known || m.has(rig.MemCard) {
+			holds = m.to.Capacity // else the drive itself moves
+		}
 	}
 	switch {
 	case need == 0:
 	case !holds.Known:
-		out.Need(r, m.at+"/capacity_gb", "what the new place of "+m.drive.Name+" holds", "Read its label.", "whether "+need.String()+" of system and data go on it")
+		out.Need(r, m.at+"/capacity_gb", "what "+what+" holds", "Read its label.", "whether "+need.String()+" of system and data go on it")
 	case holds.Value < need:
 		out.Add(r, finding.Risk, m.at, finding.Numbers{{Name: "holds_gb", Value: float64(holds.Value)}, {Name: "needs_gb", Value: float64(need)}},
-			"The new place of %s holds %v; the system and what is kept beside it need %v.", m.drive.Name, holds.Value, need)
+			"%s holds %v; the system and what is kept beside it need %v.", what, holds.Value, need)
 	}
 }
 
 func judgeProven(r *finding.Rule, g *Gate, out *finding.List) {
 	m, any := g.moved()
-	if !any || m.to.Proven.Known || rig.Is(m.to.Bootable, false) || m.to.Bootable.Source == rig.Measured || homeOf(g.Rig, m.drive.Name) != settled || otherBoots(g.Rig, m.drive) {
+	if !any || m.to == nil || m.to.Proven.Known || rig.Is(m.to.Bootable, false) || m.to.Bootable.Source == rig.Measured || homeOf(g.Rig, m.drive.Name) != settled || stays(g.Rig) >= 0 {
 		return
 	}
 	if _, known := bootableAt(g.Rig, m.to); !known {
@@ -158,7 +180,7 @@ func judgeProven(r *finding.Rule, g *Gate, out *finding.List) {
 
 func judgeShared(r *finding.Rule, g *Gate, out *finding.List) {
 	m, any := g.moved()
-	if !any || !rig.Is(m.to.Home, rig.HomeUSB) {
+	if !any || !m.has(rig.HomeUSB) {
 		return
 	}
 	for i := range g.Brief.Works {

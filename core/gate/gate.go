@@ -247,31 +247,92 @@ func promised(r *rig.Rig, slot *rig.Slot, occupant string) bool {
 // homeOfOther reports an occupant that leaves its slot for a home of its own.
 func homeOfOther(r *rig.Rig, occupant string) bool {
 	d := r.NewHome(occupant)
-	return d != nil && d.Home.Known && d.Home.Value != rig.HomeNone
+	return d != nil && d.Home.Known
 }
 
-func judgeBoot(r *finding.Rule, rg *Gate, out *finding.List) {
-	slot, at := occupied(rg.Rig)
-	if slot == nil {
-		return
+// leaves reports a drive that leaves its place: it sits in the route's slot, or the plan
+// says where it goes.
+func leaves(r *rig.Rig, drive *rig.Drive) bool {
+	if slot, _ := occupied(r); slot != nil && rig.Is(slot.Occupant, drive.Name) {
+		return true
 	}
-	if !slot.Occupant.Known {
+	to := r.NewHome(drive.Name)
+	return to != nil && to.Home.Known
+}
+
+// stays is the place of a drive that the host starts from and that stays where it is, −1
+// where there is none.
+func stays(r *rig.Rig) int {
+	for i := range r.Host.Drives {
+		if d := &r.Host.Drives[i]; rig.Is(d.Boots, true) && !leaves(r, d) {
+			return i
+		}
+	}
+	return -1
+}
+
+func driveAt(i int) string { return "/host/drives/" + strconv.Itoa(i) }
+
+func judgeBoot(r *finding.Rule, rg *Gate, out *finding.List) {
+	if slot, at := occupied(rg.Rig); slot != nil && !slot.Occupant.Known {
 		if holdsDrives(slot) {
 			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.", "whether the host can still start")
 		}
 		return
 	}
-	drive := rg.Drive(slot.Occupant.Value)
-	if drive == nil || otherBoots(rg.Rig, drive) {
+	if stays(rg.Rig) >= 0 {
 		return
 	}
-	place := "/host/drives/" + strconv.Itoa(rig.IndexOf(rg.Host.Drives, drive))
-	if !drive.Boots.Known {
-		out.Need(r, place+"/boots", "whether the host starts from "+drive.Name, "Look at the firmware's boot list.", "whether taking "+slot.Name+" leaves it without a system")
+	var lost []lostDrive
+	for i := range rg.Host.Drives {
+		drive := &rg.Host.Drives[i]
+		switch {
+		case !leaves(rg.Rig, drive):
+		case !drive.Boots.Known:
+			out.Need(r, driveAt(i)+"/boots", "whether the host starts from "+drive.Name, "Look at the firmware's boot list.", "whether taking it leaves the host without a system")
+			return
+		case drive.Boots.Value:
+			why, ask := afterwards(rg, drive)
+			if why == "" && ask == nil {
+				return // it starts the system from its new place
+			}
+			lost = append(lost, lostDrive{drive, why, ask})
+		}
+	}
+	judgeLost(r, rg, lost, out)
+}
+
+// A lostDrive held the system and does not start it afterwards, for what reason; or that
+// hangs on a fact that it asks for.
+type lostDrive struct {
+	*rig.Drive
+	why string
+	ask func(r *finding.Rule, out *finding.List)
+}
+
+// judgeLost says that nothing starts the system, unless a fact is missing that may say else.
+func judgeLost(r *finding.Rule, rg *Gate, lost []lostDrive, out *finding.List) {
+	asked := false
+	for _, d := range lost {
+		if d.ask != nil {
+			d.ask(r, out)
+			asked = true
+		}
+	}
+	if asked || len(lost) == 0 {
 		return
 	}
-	if drive.Boots.Value {
-		judgeBootHome(r, rg, slot, at, drive, out)
+	if i := unsureBoots(rg.Rig); i >= 0 {
+		out.Need(r, driveAt(i)+"/boots", "whether the host could start from "+rg.Host.Drives[i].Name, "Look at the firmware's boot list.", "whether it can still start without "+lost[0].Name)
+		return
+	}
+	slot, at := occupied(rg.Rig)
+	for _, d := range lost {
+		from, where := "its place", displacedAt(rg.Rig, d.Name)
+		if slot != nil && slot.Occupant.Value == d.Name {
+			from, where = slot.Name, at+"/occupant"
+		}
+		out.Add(r, finding.Blocked, where, nil, "%s leaves %s and %s.", d.Name, from, d.why)
 	}
 }
 
@@ -284,49 +345,46 @@ func holdsDrives(slot *rig.Slot) bool {
 	return form == rig.M2 || form == rig.MSATA || form == rig.MiniPCIe
 }
 
-func otherBoots(r *rig.Rig, leaving *rig.Drive) bool {
+// unsureBoots is the place of a drive that stays and of which nobody knows whether the host
+// could start from it, −1 where there is none.
+func unsureBoots(r *rig.Rig) int {
 	for i := range r.Host.Drives {
-		if d := &r.Host.Drives[i]; d != leaving && rig.Is(d.Boots, true) {
-			return true
+		if d := &r.Host.Drives[i]; !d.Boots.Known && !leaves(r, d) {
+			return i
 		}
 	}
-	return false
+	return -1
 }
 
-// unsureBoots is the place of another drive of which nobody knows whether the
-// host could start from it, −1 where there is none.
-func unsureBoots(r *rig.Rig, leaving *rig.Drive) int {
-	return slices.IndexFunc(r.Host.Drives, func(d rig.Drive) bool { return d.Name != leaving.Name && !d.Boots.Known })
-}
-
-func judgeBootHome(r *finding.Rule, rg *Gate, slot *rig.Slot, at string, drive *rig.Drive, out *finding.List) {
-	add := func(why string) {
-		if i := unsureBoots(rg.Rig, drive); i >= 0 {
-			out.Need(r, "/host/drives/"+strconv.Itoa(i)+"/boots", "whether the host could start from "+rg.Host.Drives[i].Name, "Look at the firmware's boot list.", "whether it can still start without "+drive.Name)
-			return
+// afterwards says why a drive that leaves does not start the system, or what has to be
+// asked; neither where it does.
+func afterwards(rg *Gate, drive *rig.Drive) (why string, ask func(*finding.Rule, *finding.List)) {
+	need := func(field, fact, find string) func(*finding.Rule, *finding.List) {
+		return func(r *finding.Rule, out *finding.List) {
+			out.Need(r, displacedAt(rg.Rig, drive.Name)+field, fact, find, "whether the host can still start")
 		}
-		out.Add(r, finding.Blocked, at+"/occupant", nil, "%s leaves %s and %s.", drive.Name, slot.Name, why)
 	}
 	switch homeOf(rg.Rig, drive.Name) {
 	case nowhere:
-		add("nothing bootable replaces it")
+		return "nothing bootable replaces it", nil
 	case taken:
-		add("the slot it should go to is in use")
+		return "the slot it should go to is in use", nil
 	case unfit:
-		add("it does not go where it should")
+		return "it does not go where it should", nil
 	case unseen:
-		needSeen(r, rg, drive.Name, "whether the host can still start", out)
-	case open:
-		at := displacedAt(rg.Rig, drive.Name)
-		out.Need(r, at+"/home", "where "+drive.Name+" goes", "Choose a slot, a bay or an enclosure.", "whether the host can still start")
-	case settled:
-		bootable, known := bootableAt(rg.Rig, rg.NewHome(drive.Name))
-		if !known {
-			out.Need(r, displacedAt(rg.Rig, drive.Name)+"/bootable", "whether the host starts from "+drive.Name+" in its new place", "Try it there before anything is pulled.", "whether the host can still start")
-		} else if !bootable {
-			add("the host cannot start from its new place")
+		return "", func(r *finding.Rule, out *finding.List) {
+			needSeen(r, rg, drive.Name, "whether the host can still start", out)
 		}
+	case open:
+		return "", need("/home", "where "+drive.Name+" goes", "Choose a slot, a bay or an enclosure.")
 	}
+	switch bootable, known := bootableAt(rg.Rig, rg.NewHome(drive.Name)); {
+	case !known:
+		return "", need("/bootable", "whether the host starts from "+drive.Name+" in its new place", "Try it there before anything is pulled.")
+	case !bootable:
+		return "the host cannot start from its new place", nil
+	}
+	return "", nil
 }
 
 // needSeen asks what sits in the slot an occupant is to move to.

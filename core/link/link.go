@@ -91,13 +91,18 @@ func (p *Plan) Work(r *rig.Rig, ref *reference.Tables) {
 	if slot == nil {
 		return
 	}
-	p.None = carriesNone(slot)
+	p.None = carriesNone(slot) || unwired(r) >= 0
 	p.gather(slot)
 	p.bound(slot)
 	p.width()
 	p.speed()
 	p.throughput(slot)
 	p.ends(slot)
+}
+
+// unwired is the first stage of which it is told that it wires no lane, −1 for none.
+func unwired(r *rig.Rig) int {
+	return slices.IndexFunc(r.Route.Stages, func(s rig.Stage) bool { return rig.Is(s.Lanes, 0) })
 }
 
 func carriesNone(slot *rig.Slot) bool {

@@ -13,7 +13,7 @@ var rules = finding.Table[*Plan]{
 		Name: "link.no-pcie", Station: finding.Route, Title: "The slot carries no PCIe", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("lanes=none")},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
-		Fires:   "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it",
+		Fires:   "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it, or through a stage",
 		Example: "m2-a carries SATA only, no PCIe.",
 	}, Judge: judgeNoPCIe},
 	{Rule: finding.Rule{
@@ -148,6 +148,9 @@ func judgeNoPCIe(r *finding.Rule, p *Plan, out *finding.List) {
 		out.Add(r, finding.Blocked, at, nil, "%s is an mSATA slot. It looks like mini PCIe and carries no PCIe.", slot.Name)
 	case rig.Is(slot.Lanes, 0):
 		out.Add(r, finding.Blocked, at, nil, "No lane is wired to %s.", slot.Name)
+	case !carriesNone(slot) && p.None:
+		i := unwired(p.rig)
+		out.Add(r, finding.Blocked, rig.StagePath(i)+"/lanes", nil, "No lane is wired through %s.", p.rig.Route.Stages[i].Name)
 	case p.None:
 		out.Add(r, finding.Blocked, at, nil, "%s carries %s, no PCIe.", slot.Name, words(slot.Carries.Value))
 	case !slot.Carries.Known && mayLackPCIe(slot):

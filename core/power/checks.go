@@ -213,8 +213,37 @@ func judgeBackfeed(r *finding.Rule, n *Network, out *finding.List) {
 			meet(rig.StagePath(s), n.rig.Route.Stages[s].Name, live)
 		}
 	}
+	n.judgePlugsMeet(meet)
 	n.judgeHostMeets(meet)
 	n.judgeRiser(r, out)
+}
+
+// judgePlugsMeet: supplies at one plug of the card.
+func (n *Network) judgePlugsMeet(meet func(where, what string, supplies uint64)) {
+	for p := range n.Plugs {
+		if n.Plugs[p].leads < 2 {
+			continue
+		}
+		live := uint64(0)
+		before := false // they met further up, and that is said
+		n.atPlug(p, func(lead int) {
+			own := uint64(n.Leads[lead].net.live)
+			live |= own
+			before = before || bits.OnesCount64(own) > 1
+		})
+		if bits.OnesCount64(live) > 1 && !before {
+			meet("/card/plugs/"+itoa(p), "card plug "+n.rig.Card.Plugs[p].Name, live)
+		}
+	}
+}
+
+// atPlug visits the leads that go into a plug of the card.
+func (n *Network) atPlug(plug int, visit func(lead int)) {
+	n.eachLoad(func(lead int, e *EndLoad) {
+		if e.port.kind == theCard && e.port.at == plug {
+			visit(lead)
+		}
+	})
 }
 
 // merged is the supplies that meet on lead i itself, not further up.

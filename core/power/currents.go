@@ -125,6 +125,7 @@ func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
 	for i := range n.stages {
 		n.stages[i] = n.stage(i)
 	}
+	n.feedBack()
 	n.weigh()
 	n.Plugs = room(n.Plugs, len(r.Card.Plugs))
 	n.announce()
@@ -227,6 +228,11 @@ func (n *Network) demand(i int) flow {
 		load.To[j].Load = n.live(&f)
 		total = total.plus(f)
 	}
+	for s := range n.stages {
+		if n.stages[s].back == i+1 {
+			total = total.plus(n.stageOwn(s))
+		}
+	}
 	load.flow = total
 	load.Load = n.live(&total)
 	return total
@@ -295,8 +301,15 @@ func (n *Network) hostPart(e *EndLoad) flow {
 // stageDraw is what a stage takes at its inlets: its own, the slot where it feeds
 // it, and what its outlets pass on.
 func (n *Network) stageDraw(s int) flow {
-	f := flow{host: orRange(n.rig.Route.Stages[s].Power, 0, 0)}
-	f = f.plus(n.drawnFrom(port{aStage, s, -1}))
+	return n.stageTakes(s, n.drawnFrom(port{aStage, s, -1}))
+}
+
+// stageOwn is what a stage takes for itself and the slot.
+func (n *Network) stageOwn(s int) flow { return n.stageTakes(s, flow{}) }
+
+// stageTakes is what a stage takes to pass a flow on.
+func (n *Network) stageTakes(s int, f flow) flow {
+	f = f.plus(flow{host: orRange(n.rig.Route.Stages[s].Power, 0, 0)})
 	if s != n.Slot.Stage {
 		return f
 	}

@@ -246,7 +246,17 @@ func (n *Network) needEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.Li
 	if e.port.at < 0 {
 		field, list = "", ""
 	}
-	out.Need(r, n.pathOf(e.port, list)+field, "what the "+rig.Spoken(e.Socket)+" of "+name+" carries", "Read the part's label or papers.", "whether it carries its load")
+	out.Need(r, n.pathOf(e.port, list)+field, "what the "+rig.Spoken(e.Socket)+" of "+name+" carries", "Read the part's label or papers.", "whether it carries its load", n.around(lead, e)...)
+}
+
+// around are the figures at which what a pair states changes something: amps, or the watts
+// that sense pins announce.
+func (n *Network) around(lead int, e *EndLoad) []float64 {
+	if e.sensed() {
+		return nil // they announce one of four
+	}
+	amps := n.ampsOf(lead, e.Load)
+	return []float64{float64(amps.Low), float64(amps.High)}
 }
 
 // needSocket asks what a plug that is told goes into.
@@ -285,7 +295,7 @@ func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 	long := !known || limit.Low == n.ref.SlotTotal
 	if long && share.Over(units.Exactly(n.ref.SlotSmall)) != units.Never && share.Over(units.Exactly(n.ref.SlotTotal)) != units.Always {
 		out.Need(r, n.Slot.where+"/power_limit_w", "what "+slot.Name+" lets a card take",
-			"Read the host's service papers: some office hosts hold their long slot to 25, 35 or 50 W.", "whether the "+share.High.String()+" the card may take are there")
+			"Read the host's service papers: some office hosts hold their long slot to 25, 35 or 50 W.", "whether the "+share.High.String()+" the card may take are there", float64(share.High), float64(share.High/slotOverDanger))
 	}
 }
 

@@ -96,10 +96,11 @@ type net struct {
 	live, v33, on supplySet
 	mayV33, mayOn supplySet // through a connector that nobody knows
 	fed           bool      // by a supply, or by a socket that has power without one
+	back          int       // of a stage: the lead that feeds it through its own outlet, from 1
 }
 
 func (t net) plus(o net) net {
-	return net{t.live | o.live, t.v33 | o.v33, t.on | o.on, t.mayV33 | o.mayV33, t.mayOn | o.mayOn, t.fed || o.fed}
+	return net{t.live | o.live, t.v33 | o.v33, t.on | o.on, t.mayV33 | o.mayV33, t.mayOn | o.mayOn, t.fed || o.fed, max(t.back, o.back)}
 }
 
 // join mates every end of every lead and follows the nets to their sources.
@@ -392,6 +393,33 @@ func (n *Network) stage(s int) (t net) {
 		}
 	}
 	return t
+}
+
+// feedBack lets power into a stage through its own outlet: where a lead from it meets a lead
+// that has power, at a plug of the card or as another source end of the same lead.
+func (n *Network) feedBack() {
+	into := func(e *EndLoad, lead int, from net) {
+		if e.port.kind != aStage || e.Fit == NoEntry || n.stages[e.port.part].fed || !from.fed {
+			return
+		}
+		n.stages[e.port.part] = net{live: from.live, fed: true, back: lead + 1}
+	}
+	for i := range n.Leads {
+		load := &n.Leads[i]
+		for j := range load.From {
+			if len(load.From) > 1 {
+				into(&load.From[j], i, load.net)
+			}
+			if load.From[j].port.kind != aStage || len(load.To) != 1 || load.To[0].port.kind != theCard {
+				continue
+			}
+			n.atPlug(load.To[0].port.at, func(other int) {
+				if other != i {
+					into(&load.From[j], other, n.Leads[other].net)
+				}
+			})
+		}
+	}
 }
 
 // volts is the voltage on the live wires of lead i, 0 while unknown: what its

@@ -65,7 +65,7 @@ func (n *Network) feedsHost(i int) bool {
 }
 
 func (n *Network) needRating(r *finding.Rule, i int, out *finding.List) {
-	out.Need(r, rig.SupplyPath(i)+"/rating_w", "the rating of "+n.rig.Supplies[i].Name, "Read its label.", "whether it carries its loads")
+	out.Need(r, rig.SupplyPath(i)+"/rating_w", "the rating of "+n.rig.Supplies[i].Name, "Read its label.", "whether it carries its loads", float64(n.Supplies[i].Load.Low), float64(n.Supplies[i].Load.High))
 }
 
 func judgeTotal(r *finding.Rule, n *Network, out *finding.List) {
@@ -213,7 +213,8 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 	}
 	for j := range s.Rails {
 		if n.Supplies[i].Rails[j].High > 0 && !s.Rails[j].Current.Known {
-			out.Need(r, at+"/rails/"+itoa(j)+"/current_a", "what rail "+s.Rails[j].Name+" of "+s.Name+" may deliver", "Read its label.", "whether the rail carries its loads")
+			out.Need(r, at+"/rails/"+itoa(j)+"/current_a", "what rail "+s.Rails[j].Name+" of "+s.Name+" may deliver", "Read its label.", "whether the rail carries its loads",
+				float64(n.Supplies[i].Rails[j].High.Over(s.Rails[j].Voltage.Or(twelve))))
 		}
 	}
 	for k := range n.Leads {
