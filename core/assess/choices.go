@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"slices"
-	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/power"
@@ -37,7 +36,9 @@ type chooser struct {
 	before levels
 	ref    *reference.Tables
 	list   []Choice
-	hangs  func(rule string) bool // a rule that hangs on what is chosen
+	hangs  func(*finding.Finding) bool // a finding that hangs on what is chosen
+	// refuses says that what brings a finding is no choice.
+	refuses func(*finding.Finding) bool
 }
 
 // newChooser is nil while there is no such supply.
@@ -46,7 +47,9 @@ func newChooser(report *Report, r *rig.Rig, ref *reference.Tables) *chooser {
 	if i < 0 || !report.Power.Supplies[i].Load.Known() {
 		return nil
 	}
-	return &chooser{rig: r, supply: i, before: levelsOf(report.Findings), ref: ref, hangs: func(rule string) bool { return strings.HasPrefix(rule, "power.") }}
+	return &chooser{rig: r, supply: i, before: levelsOf(report.Findings), ref: ref,
+		hangs:   func(f *finding.Finding) bool { return f.Row().Station == finding.Power },
+		refuses: func(*finding.Finding) bool { return false }}
 }
 
 // ofTheSupply are the rules that another supply may answer otherwise.
@@ -60,7 +63,7 @@ func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *referen
 	if ch == nil {
 		return nil, nil
 	}
-	ch.hangs = func(rule string) bool { return slices.Contains(ofTheSupply, rule) }
+	ch.hangs = func(f *finding.Finding) bool { return slices.Contains(ofTheSupply, f.Rule) }
 	for _, s := range bins.Supplies {
 		c, goes := exchanged(r, ref, ch.supply, s)
 		if !goes || !s.Rating.Known {
@@ -76,11 +79,15 @@ func SupplyChoices(ctx context.Context, report *Report, r *rig.Rig, ref *referen
 
 // CardChoices tries every other card of the bins, with the leads its plugs want as
 // far as free outlets have them; those that the plan carries stand first, of
-// them one's own, and of those the largest. It is nil where SupplyChoices is.
+// them one's own, and of those the largest. A card that stays without a feed, or that adds
+// a danger to those there are, is none. It is nil where SupplyChoices is.
 func CardChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, most int) ([]Choice, error) {
 	ch := newChooser(report, r, ref)
 	if ch == nil {
 		return nil, nil
+	}
+	ch.refuses = func(f *finding.Finding) bool {
+		return f.Level == finding.Danger && ch.isNew(f) || f.Rule == "power.unfed" && f.Level == finding.Blocked && rig.Within(f.Where, "/card")
 	}
 	for _, card := range bins.Cards {
 		if card.Name == r.Card.Name || !card.Power.Known {
@@ -102,7 +109,11 @@ func (ch *chooser) try(ctx context.Context, changed *rig.Rig, choice Choice, say
 	out := finding.List{}
 	after := new(desk).judge(changed, ch.ref, &out)
 	for i := range out.Findings {
-		if f := &out.Findings[i]; ch.counts(f) && (choice.Free() || f.Level > choice.Level) {
+		f := &out.Findings[i]
+		if ch.refuses(f) {
+			return nil
+		}
+		if ch.counts(f) && (choice.Free() || f.Level > choice.Level) {
 			choice.Level, choice.Says = f.Level, f.Says
 		}
 	}
@@ -120,8 +131,12 @@ func (ch *chooser) counts(f *finding.Finding) bool {
 	if f.Level == finding.Note {
 		return false
 	}
+	return ch.isNew(f) || ch.hangs(f)
+}
+
+func (ch *chooser) isNew(f *finding.Finding) bool {
 	_, isNew := ch.before.worstNew([]finding.Finding{*f})
-	return isNew || ch.hangs(f.Rule)
+	return isNew
 }
 
 func (ch *chooser) best(most int, bySize func(a, b units.Watt) int) []Choice {

@@ -3,7 +3,6 @@ package assess
 import (
 	"cmp"
 	"slices"
-	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/gate"
@@ -68,6 +67,9 @@ func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
 	return places, nil
 }
 
+// ofThePlace are the rules that speak of where something goes.
+var ofThePlace = []string{"boot.displaced", "boot.slow", "boot.capacity", "boot.proven", "boot.shared", "net.displaced", "link.shared-lanes", "link.shared-uplink", "work.refused"}
+
 // placeOf tries one place, with what was told of it where it is the planned one.
 func (d *desk) placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home rig.Displaced) (Place, error) {
 	p := Place{Home: home}
@@ -76,8 +78,7 @@ func (d *desk) placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home r
 	}
 	c := withHome(r, slot, p.Home, "")
 	for _, f := range d.moves(c.rig, ref) {
-		family, _, _ := strings.Cut(f.Rule, ".")
-		if family == "boot" || family == "net" || strings.HasPrefix(f.Rule, "link.shared-") && f.Level != finding.Note || f.Rule == "work.refused" {
+		if slices.Contains(ofThePlace, f.Rule) && f.Level != finding.Note {
 			p.Traps = append(p.Traps, f)
 		}
 	}

@@ -390,7 +390,7 @@ func (n *Network) judgeAmps(r *finding.Rule, lead int, e *EndLoad, amps Amps, pl
 func judgeLead(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Leads {
 		load := &n.Leads[i]
-		if len(load.From) == 0 || len(load.To) == 0 || load.Plain() && load.From[0].port.kind == aSupply {
+		if len(load.From) == 0 || len(load.To) == 0 || !load.net.fed || load.Plain() && load.From[0].port.kind == aSupply {
 			continue // power.connector says it all
 		}
 		n.judgeCarries(r, i, out)
@@ -482,8 +482,8 @@ func (n *Network) plugsBehind(i, depth int) (plugs int) {
 	return plugs
 }
 
-// adapterGauge is the thinnest wire an adapter is expected to have.
-const adapterGauge = 22
+// adapterGauge is the thinnest wire that adapters have (T).
+const adapterGauge = 24
 
 // judgeWire holds the current of every wire against the figure for its gauge. A
 // supply's own leads are inside its rating.

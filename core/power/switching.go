@@ -1,6 +1,8 @@
 package power
 
 import (
+	"slices"
+
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 )
@@ -28,6 +30,9 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 		return // what is joined pulls it, whatever was told
 	case !known:
 		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
+	case how == rig.TurnOnNone && (n.mayReach(i, aStage) || n.mayReach(i, theHost)):
+		n.needOpaque(r, aStage, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
+	case how == rig.TurnOnNone && n.hasNoContact(s):
 	case how == rig.TurnOnNone:
 		out.Add(r, finding.Blocked, at, nil, "%s is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.", s.Name)
 	case how == rig.TurnOnHost && n.rig.Host.Supply != s.Name && !n.onAtHost(i) && n.mayReach(i, theHost):
@@ -37,6 +42,20 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 	case how == rig.TurnOnDock:
 		n.judgeDockSwitches(r, i, at, out)
 	}
+}
+
+// hasNoContact reports a supply of its maker's own kind with no outlet that could have a
+// turn-on contact: it needs none.
+func (n *Network) hasNoContact(s *rig.Supply) bool {
+	if !rig.Is(s.Kind, rig.Proprietary) || len(s.Outlets) == 0 {
+		return false
+	}
+	for i := range s.Outlets {
+		if row := n.row(s.Outlets[i].Connector.Value); row == nil || row.OwnMap || slices.Contains(row.Pins, "turn-on") {
+			return false
+		}
+	}
+	return true
 }
 
 // onAtHost reports a lead that carries the supply's turn-on contact to the host,
