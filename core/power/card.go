@@ -257,9 +257,12 @@ func (n *Network) hostMakes() Watts {
 // hostVolts is the one voltage that feeds the host, 0 while it is not told; false where it
 // is fed by a supply of several rails, which has 12 V, or by nothing.
 func (n *Network) hostVolts() (units.Volt, bool) {
-	s := n.rig.Supply(n.rig.Host.Supply)
+	if n.own < 0 {
+		return 0, false
+	}
+	s := &n.rig.Supplies[n.own]
 	switch {
-	case s == nil || len(s.Rails) > 1 || WaitsToBeSwitched(s) && (len(s.Rails) == 0 || !s.Rails[0].Voltage.Known):
+	case len(s.Rails) > 1 || WaitsToBeSwitched(s) && (len(s.Rails) == 0 || !s.Rails[0].Voltage.Known):
 		return 0, false
 	case len(s.Rails) == 0:
 		return 0, true

@@ -1,6 +1,8 @@
 package power
 
 import (
+	"slices"
+
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -98,6 +100,7 @@ type Network struct {
 
 	rig    *rig.Rig
 	ref    *reference.Tables
+	own    int // the supply that feeds the host without a lead, −1 for none
 	stages []net
 	ends   []EndLoad // of all leads
 	rails  []Watts   // of all supplies
@@ -121,6 +124,7 @@ func For(r *rig.Rig, ref *reference.Tables) *Network {
 // Work works out the network of a rig in the room of the one before, which is lost.
 func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
 	*n = Network{rig: r, ref: ref, Leads: n.Leads, Plugs: n.Plugs, Supplies: n.Supplies, ends: n.ends, rails: n.rails, stages: n.stages, weights: n.weights, byRail: n.byRail}
+	n.own = ownSupply(r)
 	n.join()
 	for i := range n.stages {
 		n.stages[i] = n.stage(i)
@@ -160,6 +164,21 @@ func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
 		n.supply(i)
 		rails = last
 	}
+}
+
+// ownSupply is the place of the supply that feeds the host without a lead: its own, or the
+// one that goes into its bay and takes its place; −1 for none.
+func ownSupply(r *rig.Rig) int {
+	own := -1
+	for i := range r.Supplies {
+		if rig.Is(r.Supplies[i].InBay, true) {
+			return i
+		}
+		if r.Supplies[i].Name == r.Host.Supply {
+			own = i
+		}
+	}
+	return own
 }
 
 // room is a list of so many empty things, in the room there is where it is enough.
@@ -269,8 +288,17 @@ func (n *Network) endDemand(i, j int) flow {
 func (n *Network) converterDraw(s int) flow {
 	f := n.drawnFrom(port{aSupply, s, -1})
 	f.slot, f.v33 = f.slot.Plus(n.beside(f.v33)), Watts{}
-	f.host = f.host.Plus(n.live(&f).Times(n.loss()))
+	if !n.passesOn(s) {
+		f.host = f.host.Plus(n.live(&f).Times(n.loss()))
+	}
 	return f
+}
+
+// passesOn reports a converter board that hands on the 12 V it is fed with.
+func (n *Network) passesOn(s int) bool {
+	board := &n.rig.Supplies[s]
+	fed := func(in rig.Inlet) bool { return !in.Voltage.Known || same(in.Voltage.Value, twelve) }
+	return rig.Is(board.Passes, true) && slices.ContainsFunc(board.Inlets, fed)
 }
 
 func (n *Network) plugsLoad() (sum Watts) {
@@ -413,7 +441,7 @@ func (n *Network) supply(i int) {
 			hostByLead = hostByLead || n.reaches(k, theHost)
 		}
 	}
-	if n.rig.Host.Supply == s.Name && !hostByLead {
+	if n.own == i && !hostByLead {
 		f := n.hostDraw()
 		load.FeedsPlan = load.FeedsPlan || n.card(&f).High > 0
 		total = total.plus(n.take(i, f, -1))

@@ -342,7 +342,9 @@ func (n *Network) judgeEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.L
 		if e.Cap.By != "" && e.Cap.Plan <= most { // the other half states less than it could be
 			plan, most, half = min(plan, e.Cap.Plan), e.Cap.Rating, rig.Spoken(e.Socket)+" of which one half states no current,"
 		}
-		n.judgeAmps(r, lead, e, amps, plan, most, half, out)
+		if most < mostAmps {
+			n.judgeAmps(r, lead, e, amps, plan, most, half, out)
+		}
 		if amps.High > plan && amps.Low <= most {
 			n.needEnd(r, lead, e, out)
 		}
@@ -520,6 +522,9 @@ func (n *Network) liveWires(e *EndLoad) int {
 	if n.rig.Leads[e.lead].Wires != nil {
 		return max(1, n.wiresAt(e, isLive))
 	}
+	if told := count(e.plugMap, isLive); told > 0 && e.plugRow.OrNone().OwnMap {
+		return told
+	}
 	if e.Cap.Contacts > 0 {
 		return e.Cap.Contacts
 	}
@@ -538,40 +543,115 @@ const (
 // dropShare is how far a 12 V rail may fall at the load.
 const dropShare = 0.05
 
-// judgeDrop adds up the fall of voltage from the supply to every load, where
-// gauge and length of the way are told.
+// judgeDrop adds up the fall of voltage from the supply to every load, piece by piece, as
+// far as gauge and length are told. A gauge that is not told may be as thin as leads have it.
 func judgeDrop(r *finding.Rule, n *Network, out *finding.List) {
 	n.eachLoad(func(lead int, e *EndLoad) {
-		drop, known := n.drop(lead, 0)
 		volts := n.Leads[lead].Volts
-		if limit := units.Volt(dropShare) * volts; known && volts != 0 && over(drop, limit) {
-			if out.Fires(r, finding.Risk, e.Where(), finding.Numbers{{Name: "drop_v", Value: float64(drop)}, {Name: "limit_v", Value: float64(limit)}}) {
-				out.Say("%s: %v of %v are lost on the way to %s; %v are allowed.", n.rig.Leads[lead].Name, drop, volts, n.loadWords(e), limit)
+		if volts == 0 {
+			return
+		}
+		drop, limit := n.drop(lead, 0), units.Volt(dropShare)*volts
+		switch drop.Over(units.Exactly(limit)) {
+		case units.Always:
+			if out.Fires(r, finding.Risk, e.Where(), finding.Numbers{{Name: "drop_v", Value: float64(drop.Low)}, {Name: "limit_v", Value: float64(limit)}}) {
+				out.Say("%s: %v of %v are lost on the way to %s; %v are allowed.", n.rig.Leads[lead].Name, drop.Low, volts, n.loadWords(e), limit)
+			}
+		case units.Sometimes:
+			if i := n.ungauged(lead, 0); i >= 0 {
+				out.Need(r, rig.LeadPath(i)+"/gauge_awg", "the gauge of the wires of "+n.rig.Leads[i].Name, "Read the print on them.", "whether "+n.loadWords(e)+" gets its voltage")
 			}
 		}
 	})
 }
 
-// drop is I · [length · ρ · (1/n₊ + 1/n₋) + Σ r · (1/m₊ + 1/m₋)] of a lead and of
-// those above it, in volts.
-func (n *Network) drop(lead, depth int) (units.Volt, bool) {
-	l, load := &n.rig.Leads[lead], &n.Leads[lead]
-	gauge, told := n.thinnest(lead)
-	if !told || !l.Length.Known || len(load.From) != 1 || depth > len(n.Leads) || load.Volts == 0 {
-		return 0, false
+// Volts is a fall of voltage, as far as it is known.
+type Volts = units.Range[units.Volt]
+
+// drop is I · [length · ρ · (1/n₊ + 1/n₋) + Σ r · (1/m₊ + 1/m₋)] of a lead, and of what is
+// above it: through a lead, or through the plane of a dock.
+func (n *Network) drop(lead, depth int) Volts {
+	if depth > len(n.Leads) {
+		return Volts{}
 	}
-	above := units.Volt(0)
-	if up := &load.From[0]; up.port.kind == aLead {
-		var known bool
-		if above, known = n.drop(up.port.part, depth+1); !known {
-			return 0, false
-		}
+	load := &n.Leads[lead]
+	own := n.pieceDrop(lead)
+	if len(load.From) == 1 {
+		own = own.Plus(n.dropAbove(&load.From[0], depth))
+	}
+	return own
+}
+
+// pieceDrop is that of a lead itself: nothing is known of it without its length.
+func (n *Network) pieceDrop(lead int) Volts {
+	l, load := &n.rig.Leads[lead], &n.Leads[lead]
+	if !l.Length.Known || len(load.From) != 1 || len(load.To) == 0 || load.Volts == 0 {
+		return Volts{}
 	}
 	from := &load.From[0]
 	ways := 1/float64(n.liveWires(from)) + 1/float64(n.grounds(from))
-	ohm := n.ref.Wire(gauge).OhmPerM * float64(l.Length.Value) / 1000 * ways
-	ohm += n.contactsOhm(&load.From[0]) + n.contactsOhm(&load.To[0])
-	return above + units.Volt(float64(n.ampsOf(lead, load.Load).Low)*ohm), true
+	contacts := n.contactsOhm(from) + n.contactsOhm(&load.To[0])
+	ohm := func(gauge int) float64 {
+		return n.ref.Wire(gauge).OhmPerM*float64(l.Length.Value)/1000*ways + contacts
+	}
+	amps := n.ampsOf(lead, load.Load)
+	fall := func(amps units.Amp, ohm float64) units.Volt { return units.Volt(float64(amps) * ohm) }
+	if gauge, told := n.thinnest(lead); told {
+		return Volts{Low: fall(amps.Low, ohm(gauge)), High: fall(amps.High, ohm(gauge))}
+	}
+	return Volts{Low: fall(amps.Low, contacts), High: fall(amps.High, ohm(adapterGauge))}
+}
+
+// dropAbove is what is lost before a source end: on the lead that it hangs on, or on the one
+// that loses least of those that feed the dock it comes from.
+func (n *Network) dropAbove(up *EndLoad, depth int) Volts {
+	switch up.port.kind {
+	case aLead:
+		return n.drop(up.port.part, depth+1)
+	case aStage:
+		var least Volts
+		first := true
+		n.eachLoad(func(lead int, e *EndLoad) {
+			if e.port.kind != aStage || e.port.part != up.port.part {
+				return
+			}
+			if d := n.drop(lead, depth+1); first || d.Low < least.Low {
+				least, first = d, false
+			}
+		})
+		return least
+	}
+	return Volts{}
+}
+
+// ungauged is the first lead on the way up whose length is told and whose gauge is not; −1
+// for none.
+func (n *Network) ungauged(lead, depth int) int {
+	if depth > len(n.Leads) {
+		return -1
+	}
+	if _, told := n.thinnest(lead); !told && n.rig.Leads[lead].Length.Known {
+		return lead
+	}
+	for j := range n.Leads[lead].From {
+		switch up := &n.Leads[lead].From[j]; up.port.kind {
+		case aLead:
+			if i := n.ungauged(up.port.part, depth+1); i >= 0 {
+				return i
+			}
+		case aStage:
+			found := -1
+			n.eachLoad(func(other int, e *EndLoad) {
+				if found < 0 && e.port.kind == aStage && e.port.part == up.port.part {
+					found = n.ungauged(other, depth+1)
+				}
+			})
+			if found >= 0 {
+				return found
+			}
+		}
+	}
+	return -1
 }
 
 // grounds counts the ground contacts of an end, at least one.
@@ -579,10 +659,20 @@ func (n *Network) grounds(e *EndLoad) int {
 	if n.rig.Leads[e.lead].Wires != nil {
 		return max(1, n.wiresAt(e, isGround))
 	}
-	if e.plugRow == nil {
-		return 1
+	if told := count(e.plugMap, isGround); told > 0 && e.plugRow.OrNone().OwnMap {
+		return told
 	}
-	return max(1, e.plugRow.Grounds())
+	return max(1, e.plugRow.OrNone().Grounds())
+}
+
+// count is how many pins of a map are of a kind.
+func count(pins []string, is func(string) bool) (found int) {
+	for _, pin := range pins {
+		if is(pin) {
+			found++
+		}
+	}
+	return found
 }
 
 // From which heat a plug is warned of, °C (P): 30 K over a warm room is what contacts are

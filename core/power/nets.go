@@ -36,6 +36,7 @@ type EndLoad struct {
 
 	into               socket               // as it is told
 	plugRow, socketRow *reference.Connector // nil while not known
+	shape              *reference.Pair      // how the two go together, by their shells
 	plugMap, socketMap []string             // the pins of the plug and of what it goes into
 	v33, turnOn        crossing
 }
@@ -178,13 +179,17 @@ func (n *Network) mateEnds(i int) {
 // sense is what the sense pins of a card 16-pin announce: the least that the
 // plug, and the outlet at the other end of its straight lead, state.
 func (n *Network) sense(lead, plug int) told[units.Watt] {
-	own := toldOf(&n.rig.Card.Plugs[plug].SenseW)
-	if l := &n.rig.Leads[lead]; straight(l) {
-		if far := n.Leads[lead].From[0].into.sense; far.Known && (!own.Known || far.Value < own.Value) {
-			return far
+	least := toldOf(&n.rig.Card.Plugs[plug].SenseW)
+	l := &n.rig.Leads[lead]
+	if !straight(l) {
+		return least
+	}
+	for _, half := range [...]told[units.Watt]{n.Leads[lead].From[0].into.sense, toldOf(&l.From[0].SenseW), toldOf(&l.To[0].SenseW)} {
+		if half.Known && (!least.Known || half.Value < least.Value) {
+			least = half
 		}
 	}
-	return own
+	return least
 }
 
 // mate joins a plug with what it is plugged into. Power connectors have the
@@ -207,7 +212,10 @@ func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states
 	if e.socketRow = e.plugRow; e.Socket != e.Plug {
 		e.socketRow = n.row(e.Socket)
 	}
+	e.shape = n.shapeOf(e)
 	switch m := n.pair(e); {
+	case e.shape != m && e.shape.Enters:
+		e.Fit = Unstated // another map in a shell that goes in
 	case !m.Enters:
 		e.Fit = NoEntry
 	case m.Lookalike:
@@ -215,6 +223,35 @@ func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states
 	default:
 		n.capacity(e, m, into, states)
 	}
+}
+
+// shapeOf is how the shells of an end go together. A plug or a socket of its maker's own
+// kind has the shell that is told, else that of what it meets where somebody read its pins.
+func (n *Network) shapeOf(e *EndLoad) *reference.Pair {
+	plug, socket := e.plugRow, e.socketRow
+	if plug == nil || socket == nil || plug.OwnMap == socket.OwnMap {
+		return n.pair(e)
+	}
+	own := n.ownEnd(e)
+	switch {
+	case plug.OwnMap && own.Shell.Known:
+		plug = n.row(own.Shell.Value)
+	case plug.OwnMap && (own.Pins != nil || e.source && e.into.pins != nil):
+		plug = socket
+	case socket.OwnMap && e.into.shell.Known:
+		socket = n.row(e.into.shell.Value)
+	case socket.OwnMap && e.into.pins != nil:
+		socket = plug
+	}
+	return n.ref.Pair(plug, socket)
+}
+
+// ownEnd is an end as it is told.
+func (n *Network) ownEnd(e *EndLoad) *rig.LeadEnd {
+	if e.source {
+		return &n.rig.Leads[e.lead].From[e.at]
+	}
+	return &n.rig.Leads[e.lead].To[e.at]
 }
 
 // socketFor is the socket nobody described. At the host it is one that computers
@@ -445,7 +482,10 @@ func (n *Network) endVolts(e *EndLoad, depth int) units.Volt {
 		if v := n.Leads[e.port.part].Volts; v != 0 {
 			return v
 		}
-		return n.volts(e.port.part, depth+1)
+		if v := n.volts(e.port.part, depth+1); v != 0 {
+			return v
+		}
+		return e.into.voltage.Value // as printed on the free end
 	case aStage:
 		if e.port.at >= 0 {
 			if v := n.rig.Route.Stages[e.port.part].Outlets[e.port.at].Voltage; v.Known {

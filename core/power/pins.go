@@ -33,18 +33,23 @@ func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 	})
 }
 
-// judgeOwnMaps holds the map of a proprietary plug against its socket's, where both
-// were read.
+// judgeOwnMaps holds the map of a plug of which a half says itself what its pins carry
+// against what it goes into, as far as both were read.
 func (n *Network) judgeOwnMaps(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
-	if !e.plugRow.OrNone().OwnMap || !e.socketRow.OrNone().OwnMap || e.port.kind == nothing {
+	if !n.OwnMap(e) || e.port.kind == nothing || e.Fit == NoEntry {
 		return
 	}
 	plug, socket := n.plugPins(e), n.socketPins(e)
-	for i := range min(len(plug), len(socket)) {
-		if plug[i] != "" && socket[i] != "" && clashes(plug[i], socket[i]) {
-			out.Add(r, finding.Danger, e.Where(), nil, "%s: pin %d of the proprietary plug is %s, and of its socket %s. Never join them.", n.rig.Leads[lead].Name, i+1, plug[i], socket[i])
-			return
+	for i := range plug {
+		to := i
+		if e.shape != nil && e.shape.Pins != nil && i < len(e.shape.Pins) {
+			to = e.shape.Pins[i] - 1
 		}
+		if to < 0 || to >= len(socket) || plug[i] == "" || socket[to] == "" || !clashes(plug[i], socket[to]) {
+			continue
+		}
+		out.Add(r, finding.Danger, e.Where(), nil, "%s: pin %d of the %s is %s, and of its socket %s. Never join them.", n.rig.Leads[lead].Name, i+1, rig.Spoken(e.Plug), plug[i], socket[to])
+		return
 	}
 }
 

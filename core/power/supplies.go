@@ -32,7 +32,7 @@ func (n *Network) needSupplyLoads(r *finding.Rule, i int, out *finding.List) {
 	}
 	if n.feedsHost(i) {
 		n.needHost(r, decides, out)
-		if volts, fed := n.hostVolts(); fed && volts == 0 && n.Slot.Stage < 0 && n.rig.Host.Supply == n.rig.Supplies[i].Name {
+		if volts, fed := n.hostVolts(); fed && volts == 0 && n.Slot.Stage < 0 && n.own == i {
 			n.needHostVolts(r, i, decides, out)
 		}
 	}
@@ -53,7 +53,7 @@ func (n *Network) needHostVolts(r *finding.Rule, i int, decides string, out *fin
 }
 
 func (n *Network) feedsHost(i int) bool {
-	if n.rig.Host.Supply == n.rig.Supplies[i].Name {
+	if n.own == i {
 		return true
 	}
 	for k := range n.Leads {
@@ -211,6 +211,9 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 	if len(s.Rails) == 0 && WaitsToBeSwitched(s) {
 		out.Need(r, at+"/rails", "the rails of "+s.Name, "Read the table on its label.", "whether the 12 V rail carries its loads")
 	}
+	if WaitsToBeSwitched(s) && len(s.Rails) > 0 && !slices.ContainsFunc(s.Rails, func(r rig.Rail) bool { return !r.Voltage.Known || same(r.Voltage.Value, twelve) }) {
+		out.Need(r, at+"/rails", "the 12 V rail of "+s.Name, "Read the table on its label: none of 12 V is listed.", "whether the 12 V rail carries its loads")
+	}
 	for j := range s.Rails {
 		if n.Supplies[i].Rails[j].High > 0 && !s.Rails[j].Current.Known {
 			out.Need(r, at+"/rails/"+itoa(j)+"/current_a", "what rail "+s.Rails[j].Name+" of "+s.Name+" may deliver", "Read its label.", "whether the rail carries its loads",
@@ -235,7 +238,7 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 // its maker chose how much it leaves over. A raised processor is not what he chose
 // it for.
 func (n *Network) asDelivered(i int) bool {
-	return n.rig.Host.Supply == n.rig.Supplies[i].Name && !n.Supplies[i].FeedsPlan && !rig.Is(n.rig.Host.Proc.Altered, true)
+	return n.own == i && !rig.Is(n.rig.Supplies[i].InBay, true) && !n.Supplies[i].FeedsPlan && !rig.Is(n.rig.Host.Proc.Altered, true)
 }
 
 func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
@@ -462,11 +465,10 @@ func judgeGroup(r *finding.Rule, n *Network, out *finding.List) {
 
 // judgeHostBrick: the host's own brick feeds the slot too.
 func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
-	own := n.partNamed(n.rig.Host.Supply)
-	if n.Slot.Stage >= 0 || own.kind != aSupply || !rig.Is(n.rig.Supplies[own.part].Kind, rig.Brick) {
+	if n.Slot.Stage >= 0 || n.own < 0 || !rig.Is(n.rig.Supplies[n.own].Kind, rig.Brick) {
 		return
 	}
-	load := &n.Supplies[own.part]
+	load := &n.Supplies[n.own]
 	if !load.FeedsCard || !load.Rating.Known {
 		return // power.total asks
 	}
@@ -478,8 +480,8 @@ func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
 	case load.Load.Over(rating.Times(n.Share())) != units.Always:
 		return
 	}
-	out.Add(r, level, rig.SupplyPath(own.part), n.supplyNumbers(own.part), "%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
-		n.rig.Supplies[own.part].Name, atLeast(load.Load), load.Rating.Value)
+	out.Add(r, level, rig.SupplyPath(n.own), n.supplyNumbers(n.own), "%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
+		n.rig.Supplies[n.own].Name, atLeast(load.Load), load.Rating.Value)
 }
 
 // judgeGround: two supplies want one ground.

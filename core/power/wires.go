@@ -26,6 +26,8 @@ func ownMap(pins []rig.Pin, own units.Volt) []string {
 			names[i] = supplyName(p.Reads.Value, own)
 		case known && carries == rig.PlaneSupply:
 			names[i] = "+12" // its plug's own voltage
+		case known && carries == rig.PlaneStandby && p.Reads.Known:
+			names[i] = supplyName(p.Reads.Value, 0) + " standby"
 		case known:
 			names[i] = pinWords[carries]
 		}

@@ -429,6 +429,7 @@ type Supply struct {
 	Peak    Fact[units.Watt] `json:"peak_w,omitzero" is:"0..20000" name:"peak" doc:"What its label lets it deliver for a moment."`
 	PeakMS  Fact[float64]    `json:"peak_ms,omitzero" is:"0.1..60000" else:"10" name:"peak lasts" doc:"For how long, ms."`
 	Inlets  []Inlet          `json:"inlets,omitzero" name:"power inlets" when:"kind=converter" doc:"Of a converter board, which makes its rails from them. A supply on the mains has none."`
+	Passes  Fact[bool]       `json:"passes_12v,omitzero" else:"no" name:"passes 12 V through" when:"kind=converter" doc:"A converter board fed at 12 V that hands its 12 V on as it comes, and loses none of it."`
 	Outlets []Outlet         `json:"outlets,omitzero" name:"outlets" doc:"Its outlets."`
 	Class   Fact[Class]      `json:"class,omitzero" name:"design" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"An older one, or a current one, which rides out longer spikes."`
 	Effic   Fact[Efficiency] `json:"efficiency,omitzero" name:"efficiency" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"The class on its label."`
@@ -459,6 +460,7 @@ type Outlet struct {
 	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"the rail's" name:"gives" when:"connector=barrel|din-4|two-pole-30a|usb-c|proprietary" doc:"Its voltage, where its kind does not fix it."`
 	Barrel    Fact[Barrel]     `json:"barrel_mm,omitzero" name:"size of the round plug" when:"connector=barrel" doc:"Outside by inside."`
 	Negative  Fact[bool]       `json:"centre_negative,omitzero" else:"no" name:"centre is ground" when:"connector=barrel" doc:"Its centre contact is ground."`
+	Shell     Fact[Connector]  `json:"shell,omitzero" name:"its shell is that of" when:"connector=proprietary" doc:"The kind whose plug it looks like, though it is wired otherwise."`
 	Pins      []Pin            `json:"pins,omitzero" name:"pins" when:"connector=proprietary" doc:"What the pins of a proprietary plug carry, pin 1 first. Left out: not known."`
 	PinRows   Fact[int]        `json:"pin_rows,omitzero" is:"1..2" else:"1" name:"rows of pins" when:"connector=proprietary" doc:"Rows the pins of a proprietary plug stand in."`
 }
@@ -471,6 +473,7 @@ type Inlet struct {
 	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"12 on a dock" name:"takes" when:"connector=barrel|din-4|two-pole-30a|usb-c|proprietary" doc:"Its voltage, where its kind does not fix it."`
 	Barrel    Fact[Barrel]     `json:"barrel_mm,omitzero" name:"size of the round socket" when:"connector=barrel" doc:"Outside by inside."`
 	Negative  Fact[bool]       `json:"centre_negative,omitzero" else:"no" name:"centre is ground" when:"connector=barrel" doc:"Its centre contact is ground."`
+	Shell     Fact[Connector]  `json:"shell,omitzero" name:"its shell is that of" when:"connector=proprietary" doc:"The kind whose plug it looks like, though it is wired otherwise."`
 	Pins      []Pin            `json:"pins,omitzero" name:"pins" when:"connector=proprietary" doc:"What the pins of a proprietary plug carry, pin 1 first. Left out: not known."`
 	PinRows   Fact[int]        `json:"pin_rows,omitzero" is:"1..2" else:"1" name:"rows of pins" when:"connector=proprietary" doc:"Rows the pins of a proprietary plug stand in."`
 }
@@ -506,11 +509,14 @@ type Pin struct {
 
 // LeadEnd is one end of a lead: what it is plugged into, and its own connector.
 type LeadEnd struct {
-	Part      string          `json:"part,omitzero" name:"plugged into" doc:"A supply, a stage or another lead at the source; the card, the host, a stage or a converter board at the load. Empty: it hangs free."`
-	At        string          `json:"at,omitzero" name:"there, into" doc:"The outlet, inlet or plug; for a free end its own name."`
-	Connector Fact[Connector] `json:"connector,omitzero" else:"what it is plugged into" name:"connector on the lead" doc:"The connector on the lead."`
-	Current   Fact[units.Amp] `json:"current_a,omitzero" is:"0..200" name:"states" doc:"What its own plug states."`
-	Pins      []Pin           `json:"pins,omitzero" else:"what it is plugged into" name:"pins" when:"connector=proprietary" doc:"What the pins of a proprietary plug carry, pin 1 first."`
+	Part      string           `json:"part,omitzero" name:"plugged into" doc:"A supply, a stage or another lead at the source; the card, the host, a stage or a converter board at the load. Empty: it hangs free."`
+	At        string           `json:"at,omitzero" name:"there, into" doc:"The outlet, inlet or plug; for a free end its own name."`
+	Connector Fact[Connector]  `json:"connector,omitzero" else:"what it is plugged into" name:"connector on the lead" doc:"The connector on the lead."`
+	Current   Fact[units.Amp]  `json:"current_a,omitzero" is:"0..200" name:"states" doc:"What its own plug states."`
+	SenseW    Fact[units.Watt] `json:"sense_w,omitzero" is:"150|300|450|600" else:"what it is plugged into" name:"its sense pins announce" when:"connector=card-16" doc:"What the sense pins of a card-16 announce, W, by the print on the plug."`
+	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"its source's" name:"carries" when:"connector=barrel|din-4|two-pole-30a|usb-c|proprietary" doc:"The voltage printed on it."`
+	Shell     Fact[Connector]  `json:"shell,omitzero" name:"its shell is that of" when:"connector=proprietary" doc:"The kind whose socket a proprietary plug enters: it may look like another and be wired otherwise."`
+	Pins      []Pin            `json:"pins,omitzero" else:"what it is plugged into" name:"pins" when:"connector=proprietary" doc:"What the pins of a proprietary plug carry, pin 1 first."`
 }
 
 // CardPart and HostPart are the parts a lead may end at besides stages.
