@@ -7,6 +7,7 @@ import (
 	"math"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 
 	"kolvan/core/finding"
@@ -129,7 +130,7 @@ func (a *asker) alone(findings []finding.Finding, of *finding.Finding) bool {
 // answers puts each value in that the fact may have. They are none where all
 // bring the same as now; tried is false for what cannot be put in.
 func (a *asker) answers(fact string, around []float64) (answers []Answer, tried bool) {
-	values := triesOf(a.r, fact, around)
+	values := a.formed(fact, triesOf(a.r, fact, around))
 	if len(values) == 0 || a.left <= 0 {
 		return nil, false
 	}
@@ -139,6 +140,7 @@ func (a *asker) answers(fact string, around []float64) (answers []Answer, tried 
 		if err != nil {
 			continue // a word that does not go with the rest of the rig
 		}
+		_ = rig.Set(copied, fact+"/tolerance", "0") // an answer is exact; what has no tolerance has none to set
 		a.left -= a.cost
 		out := finding.List{}
 		report := a.desk.judge(copied, a.ref, &out)
@@ -154,6 +156,24 @@ func (a *asker) answers(fact string, around []float64) (answers []Answer, tried 
 		return nil, true
 	}
 	return answers, true
+}
+
+// formed leaves of the lanes or the generation of a slot what its form allows.
+func (a *asker) formed(fact string, values []string) []string {
+	name := fact[strings.LastIndex(fact, "/")+1:]
+	for i := range a.r.Host.Slots {
+		s := &a.r.Host.Slots[i]
+		form := a.ref.Form(s.Form.Value, s.Key.Value)
+		if form == nil || !rig.Within(fact, rig.SlotPath(i)) {
+			continue
+		}
+		most := map[string]int{"lanes": form.Lanes, "lanes_mechanical": form.Lanes, "generation": form.Gen}[name]
+		values = slices.DeleteFunc(slices.Clone(values), func(v string) bool {
+			n, err := strconv.Atoi(v)
+			return err == nil && most > 0 && n > most
+		})
+	}
+	return values
 }
 
 // news are the findings that are not said now, or not as badly.

@@ -62,6 +62,14 @@ func ownPlug(plug, socket string) string {
 	return all(dockOn("round", "proprietary", "round", "proprietary"), set("/supplies/1/outlets/7/connector", `"proprietary"`), set("/route/stages/2/inlets/3/connector", `"proprietary"`), set("/leads/0/to/0/pins", plug), set("/route/stages/2/inlets/3/pins", socket))
 }
 
+// ownShell gives the card's lead a plug of its maker's own at the card.
+func ownShell(more string) string {
+	return set("/leads/1/to/0", `{"part":"card","at":"A","connector":"proprietary",`+more+`}`)
+}
+
+// inBay puts the supply into a bay for its form.
+var inBay = all(set("/supplies/1/in_bay", "true"), set("/host/supply_bay", `"atx"`))
+
 // bootMoves takes the slot of the boot drive, which goes to a new place.
 func bootMoves(to string) string {
 	return all(set("/route/slot", `"m2-b"`), set("/host/drives/0/reads_gb_s", "2.9"), set("/route/displaced", `[`+strings.Replace(to, "{", `{"occupant":"boot drive",`, 1)+`]`))
@@ -87,6 +95,7 @@ var ruleCases = []struct {
 		{"quiet", "SATA beside PCIe", set("/host/slots/0/carries", `["sata","pcie"]`)},
 		{"unknown", "nobody looked", drop("/host/slots/0/carries")},
 		{"unknown", "no slot chosen", drop("/route/slot")},
+		{"blocked", "a cable that wires no lane", set("/route/stages/1/lanes", "0")},
 	}},
 	{"link.form-mismatch", []ruleCase{
 		{"blocked", "another key", set("/host/slots/0/key", `"E"`)},
@@ -102,6 +111,10 @@ var ruleCases = []struct {
 		{"unknown", "is the end open?",
 			all(hostSlot, set("/host/slots/3/lanes_mechanical", "4"))},
 		{"unknown", "plug not seen", drop("/route/stages/0/plug")},
+		{"blocked", "a card of eight lanes in a slot of four, its edge not told", all(hostSlot, set("/host/slots/3/lanes_mechanical", "4"), set("/host/slots/3/open_end", "false"), set("/card/lanes", "8"), drop("/card/edge_lanes"))},
+		{"unknown", "a card of four lanes in a slot of four, its edge not told", all(hostSlot, set("/host/slots/3/lanes_mechanical", "4"), set("/host/slots/3/open_end", "false"), drop("/card/edge_lanes"))},
+		{"quiet", "an edge exactly as long as its slot", all(hostSlot, set("/host/slots/3/lanes_mechanical", "8"), set("/host/slots/3/open_end", "false"), set("/card/edge_lanes", "8"))},
+		{"unknown", "the size of an OCuLink plug at a socket of four lanes", drop("/route/stages/1/plug/lanes")},
 	}},
 	{"link.module-length", []ruleCase{
 		{"blocked", "80 mm in a slot for 60", all(set("/host/slots/0/length_mm", "60"), set("/route/stages/0/module_mm", "80"))},
@@ -225,11 +238,14 @@ var ruleCases = []struct {
 		{"risk", "190 MB/s", bootMoves(`{"home":"sata-bay","reads_gb_s":0.19,"bootable":true,"proven":true}`)},
 		{"quiet", "another slot", bootMoves(`{"home":"slot","slot":"m2-a","proven":true}`)},
 		{"unknown", "which USB port", bootMoves(`{"home":"usb","bootable":true,"proven":true}`)},
+		{"risk", "the drive that takes over reads 150 MB/s", all(set("/route/slot", `"m2-b"`), set("/host/drives/1/boots", "true"), set("/host/drives/1/reads_gb_s", "0.15"))},
+		{"quiet", "exactly 200 MB/s, which is as fast as before", all(set("/route/slot", `"m2-b"`), set("/host/drives/0/reads_gb_s", "0.2"), set("/host/drives/1/boots", "true"), set("/host/drives/1/reads_gb_s", "0.2"))},
 	}},
 	{"boot.capacity", []ruleCase{
 		{"risk", "64 GB for 100", all(bootMoves(`{"home":"memory-card","capacity_gb":64,"bootable":true,"proven":true}`), set("/host/system_needs_gb", "40"), set("/brief/works/0/storage_gb", "60"))},
 		{"quiet", "the drive itself moves", all(bootMoves(`{"home":"usb","usb_gbit_s":10,"bootable":true,"proven":true}`), set("/host/drives/0/capacity_gb", "512"), set("/host/system_needs_gb", "40"))},
 		{"unknown", "what the card holds", all(bootMoves(`{"home":"memory-card","bootable":true,"proven":true}`), set("/host/system_needs_gb", "40"))},
+		{"risk", "the drive that takes over holds 64 GB for 100", all(set("/route/slot", `"m2-b"`), set("/host/drives/1/boots", "true"), set("/host/drives/1/capacity_gb", "64"), set("/host/system_needs_gb", "100"))},
 	}},
 	{"boot.proven", []ruleCase{
 		{"quiet", "seen", bootMoves(`{"home":"slot","slot":"m2-a","proven":true}`)},
@@ -311,6 +327,9 @@ var ruleCases = []struct {
 			all(set("/route/slot", `"m2-b"`), set("/host/drives/1/boots", "true"))},
 		{"unknown", "would it start from USB?",
 			all(set("/route/slot", `"m2-b"`), set("/route/displaced", `[{"occupant":"boot drive","home":"usb"}]`))},
+		{"blocked", "both drives that start the system leave", all(set("/route/slot", `"m2-b"`), set("/host/drives/1/boots", "true"), set("/host/slots/0/occupant", `"data drive"`), set("/route/displaced", `[{"occupant":"boot drive","home":"none"},{"occupant":"data drive","home":"none"}]`))},
+		{"quiet", "one of both starts from its new place", all(set("/route/slot", `"m2-b"`), set("/host/drives/1/boots", "true"), set("/route/displaced", `[{"occupant":"boot drive","home":"none"},{"occupant":"data drive","home":"usb","bootable":true}]`))},
+		{"unknown", "whether the drive that stays could start it", all(set("/route/slot", `"m2-b"`), drop("/host/drives/1/boots"))},
 	}},
 	{"net.displaced", []ruleCase{
 		{"risk", "wireless leaves, wire not used", set("/route/slot", `"m2-e"`)},
@@ -351,6 +370,10 @@ var ruleCases = []struct {
 		{"quiet", "like in like", boardPower("120")},
 		{"unknown", "a lead from the look-alike that nobody described",
 			all(set("/leads/1/from/0/at", `"cpu"`), drop("/leads/1/from/0/connector"), drop("/leads/1/to/0/connector"))},
+		{"unknown", "a processor lead into a card plug that nobody described", all(set("/leads/1/from/0/at", `"cpu"`), drop("/leads/1/from/0/connector"), drop("/leads/1/to/0/connector"), drop("/card/plugs/0/connector"))},
+		{"danger", "a map in the shell of a card 8-pin with ground on its first pin", ownShell(`"shell":"card-8","pins":[{"carries":"ground"}]`)},
+		{"quiet", "a map in that shell that agrees", ownShell(`"shell":"card-8","pins":[{"carries":"supply"},{"carries":"supply"},{"carries":"supply"},{"carries":"sense"},{"carries":"ground"}]`)},
+		{"danger", "5 V standby where 12 V standby is told", ownPlug(`[{"carries":"standby","reads_v":5}]`, `[{"carries":"standby","reads_v":12}]`)},
 	}},
 	{"power.card", []ruleCase{
 		{"danger", "75 + 150 W exceeded", boardPower("226")},
@@ -386,6 +409,7 @@ var ruleCases = []struct {
 			all(hostSlot, boardPower("25"), drop("/host/slots/3/power_limit_w"))},
 		{"unknown", "26 W from a long slot of unknown limit",
 			all(hostSlot, boardPower("26"), drop("/host/slots/3/power_limit_w"))},
+		{"quiet", "exactly what a stated limit allows", all(hostSlot, boardPower("50"), set("/host/slots/3/power_limit_w", "50"))},
 	}},
 	{"power.connector", []ruleCase{
 		{"danger", "66 W through a disk plug", dockOn("d1", "disk-15", "in 2", "disk-15")},
@@ -413,6 +437,8 @@ var ruleCases = []struct {
 		{"quiet", "its 3.3 V cannot matter: the card takes 70 W in all",
 			all(dockOn("c2", "card-8", "in 6", "card-6"), drop("/route/stages/2/makes_3v3_from_12v"), boardPower("70"))},
 		{"unknown", "board power", drop("/card/power_w")},
+		{"danger", "5.5 A through an extension whose free end states 2", all(set("/route/stages/2/inlets/3/current_a", "10"), set("/supplies/1/outlets/7/current_a", "10"), set("/leads/0", `{"name":"ext","from":[{"part":"main","at":"round","connector":"barrel"}],"to":[{"at":"free","connector":"barrel","current_a":2}]}`), set("/leads/-", `{"name":"dc","from":[{"part":"ext","at":"free","connector":"barrel"}],"to":[{"part":"dock","at":"round","connector":"barrel"}]}`))},
+		{"unknown", "6.4 A through a plug of its maker's own that states nothing", ownPlug(`[{"carries":"supply"},{"carries":"ground"}]`, `[{"carries":"supply"},{"carries":"ground"}]`)},
 	}},
 	{"power.lead", []ruleCase{
 		{"danger", "115 W from one disk plug",
@@ -430,6 +456,7 @@ var ruleCases = []struct {
 			set("/leads/1/from", `[{"part":"main","at":"p2","connector":"peripheral-4"},{"part":"main","at":"c2","connector":"card-8"}]`)},
 		{"unknown", "board power",
 			all(set("/leads/1/from", `[{"part":"main","at":"d1","connector":"disk-15"}]`), drop("/card/power_w"))},
+		{"quiet", "nothing flows from a dock that nothing feeds", all(drop("/leads/0"), set("/route/stages/2/outlets", `[{"name":"o","connector":"card-8"}]`), set("/leads/0/from", `[{"part":"dock","at":"o"}]`))},
 	}},
 	{"power.rail", []ruleCase{
 		{"unknown", "the voltage of a rail", drop("/supplies/1/rails/0/voltage_v")},
@@ -440,6 +467,9 @@ var ruleCases = []struct {
 		{"quiet", "9.9 W at 3.3 V from 3 A", mainDock("3")},
 		{"quiet", "121 W from 10.2 A, but little is left", set("/supplies/1/rails/0/current_a", "10.2")},
 		{"unknown", "rail without current", drop("/supplies/1/rails/0/current_a")},
+		{"unknown", "an ATX-style supply of which no rail of 12 V is listed", set("/supplies/1/rails", `[{"name":"5V","voltage_v":5,"current_a":15}]`)},
+		{"quiet", "120 W from 12 V that is printed as 10.11 A", all(set("/supplies/1/rails/0/current_a", "10.11"), boardPower("120"))},
+		{"blocked", "a rail that is told of a supply whose rating is not", all(drop("/supplies/1/rating_w"), set("/supplies/1/rails/0/current_a", "9"))},
 	}},
 	{"power.total", []ruleCase{
 		{"blocked", "121.35 of 121 W", set("/supplies/1/rating_w", "121")},
@@ -448,6 +478,10 @@ var ruleCases = []struct {
 		{"unknown", "the host's draw, of the supply that feeds the card too",
 			all(set("/host/supply", `"main"`), drop("/host/power_w"))},
 		{"unknown", "board power", all(set("/supplies/1/rating_w", "150"), drop("/card/power_w"))},
+		{"quiet", "a dock and a plug of the card on one supply: its watts are shared", all(boardPower("225"), set("/supplies/1/rating_w", "227"))},
+		{"unknown", "a board power of 120 ± 10 W on 125 W", all(set("/card/power_w", `{"value":120,"tolerance":10}`), set("/supplies/1/rating_w", "125"))},
+		{"unknown", "what the host loses from a brick of which the voltage is not told", all(hostSlot, boardPower("46"), drop("/supplies/0/rails/0/voltage_v"))},
+		{"unknown", "76 W from a brick of which nobody read the rating", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rating_w"), drop("/supplies/1/rails"), set("/supplies/1/outlets/7/voltage_v", "12"))},
 	}},
 	{"power.headroom", []ruleCase{
 		{"quiet", "the host's own brick as delivered", set("/supplies/0/rating_w", "75")},
@@ -461,6 +495,7 @@ var ruleCases = []struct {
 			all(set("/supplies/1/rating_w", "121"), set("/sizing", `{"policy":"nameplate"}`))},
 		{"risk", "a share of its own", set("/sizing", `{"policy":"share","share":0.25}`)},
 		{"asked by power.total", "rating", drop("/supplies/1/rating_w")},
+		{"risk", "of a rail, while the rating is not told", all(drop("/supplies/1/rating_w"), set("/supplies/1/rails/0/current_a", "12"))},
 	}},
 	{"power.turn-on", []ruleCase{
 		{"blocked", "nothing", set("/supplies/1/turn_on", `"none"`)},
@@ -473,6 +508,8 @@ var ruleCases = []struct {
 		{"quiet", "a brick",
 			all(set("/supplies/1/kind", `"brick"`), set("/supplies/1/turn_on", `"none"`))},
 		{"unknown", "not said", drop("/supplies/1/turn_on")},
+		{"quiet", "nothing is told, and a joined dock pulls it", all(set("/supplies/1/turn_on", `"none"`), mainDock("3"))},
+		{"quiet", "a supply of its maker's own that has no such contact", all(set("/supplies/1/kind", `"proprietary"`), set("/supplies/1/turn_on", `"none"`))},
 	}},
 	{"power.fuse", []ruleCase{
 		{"risk", "none", made("")},
@@ -528,6 +565,8 @@ var ruleCases = []struct {
 		{"unknown", "does the riser pass its slot's power on?", poweredRiser("")},
 		{"danger", "a riser that does", poweredRiser(`,"passes_power":true`)},
 		{"quiet", "a riser that does not", poweredRiser(`,"passes_power":false`)},
+		{"danger", "two supplies at one plug of the card", all(set("/supplies/0/outlets", `[{"name":"plug","connector":"card-8","voltage_v":12}]`), set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"brick","at":"plug"}],"to":[{"part":"card","at":"A"}]}`))},
+		{"quiet", "a supply in the bay in place of the one that is listed", all(set("/supplies/1/in_bay", "true"), toHost("cpu", "cpu-8"))},
 	}},
 	{"power.socket", []ruleCase{
 		{"blocked", "two plugs in one inlet", set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"main","at":"p2"}],"to":[{"part":"dock","at":"in"}]}`)},
@@ -558,6 +597,8 @@ var ruleCases = []struct {
 		{"risk", "two metres of thin wire", all(set("/leads/0/gauge_awg", "24"), set("/leads/0/length_mm", "2000"))},
 		{"quiet", "half a metre of AWG 18", all(set("/leads/0/gauge_awg", "18"), set("/leads/0/length_mm", "500"))},
 		{"asked by power.connector", "board power", all(set("/leads/0/gauge_awg", "24"), set("/leads/0/length_mm", "2000"), drop("/card/power_w"))},
+		{"risk", "a metre to the dock and a metre on, each of them within the limit", all(set("/leads/0/gauge_awg", "22"), set("/leads/0/length_mm", "1000"), set("/route/stages/2/outlets", `[{"name":"o","connector":"card-8"}]`), set("/leads/1/from", `[{"part":"dock","at":"o"}]`), set("/leads/1/gauge_awg", "22"), set("/leads/1/length_mm", "1500"))},
+		{"unknown", "two metres of which nobody told the gauge", set("/leads/0/length_mm", "2000")},
 	}},
 	{"power.spike", []ruleCase{
 		{"risk", "twice 120 W from 160 W of any design", set("/supplies/1/rating_w", "160")},
@@ -565,6 +606,7 @@ var ruleCases = []struct {
 		{"quiet", "spikes are not asked for", all(set("/supplies/1/rating_w", "160"), set("/sizing", `{"policy":"share"}`))},
 		{"risk", "175 W of an older design", all(set("/supplies/1/rating_w", "175"), set("/supplies/1/class", `"older"`))},
 		{"unknown", "175 W of which design?", set("/supplies/1/rating_w", "175")},
+		{"risk", "of a rail, while the rating is not told", all(drop("/supplies/1/rating_w"), set("/supplies/1/rails/0/current_a", "12"), set("/supplies/1/class", `"older"`))},
 	}},
 	{"power.group", []ruleCase{
 		{"risk", "loaded at 12 V alone", set("/supplies/1/group_regulated", "true")},
@@ -576,6 +618,7 @@ var ruleCases = []struct {
 		{"blocked", "138 of 120 W", all(hostSlot, boardPower("60"))},
 		{"quiet", "93 of 120 W", all(hostSlot, boardPower("20"))},
 		{"asked by power.total", "its rating", all(hostSlot, drop("/supplies/0/rating_w"))},
+		{"quiet", "exactly 80 % of 120 W", all(hostSlot, set("/host/power_w", "50"), boardPower("40.48"))},
 	}},
 	{"power.ground", []ruleCase{
 		{"note", "two supplies", boardPower("120")},
@@ -657,6 +700,10 @@ var ruleCases = []struct {
 		{"quiet", "SFX in a bay for ATX", all(set("/supplies/1/in_bay", "true"), set("/supplies/1/kind", `"sfx"`), set("/host/supply_bay", `"atx"`))},
 		{"quiet", "it stands outside", set("/host/supply_bay", `"tfx"`)},
 		{"unknown", "what the bay takes", set("/supplies/1/in_bay", "true")},
+		{"blocked", "181 mm deep in a bay for 180", all(inBay, set("/supplies/1/depth_mm", "181"), set("/host/supply_bay_depth_mm", "180"))},
+		{"quiet", "exactly as deep as its bay", all(inBay, set("/supplies/1/depth_mm", "180"), set("/host/supply_bay_depth_mm", "180"))},
+		{"unknown", "how deep the bay is", all(inBay, set("/supplies/1/depth_mm", "180"))},
+		{"unknown", "how deep the supply is", all(inBay, set("/host/supply_bay_depth_mm", "180"))},
 	}},
 	{"fit.displaced", []ruleCase{
 		{"note", "the cage comes out", all(set("/chamber/things/0/comes_out", "true"), set("/chamber/things/0/loses", `"the optical drive"`))},
@@ -667,7 +714,8 @@ var ruleCases = []struct {
 		{"blocked", "none", set("/route/stages/1/exit", `"none"`)},
 		{"blocked", "a cover that may not stay off", set("/route/stages/1/exit", `"cover-off"`)},
 		{"quiet", "a cover that may", all(set("/route/stages/1/exit", `"cover-off"`), set("/brief/covers_off", `["lid"]`))},
-		{"quiet", "a cut that is listed", all(set("/route/stages/1/exit", `"cut"`), set("/alterations", `[{"name":"a hole in the cover","touches":"cover"}]`))},
+		{"quiet", "a cut that is listed", all(set("/route/stages/1/exit", `"cut"`), set("/alterations", `[{"name":"a hole in the spare cover","touches":"spare-cover"}]`))},
+		{"blocked", "a cut in what the brief protects", all(set("/route/stages/1/exit", `"cut"`), set("/alterations", `[{"name":"a hole in the cover","touches":"cover"}]`))},
 		{"unknown", "what is cut", set("/route/stages/1/exit", `"cut"`)},
 		{"unknown", "which openings", set("/route/stages/1/exit", `"opening"`)},
 		{"else quiet", "how it leaves", set("/route/stages/1/exit", `"unknown"`)},

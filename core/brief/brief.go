@@ -191,19 +191,13 @@ func judgeWarranty(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 func judgeStance(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	for i := range rg.Alterations {
 		a, at := &rg.Alterations[i], "/alterations/"+strconv.Itoa(i)
-		if rig.Is(a.Permanent, false) || rig.Is(a.Touches, rig.TouchesAdapt) {
-			continue
-		}
-		stance, known := rg.Brief.Stance.Get()
-		switch {
-		case !known:
+		switch rg.Brief.Protects(a) {
+		case rig.AsksStance:
 			out.Need(r, "/brief/stance", "what may be altered", "Ask whose host it is.", "whether the plan may: "+a.Name)
-		case stance == rig.CutFreely:
-		case !a.Touches.Known && stance != rig.NothingPermanent:
+		case rig.AsksTouches:
 			out.Need(r, at+"/touches", "what is altered by: "+a.Name, "Say which part it is done to.", "whether the brief allows it")
-		case stance == rig.SpareCover && a.Touches.Value == rig.TouchesSpare:
-		default:
-			out.Add(r, finding.Blocked, at, nil, "The plan says: %s. The brief allows: %s.", a.Name, stanceWords[stance])
+		case rig.Protected:
+			out.Add(r, finding.Blocked, at, nil, "The plan says: %s. The brief allows: %s.", a.Name, stanceWords[rg.Brief.Stance.Value])
 		}
 	}
 }

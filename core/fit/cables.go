@@ -2,6 +2,7 @@ package fit
 
 import (
 	"math"
+	"slices"
 	"strconv"
 
 	"kolvan/core/finding"
@@ -232,14 +233,14 @@ func judgeOpening(r *finding.Rule, c *Chamber, out *finding.List) {
 }
 
 // cuts reports something that is cut or drilled for the cable, by what the plan lists.
-func (c *Chamber) cuts() bool {
+func (c *Chamber) cuts() (cuts []*rig.Alteration) {
 	for i := range c.rig.Alterations {
-		switch c.rig.Alterations[i].Touches.Value {
-		case "cover", "spare-cover", "enclosure":
-			return true
+		switch a := &c.rig.Alterations[i]; a.Touches.Value {
+		case rig.TouchesCover, rig.TouchesSpare, rig.TouchesCase:
+			cuts = append(cuts, a)
 		}
 	}
-	return false
+	return cuts
 }
 
 func judgeExit(r *finding.Rule, c *Chamber, out *finding.List) {
@@ -256,7 +257,12 @@ func judgeExit(r *finding.Rule, c *Chamber, out *finding.List) {
 				out.Need(r, s.at+"/openings", "the openings that "+s.Name+" passes", "Measure each layer: cover, shield, frame.", "whether its connector gets out")
 			}
 		case "cut":
-			if !c.cuts() {
+			cuts := c.cuts()
+			mayCut := func(a *rig.Alteration) bool { return c.rig.Brief.Protects(a) != rig.Protected }
+			if len(cuts) > 0 && !slices.ContainsFunc(cuts, mayCut) {
+				out.Add(r, finding.Blocked, s.at+"/exit", nil, "%s leaves through a cut, and the brief protects what would be cut: %s.", s.Name, cuts[0].Name)
+			}
+			if len(cuts) == 0 {
 				out.Need(r, "/alterations", "what is cut for "+s.Name, "List the cover, shield or frame it goes through.", "whether that may be altered")
 			}
 		}

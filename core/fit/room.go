@@ -149,6 +149,23 @@ func EntersBay(form, bay rig.SupplyKind) bool {
 	return form == bay || bay == "atx" && (form == "sfx" || form == "sfx-l") || bay == "sfx-l" && form == "sfx"
 }
 
+// judgeBayDepth holds the depth of a supply of the right form against that of the bay, where
+// one of the two is told.
+func (c *Chamber) judgeBayDepth(r *finding.Rule, i int, out *finding.List) {
+	s, at := &c.rig.Supplies[i], rig.SupplyPath(i)+"/depth_mm"
+	bay, own := c.rig.Host.BayDepth, s.Depth
+	switch {
+	case !bay.Known && !own.Known:
+	case !bay.Known:
+		out.Need(r, "/host/supply_bay_depth_mm", "how deep the host's supply bay is", "Measure it, with the room its plugs want.", "whether "+s.Name+" goes in", float64(own.Value))
+	case !own.Known:
+		out.Need(r, at, "how deep "+s.Name+" is", "Read its papers, or measure it.", "whether it goes into the bay", float64(bay.Value))
+	case rig.Span(own).Over(rig.Span(bay)) == units.Always:
+		out.Add(r, finding.Blocked, at, finding.Numbers{{Name: "depth_mm", Value: float64(own.Value)}, {Name: "bay_mm", Value: float64(bay.Value)}},
+			"%s is %v deep; the host's bay has %v.", s.Name, own.Value, bay.Value)
+	}
+}
+
 // judgeSupply holds a supply that is to stand in the host's bay against the bay.
 func judgeSupply(r *finding.Rule, c *Chamber, out *finding.List) {
 	for i := range c.rig.Supplies {
@@ -166,6 +183,8 @@ func judgeSupply(r *finding.Rule, c *Chamber, out *finding.List) {
 			out.Need(r, rig.SupplyPath(i)+"/kind", "the form of "+s.Name, "Read its label, or measure it.", "whether it goes into the bay")
 		case !EntersBay(form, bay):
 			out.Add(r, finding.Blocked, rig.SupplyPath(i)+"/kind", nil, "%s is %s; the host's bay takes %s.", s.Name, rig.Spoken(form), rig.Spoken(bay))
+		default:
+			c.judgeBayDepth(r, i, out)
 		}
 	}
 }

@@ -52,9 +52,10 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgePlug},
 	{Rule: finding.Rule{
 		Name: "fit.supply", Station: finding.Fit, Title: "The supply does not enter the bay", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Figures: finding.Figures{"depth_mm": finding.MoreIsWorse},
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Supply},
-		Fires:   "a supply that goes into the host's bay is of a form the bay does not take; a risk when one that runs one way up only does not stand that way",
+		Fires:   "a supply that goes into the host's bay is of a form the bay does not take, or deeper than the bay; a risk when one that runs one way up only does not stand that way",
 		Example: "Main runs one way up only, and does not stand that way: turn it, or the rig.",
 	}, Judge: judgeSupply},
 	{Rule: finding.Rule{

@@ -201,7 +201,11 @@ func doubtful[T any](f rig.Fact[T]) (stands string, only bool) {
 // doubt asks after a fact that is only believed. Whether it decides anything is found
 // by putting in what else it may be.
 func doubt(r *finding.Rule, at, what, stands string, out *finding.List) {
-	out.Need(r, at, what+": so far only "+stands, "Read the host's papers, or look with the cover off.", "what the plan rests on")
+	how := "Read the host's papers, or look with the cover off."
+	if strings.HasSuffix(at, "/generation") {
+		how = "Read the host's papers, and those of its processor: it cannot be seen. Or read it from the system, under load, with a card known to do more."
+	}
+	out.Need(r, at, what+": so far only "+stands, how, "what the plan rests on")
 }
 
 var believed = map[rig.Source]string{rig.Hearsay: "hearsay", rig.Listing: "a listing says so"}

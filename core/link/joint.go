@@ -7,6 +7,7 @@ import (
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 // keysTaken lists the slots an M.2 module of each key enters.
@@ -21,12 +22,13 @@ type end struct {
 	at    string // JSON Pointer of its part
 	side  string // of the part, behind that
 	lanes string // name of the field that tells its body's lanes
+	least int    // lanes that its edge has room for at least
 }
 
 func (e *end) where() string { return e.at + e.side }
 
 func slotEnd(slot *rig.Slot, where string) end {
-	return end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, where, "", "/lanes_mechanical"}
+	return end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, where, "", "/lanes_mechanical", 1}
 }
 
 // Continues reports that the stage's plug is known to go into the end of the
@@ -75,12 +77,12 @@ func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 	for i := range p.rig.Route.Stages {
 		s := &p.rig.Route.Stages[i]
 		at := p.Elements[i+1].Where
-		joint(r, &socket, &end{s.Plug, s.Name, at, "/plug", "/lanes"}, out)
+		joint(r, &socket, &end{s.Plug, s.Name, at, "/plug", "/lanes", 1}, out)
 		judgeMadeFor(r, p.rig, s, at, out)
-		socket = end{s.Socket, s.Name, at, "/socket", "/lanes"}
+		socket = end{s.Socket, s.Name, at, "/socket", "/lanes", 1}
 	}
 	if p.rig.Card.Name != "" || p.rig.Card.Edge.Known || p.rig.Card.Lanes.Known {
-		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "", "/edge_lanes"}
+		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "", "/edge_lanes", max(1, p.rig.Card.Lanes.Value)}
 		joint(r, &socket, &card, out)
 	}
 }
@@ -151,27 +153,44 @@ func judgeEdge(r *finding.Rule, socket, plug *end, out *finding.List) {
 	if rig.Is(socket.Lanes, longest) || rig.Is(plug.Lanes, 1) || rig.Is(socket.OpenEnd, true) {
 		return
 	}
-	for _, e := range [...]*end{socket, plug} {
-		if !e.Lanes.Known {
-			out.Need(r, e.where()+e.lanes, "how many lanes "+e.name+" has room for", "Hold it beside a slot of known length.", "whether the edge goes in")
+	edge, room := plug.body(), socket.body()
+	if !socket.Lanes.Known || !plug.Lanes.Known && edge.Low <= room.High {
+		for _, e := range [...]*end{socket, plug} {
+			if !e.Lanes.Known {
+				out.Need(r, e.where()+e.lanes, "how many lanes "+e.name+" has room for", "Hold it beside a slot of known length.", "whether the edge goes in")
+			}
 		}
+		return
 	}
-	if !socket.Lanes.Known || !plug.Lanes.Known || plug.Lanes.Value <= socket.Lanes.Value {
+	if edge.Low <= room.High {
 		return
 	}
 	if !socket.OpenEnd.Known {
 		out.Need(r, socket.where()+"/open_end", "whether the end of "+socket.name+" is open", "Look at the end of the slot.",
-			fmt.Sprintf("whether an edge of %d lanes goes into a slot of %d", plug.Lanes.Value, socket.Lanes.Value))
+			fmt.Sprintf("whether an edge of %d lanes goes into a slot of %d", edge.Low, room.High))
 		return
 	}
 	out.Add(r, finding.Blocked, plug.where(), finding.Numbers{
-		{Name: "edge_lanes", Value: float64(plug.Lanes.Value)}, {Name: "slot_lanes", Value: float64(socket.Lanes.Value)},
-	}, "The edge of %s is %d lanes long; %s is closed behind %d.", plug.name, plug.Lanes.Value, socket.name, socket.Lanes.Value)
+		{Name: "edge_lanes", Value: float64(edge.Low)}, {Name: "slot_lanes", Value: float64(room.High)},
+	}, "The edge of %s is %s%d lanes long; %s is closed behind %d.", plug.name, map[bool]string{true: "at least "}[!plug.Lanes.Known], edge.Low, socket.name, room.High)
+}
+
+// body is how many lanes an edge has, or a slot has room for.
+func (e *end) body() units.Range[int] {
+	if e.Lanes.Known {
+		return units.Exactly(e.Lanes.Value)
+	}
+	return units.Between(e.least, 16)
 }
 
 func judgeOCuLink(r *finding.Rule, socket, plug *end, out *finding.List) {
 	if socket.Lanes.Known && plug.Lanes.Known && socket.Lanes.Value != plug.Lanes.Value {
 		out.Add(r, finding.Blocked, plug.where(), nil, "%s is the %d-lane size; %s takes the %d-lane size.",
 			plug.name, plug.Lanes.Value, socket.name, socket.Lanes.Value)
+	}
+	for _, pair := range [...][2]*end{{socket, plug}, {plug, socket}} {
+		if untold, other := pair[0], pair[1]; !untold.Lanes.Known && other.Lanes.Known {
+			out.Need(r, untold.where()+untold.lanes, "whether "+untold.name+" has the 4-lane or the 8-lane size there", "Measure its shell: the two do not go together.", "whether it goes into "+other.name)
+		}
 	}
 }

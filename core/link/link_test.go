@@ -2,8 +2,9 @@ package link_test
 
 import (
 	"fmt"
-	"kolvan/core/finding"
 	"testing"
+
+	"kolvan/core/finding"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -301,7 +301,7 @@ func judgeSpeed(r *finding.Rule, p *Plan, out *finding.List) {
 		e := &p.Elements[i]
 		if e.Open(e.Gen) && e.GenEnds.Low < p.GenEnds.High {
 			out.Need(r, e.Where+"/generation", "the generation of "+e.Name,
-				"Read its papers; a slot's depends on the processor fitted too.", "the speed of the link")
+				"Read its papers; a slot's depends on the processor fitted too, and cannot be seen.", "the speed of the link")
 		}
 	}
 	card := p.Elements[len(p.Elements)-1].GenEnds

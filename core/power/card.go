@@ -239,6 +239,19 @@ func (n *Network) dockConverts() bool {
 // isOther reports a voltage that is told and from which a card's 12 V is made.
 func isOther(v units.Volt) bool { return v != 0 && v != twelve }
 
+// v33ByEdge reports a riser whose 3.3 V comes from the card slot that it stands in.
+func (n *Network) v33ByEdge() bool {
+	if n.Slot.Stage < 0 || !rig.Is(n.rig.Route.Stages[n.Slot.Stage].Passes3V3, true) {
+		return false
+	}
+	if n.Slot.Stage > 0 {
+		before := &n.rig.Route.Stages[n.Slot.Stage-1]
+		return rig.Is(before.Socket.Form, rig.CardSlot) && n.stages[n.Slot.Stage-1].fed
+	}
+	slot := n.rig.Slot(n.rig.Route.Slot)
+	return slot != nil && rig.Is(slot.Form, rig.CardSlot)
+}
+
 // hostMakes is what a host loses that is fed at another voltage than 12 V, and has to make
 // the slot's 12 V itself: none to that while its voltage is not told.
 func (n *Network) hostMakes() Watts {

@@ -109,7 +109,7 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
 // judge3V3: a dock that makes no 3.3 V needs it from a lead.
 func (n *Network) judge3V3(r *finding.Rule, out *finding.List) {
 	makes := n.rig.Route.Stages[n.Slot.Stage].Makes3V3
-	if rig.Is(makes, true) || n.stages[n.Slot.Stage].v33 != 0 {
+	if rig.Is(makes, true) || n.stages[n.Slot.Stage].v33 != 0 || n.v33ByEdge() {
 		return
 	}
 	if !makes.Known {

@@ -349,6 +349,8 @@ func (n *Network) stageTakes(s int, f flow) flow {
 		f.slot = f.slot.Plus(n.Slot.Both)
 		f = f.times(1 / n.ref.ConversionShare)
 		f.host = own
+	case n.v33ByEdge():
+		f.slot = f.slot.Plus(straight)
 	case rig.Is(makes, true):
 		f.slot = f.slot.Plus(made)
 	case rig.Is(makes, false):
@@ -370,6 +372,9 @@ func (n *Network) beside(v33 Watts) Watts {
 // hostDraw is the host's own load and, in one of its own slots, the card's.
 func (n *Network) hostDraw() flow {
 	f := flow{host: n.Host}
+	if n.Slot.Stage == 0 && n.v33ByEdge() {
+		f.v33 = n.Slot.At3V3
+	}
 	if n.Slot.Stage < 0 && n.rig.Route.Slot != "" {
 		if slot := n.rig.Slot(n.rig.Route.Slot); slot != nil && feedsCards(slot) {
 			f.slot = n.Slot.Both.Plus(n.conversion())

@@ -29,9 +29,7 @@ func (n *Network) needCard(r *finding.Rule, decides string, out *finding.List) {
 	if card.Plugs == nil {
 		out.Need(r, "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers.", decides)
 	}
-	if !card.Power.Known {
-		out.Need(r, "/card/power_w", "the card's board power", "Read its papers, or measure it.", decides)
-	}
+	needWatts(r, card.Power, "/card/power_w", "the card's board power", "Read its papers, or measure it.", decides, out)
 	for i := range n.Plugs {
 		if n.Plugs[i].Announced.Known() || card.Plugs[i].Power.Known {
 			continue
@@ -47,8 +45,16 @@ func (n *Network) needCard(r *finding.Rule, decides string, out *finding.List) {
 
 // needHost names what the host draws.
 func (n *Network) needHost(r *finding.Rule, decides string, out *finding.List) {
-	if !n.rig.Host.Power.Known {
-		out.Need(r, "/host/power_w", "what the host draws under load", "Read a wall meter while it works, or its brick's label as the most it can be.", decides)
+	needWatts(r, n.rig.Host.Power, "/host/power_w", "what the host draws under load", "Read a wall meter while it works, or its brick's label as the most it can be.", decides, out)
+}
+
+// needWatts asks for a power that is not told, or not as closely as it decides.
+func needWatts(r *finding.Rule, told rig.Fact[units.Watt], where, what, how, decides string, out *finding.List) {
+	switch ends := rig.Span(told); {
+	case !told.Known:
+		out.Need(r, where, what, how, decides)
+	case told.Tolerance > 0:
+		out.Need(r, where, what+" more closely than "+told.Value.String()+" ± "+units.Watt(told.Tolerance).String(), how, decides, float64(ends.Low), float64(ends.High))
 	}
 }
 

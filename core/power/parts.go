@@ -260,8 +260,8 @@ func railOf(s *rig.Supply, outlet int) int {
 			}
 		}
 	}
-	if len(s.Rails) == 1 {
-		return 0
+	if len(s.Rails) == 1 && !(WaitsToBeSwitched(s) && isOther(s.Rails[0].Voltage.Value)) {
+		return 0 // the label of an ATX-style supply may list one rail of several
 	}
 	return onlyRail(s, 12)
 }

@@ -1,6 +1,7 @@
 package power
 
 import (
+	"slices"
 	"strings"
 
 	"kolvan/core/finding"
@@ -87,6 +88,9 @@ func (n *Network) judgeForeignMap(r *finding.Rule, i int, out *finding.List) {
 			where := from
 			if n.OwnMap(to) {
 				where = to
+			}
+			if where.plugMap != nil && !slices.Contains(where.plugMap, "") {
+				continue // somebody read it
 			}
 			out.Need(r, where.Where()+"/connector", "which pin of the proprietary plug of "+n.rig.Leads[i].Name+" carries what", "Read its label, or measure it with the supply on and nothing else plugged in.", "whether "+n.loadWords(to)+" gets supply where it wants ground")
 		}

@@ -122,30 +122,31 @@ func (p *Price) Own() {
 
 // Host is the computer.
 type Host struct {
-	Name     string               `json:"name,omitzero" name:"name" doc:"What the host is called."`
-	Kind     Fact[HostKind]       `json:"kind,omitzero" name:"sort of host" doc:"The sort of host."`
-	Proc     Processor            `json:"processor,omitzero" name:"processor" doc:"The processor fitted."`
-	Memory   Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"main memory" doc:"Main memory, GiB."`
-	Graphics Fact[Graphics]       `json:"graphics,omitzero" name:"own graphics" doc:"What the host draws with on its own."`
-	System   Fact[string]         `json:"system,omitzero" name:"operating system" doc:"The operating system."`
-	Locked   Fact[bool]           `json:"disk_encrypted,omitzero" else:"taken as yes" name:"its disk is encrypted" doc:"Encryption asks for its key when the firmware or the hardware changes."`
-	Needs    Fact[units.GB]       `json:"system_needs_gb,omitzero" is:"0..1000000" name:"room the system needs" doc:"On the drive it starts from."`
-	Panel    Fact[PanelState]     `json:"panel,omitzero" name:"own panel" doc:"Whether the host has a panel of its own, and whether it works."`
-	Copies   Fact[bool]           `json:"copies_frames,omitzero" name:"driver copies frames back" doc:"The system's drivers copy the card's frames back to the host's own panel."`
-	Firmware Firmware             `json:"firmware,omitzero" name:"firmware" doc:"What its firmware allows."`
-	Uplink   Uplink               `json:"uplink,omitzero" name:"the chipset's uplink" doc:"What all behind the chipset shares."`
-	Listed   Listed               `json:"listed,omitzero" name:"the seller's listing" doc:"What the seller said, beside what was found."`
-	Checks   []Check              `json:"condition,omitzero" name:"condition" doc:"What to look at on a used machine."`
-	Power    Fact[units.Watt]     `json:"power_w,omitzero" is:"0..5000" name:"draw under load" doc:"What the whole host draws without the card, at its own inlet."`
-	Idle     Fact[units.Watt]     `json:"idle_w,omitzero" is:"0..5000" name:"draw with nothing to do" doc:"At its own inlet, without the card."`
-	Noise    Fact[float64]        `json:"noise_db,omitzero" is:"0..150" else:"20 to 45 dB" name:"noise under load" doc:"At the seat, dB, without the card."`
-	Inlets   []Inlet              `json:"inlets,omitzero" name:"power sockets" doc:"Each with its voltage. Left out: not looked at."`
-	Bay      Fact[SupplyKind]     `json:"supply_bay,omitzero" name:"supply bay takes" doc:"The form of supply its bay is made for."`
-	Supply   string               `json:"supply,omitzero" name:"own supply" doc:"The supply that feeds the host through leads of its own: a sealed brick, the built-in supply."`
-	Drives   []Drive              `json:"drives,omitzero" name:"drives" doc:"Disks and modules that hold data."`
-	Networks []Network            `json:"networks,omitzero" name:"networks" doc:"Ways onto the network."`
-	Screens  []ScreenSocket       `json:"screens,omitzero" name:"video outputs" doc:"Sockets for a screen."`
-	Slots    []Slot               `json:"slots,omitzero" name:"slots" doc:"Every slot a card or module could use."`
+	Name     string                 `json:"name,omitzero" name:"name" doc:"What the host is called."`
+	Kind     Fact[HostKind]         `json:"kind,omitzero" name:"sort of host" doc:"The sort of host."`
+	Proc     Processor              `json:"processor,omitzero" name:"processor" doc:"The processor fitted."`
+	Memory   Fact[units.Gibibyte]   `json:"memory_gib,omitzero" is:"0..4096" name:"main memory" doc:"Main memory, GiB."`
+	Graphics Fact[Graphics]         `json:"graphics,omitzero" name:"own graphics" doc:"What the host draws with on its own."`
+	System   Fact[string]           `json:"system,omitzero" name:"operating system" doc:"The operating system."`
+	Locked   Fact[bool]             `json:"disk_encrypted,omitzero" else:"taken as yes" name:"its disk is encrypted" doc:"Encryption asks for its key when the firmware or the hardware changes."`
+	Needs    Fact[units.GB]         `json:"system_needs_gb,omitzero" is:"0..1000000" name:"room the system needs" doc:"On the drive it starts from."`
+	Panel    Fact[PanelState]       `json:"panel,omitzero" name:"own panel" doc:"Whether the host has a panel of its own, and whether it works."`
+	Copies   Fact[bool]             `json:"copies_frames,omitzero" name:"driver copies frames back" doc:"The system's drivers copy the card's frames back to the host's own panel."`
+	Firmware Firmware               `json:"firmware,omitzero" name:"firmware" doc:"What its firmware allows."`
+	Uplink   Uplink                 `json:"uplink,omitzero" name:"the chipset's uplink" doc:"What all behind the chipset shares."`
+	Listed   Listed                 `json:"listed,omitzero" name:"the seller's listing" doc:"What the seller said, beside what was found."`
+	Checks   []Check                `json:"condition,omitzero" name:"condition" doc:"What to look at on a used machine."`
+	Power    Fact[units.Watt]       `json:"power_w,omitzero" is:"0..5000" name:"draw under load" doc:"What the whole host draws without the card, at its own inlet."`
+	Idle     Fact[units.Watt]       `json:"idle_w,omitzero" is:"0..5000" name:"draw with nothing to do" doc:"At its own inlet, without the card."`
+	Noise    Fact[float64]          `json:"noise_db,omitzero" is:"0..150" else:"20 to 45 dB" name:"noise under load" doc:"At the seat, dB, without the card."`
+	Inlets   []Inlet                `json:"inlets,omitzero" name:"power sockets" doc:"Each with its voltage. Left out: not looked at."`
+	Bay      Fact[SupplyKind]       `json:"supply_bay,omitzero" name:"supply bay takes" doc:"The form of supply its bay is made for."`
+	BayDepth Fact[units.Millimetre] `json:"supply_bay_depth_mm,omitzero" is:"0..500" name:"supply bay is deep" doc:"How deep a supply goes into its bay, with the room its plugs want."`
+	Supply   string                 `json:"supply,omitzero" name:"own supply" doc:"The supply that feeds the host through leads of its own: a sealed brick, the built-in supply."`
+	Drives   []Drive                `json:"drives,omitzero" name:"drives" doc:"Disks and modules that hold data."`
+	Networks []Network              `json:"networks,omitzero" name:"networks" doc:"Ways onto the network."`
+	Screens  []ScreenSocket         `json:"screens,omitzero" name:"video outputs" doc:"Sockets for a screen."`
+	Slots    []Slot                 `json:"slots,omitzero" name:"slots" doc:"Every slot a card or module could use."`
 	Price
 }
 
@@ -343,6 +344,7 @@ type Stage struct {
 	Inlets    []Inlet                `json:"inlets,omitzero" name:"power inlets" doc:"Where it takes power for the card's slot. Left out: it has none, or nobody looked."`
 	Outlets   []Outlet               `json:"outlets,omitzero" name:"power outlets" doc:"Where it passes power on to the card, on one plane with its inlets."`
 	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..200" else:"0" name:"own draw" when:"kind=dock|riser" doc:"What it takes for itself from its inlets."`
+	Passes3V3 Fact[bool]             `json:"passes_3v3,omitzero" else:"no" name:"takes its 3.3 V through its edge" when:"kind=riser|dock|adapter" doc:"Its 12 V comes from a plug, its 3.3 V from the card slot that it stands in."`
 	Passes    Fact[bool]             `json:"passes_power,omitzero" name:"passes the slot's power on" when:"kind=riser|dock" doc:"A powered riser in a card slot also passes that slot's own power on."`
 	SlotLimit Fact[units.Watt]       `json:"slot_limit_w,omitzero" is:"0..600" name:"its slot gives at most" when:"kind=dock|riser" doc:"What it lets the card take from its slot."`
 	Makes3V3  Fact[bool]             `json:"makes_3v3_from_12v,omitzero" name:"makes 3.3 V from 12 V" when:"kind=dock|riser" doc:"It makes the slot's 3.3 V itself, with a loss."`
@@ -417,29 +419,30 @@ type Bracket struct {
 type SwitchBoard struct{ Price }
 
 type Supply struct {
-	Name    string           `json:"name" name:"name" doc:"The supply's name."`
-	Kind    Fact[SupplyKind] `json:"kind,omitzero" name:"form" doc:"All but a brick, USB-C and a converter board are ATX-style and must be switched on."`
-	InBay   Fact[bool]       `json:"in_bay,omitzero" else:"no" name:"goes into the host's bay" doc:"It takes the place of the host's own."`
-	WayUp   Fact[bool]       `json:"one_way_up,omitzero" else:"no" name:"runs one way up only" doc:"Its fan or its papers say so."`
-	Stands  Fact[bool]       `json:"stands_that_way,omitzero" name:"stands that way" when:"one_way_up=yes" doc:"As the rig stands."`
-	Rating  Fact[units.Watt] `json:"rating_w,omitzero" is:"0..5000" name:"rating" doc:"Rated output, from its label."`
-	Rails   []Rail           `json:"rails,omitzero" name:"rails" doc:"As printed on its label."`
-	All12V  Fact[units.Watt] `json:"combined_12v_w,omitzero" is:"0..5000" name:"12 V rails together" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What they may deliver together, from its label."`
-	All5V   Fact[units.Watt] `json:"combined_5v_3v3_w,omitzero" is:"0..5000" name:"5 V and 3.3 V together" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What they may deliver together, from its label."`
-	Peak    Fact[units.Watt] `json:"peak_w,omitzero" is:"0..20000" name:"peak" doc:"What its label lets it deliver for a moment."`
-	PeakMS  Fact[float64]    `json:"peak_ms,omitzero" is:"0.1..60000" else:"10" name:"peak lasts" doc:"For how long, ms."`
-	Inlets  []Inlet          `json:"inlets,omitzero" name:"power inlets" when:"kind=converter" doc:"Of a converter board, which makes its rails from them. A supply on the mains has none."`
-	Passes  Fact[bool]       `json:"passes_12v,omitzero" else:"no" name:"passes 12 V through" when:"kind=converter" doc:"A converter board fed at 12 V that hands its 12 V on as it comes, and loses none of it."`
-	Outlets []Outlet         `json:"outlets,omitzero" name:"outlets" doc:"Its outlets."`
-	Class   Fact[Class]      `json:"class,omitzero" name:"design" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"An older one, or a current one, which rides out longer spikes."`
-	Effic   Fact[Efficiency] `json:"efficiency,omitzero" name:"efficiency" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"The class on its label."`
-	Grouped Fact[bool]       `json:"group_regulated,omitzero" name:"rails regulated as a group" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"As older ones do."`
-	UpMS    Fact[float64]    `json:"up_ms,omitzero" is:"1..60000" else:"50 to 500 ms" name:"its 12 V is up after" doc:"From the moment it is switched on, as measured."`
-	TurnOn  Fact[TurnOn]     `json:"turn_on,omitzero" name:"switched on by" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What pulls its turn-on contact (PS_ON)."`
-	Board   SwitchBoard      `json:"switch_board,omitzero" name:"its switch-on board" doc:"What it costs, where a board switches the supply on."`
-	Worked  Fact[bool]       `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
-	Noise   Fact[float64]    `json:"noise_db,omitzero" is:"0..150" else:"15 to 40 dB" name:"noise under load" doc:"At the seat, dB, by a test or its papers."`
-	Wall    Fact[units.Watt] `json:"wall_w,omitzero" is:"0..5000" name:"read at the wall" doc:"What a meter showed for it with everything under load."`
+	Name    string                 `json:"name" name:"name" doc:"The supply's name."`
+	Kind    Fact[SupplyKind]       `json:"kind,omitzero" name:"form" doc:"All but a brick, USB-C and a converter board are ATX-style and must be switched on."`
+	InBay   Fact[bool]             `json:"in_bay,omitzero" else:"no" name:"goes into the host's bay" doc:"It takes the place of the host's own."`
+	Depth   Fact[units.Millimetre] `json:"depth_mm,omitzero" is:"0..500" name:"depth" when:"in_bay=yes" doc:"From its mains side to its leads."`
+	WayUp   Fact[bool]             `json:"one_way_up,omitzero" else:"no" name:"runs one way up only" doc:"Its fan or its papers say so."`
+	Stands  Fact[bool]             `json:"stands_that_way,omitzero" name:"stands that way" when:"one_way_up=yes" doc:"As the rig stands."`
+	Rating  Fact[units.Watt]       `json:"rating_w,omitzero" is:"0..5000" name:"rating" doc:"Rated output, from its label."`
+	Rails   []Rail                 `json:"rails,omitzero" name:"rails" doc:"As printed on its label."`
+	All12V  Fact[units.Watt]       `json:"combined_12v_w,omitzero" is:"0..5000" name:"12 V rails together" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What they may deliver together, from its label."`
+	All5V   Fact[units.Watt]       `json:"combined_5v_3v3_w,omitzero" is:"0..5000" name:"5 V and 3.3 V together" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What they may deliver together, from its label."`
+	Peak    Fact[units.Watt]       `json:"peak_w,omitzero" is:"0..20000" name:"peak" doc:"What its label lets it deliver for a moment."`
+	PeakMS  Fact[float64]          `json:"peak_ms,omitzero" is:"0.1..60000" else:"10" name:"peak lasts" doc:"For how long, ms."`
+	Inlets  []Inlet                `json:"inlets,omitzero" name:"power inlets" when:"kind=converter" doc:"Of a converter board, which makes its rails from them. A supply on the mains has none."`
+	Passes  Fact[bool]             `json:"passes_12v,omitzero" else:"no" name:"passes 12 V through" when:"kind=converter" doc:"A converter board fed at 12 V that hands its 12 V on as it comes, and loses none of it."`
+	Outlets []Outlet               `json:"outlets,omitzero" name:"outlets" doc:"Its outlets."`
+	Class   Fact[Class]            `json:"class,omitzero" name:"design" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"An older one, or a current one, which rides out longer spikes."`
+	Effic   Fact[Efficiency]       `json:"efficiency,omitzero" name:"efficiency" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"The class on its label."`
+	Grouped Fact[bool]             `json:"group_regulated,omitzero" name:"rails regulated as a group" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"As older ones do."`
+	UpMS    Fact[float64]          `json:"up_ms,omitzero" is:"1..60000" else:"50 to 500 ms" name:"its 12 V is up after" doc:"From the moment it is switched on, as measured."`
+	TurnOn  Fact[TurnOn]           `json:"turn_on,omitzero" name:"switched on by" when:"kind=atx|sfx|sfx-l|tfx|flex|proprietary" doc:"What pulls its turn-on contact (PS_ON)."`
+	Board   SwitchBoard            `json:"switch_board,omitzero" name:"its switch-on board" doc:"What it costs, where a board switches the supply on."`
+	Worked  Fact[bool]             `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
+	Noise   Fact[float64]          `json:"noise_db,omitzero" is:"0..150" else:"15 to 40 dB" name:"noise under load" doc:"At the seat, dB, by a test or its papers."`
+	Wall    Fact[units.Watt]       `json:"wall_w,omitzero" is:"0..5000" name:"read at the wall" doc:"What a meter showed for it with everything under load."`
 	Price
 }
 
