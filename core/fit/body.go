@@ -165,9 +165,15 @@ func (c *Chamber) rise() units.Kelvin { return c.rig.Chamber.Rise.Or(units.Kelvi
 func (c *Chamber) AirNeeded() (needed units.Range[units.CubicMetrePerHour], watts units.Range[units.Watt], open missingFact) {
 	watts = wattsOf(c.rig.Card.Power, 0, mostHeat)
 	open = missingFact{"/card/power_w", "the card's board power", "Read its papers, or measure it."}
-	if c.hostInside() {
+	if inside, unsure := c.hostInside(); inside != units.Never {
 		host := wattsOf(c.rig.Host.Power, 0, mostHeat)
-		if watts.Known() && !host.Known() {
+		switch {
+		case inside == units.Sometimes:
+			host.Low = 0
+			if watts.Known() {
+				open = missingFact{rig.StagePath(unsure) + "/kind", "whether " + c.rig.Route.Stages[unsure].Name + " is a dock, which leaves the host outside", "Look at it."}
+			}
+		case watts.Known() && !host.Known():
 			open.where, open.fact = "/host/power_w", "what the host draws"
 		}
 		watts = watts.Plus(host)
@@ -209,17 +215,22 @@ const mostHeat units.Watt = 700
 
 func wattsOf(f rig.Fact[units.Watt], least, most units.Watt) units.Range[units.Watt] {
 	if f.Known {
-		return units.Exactly(f.Value)
+		return rig.Span(f)
 	}
 	return units.Between(least, most)
 }
 
-// hostInside reports a card that stands in the host's own case: no dock is on its way.
-func (c *Chamber) hostInside() bool {
+// hostInside tells whether the card stands in the host's own case: no dock is on its way.
+// unsure is the first stage of which nobody knows what it is.
+func (c *Chamber) hostInside() (inside units.Certainty, unsure int) {
+	inside = units.Always
 	for i := range c.rig.Route.Stages {
-		if rig.Is(c.rig.Route.Stages[i].Kind, rig.Dock) {
-			return false
+		switch kind := c.rig.Route.Stages[i].Kind; {
+		case rig.Is(kind, rig.Dock):
+			return units.Never, i
+		case !kind.Known && inside == units.Always:
+			inside, unsure = units.Sometimes, i
 		}
 	}
-	return true
+	return inside, unsure
 }

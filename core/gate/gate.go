@@ -432,8 +432,12 @@ func judgeNet(r *finding.Rule, rg *Gate, out *finding.List) {
 	if used {
 		return
 	}
-	if homeOf(rg.Rig, network.Name) == unseen {
+	switch homeOf(rg.Rig, network.Name) {
+	case unseen:
 		needSeen(r, rg, network.Name, "whether the host keeps its network", out)
+		return
+	case open:
+		out.Need(r, displacedAt(rg.Rig, network.Name)+"/home", "where "+network.Name+" goes", "Choose a slot, or USB.", "whether the host keeps its network")
 		return
 	}
 	if unsure >= 0 {

@@ -456,7 +456,14 @@ func judgeGroup(r *finding.Rule, n *Network, out *finding.List) {
 		if !rig.Is(s.Grouped, true) || !n.Supplies[i].FeedsPlan || n.feedsHost(i) {
 			continue
 		}
-		if rail := onlyRail(s, 3.3); rail >= 0 && n.Supplies[i].Rails[rail].Low > 0 {
+		if rail := onlyRail(s, 3.3); rail >= 0 && n.Supplies[i].Rails[rail].High > 0 {
+			if n.Supplies[i].Rails[rail].Low == 0 {
+				n.needMaking(r, "whether "+s.Name+" is loaded at 3.3 V too, which steadies it", out)
+			}
+			continue
+		}
+		if j := slices.IndexFunc(s.Rails, func(r rig.Rail) bool { return !r.Voltage.Known }); j >= 0 {
+			out.Need(r, rig.SupplyPath(i)+"/rails/"+itoa(j)+"/voltage_v", "the voltage of rail "+s.Rails[j].Name+" of "+s.Name, "Read its label.", "whether it is loaded at 12 V alone")
 			continue
 		}
 		out.Add(r, finding.Risk, rig.SupplyPath(i), nil, "%s regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.", s.Name)

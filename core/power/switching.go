@@ -5,6 +5,7 @@ import (
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 // judgeTurnOn asks of every supply that waits who pulls its turn-on contact.
@@ -32,8 +33,15 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
 	case how == rig.TurnOnNone && (n.mayReach(i, aStage) || n.mayReach(i, theHost)):
 		n.needOpaque(r, aStage, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
-	case how == rig.TurnOnNone && n.hasNoContact(s):
 	case how == rig.TurnOnNone:
+		none, unsure := n.hasNoContact(s)
+		if none == units.Always {
+			return
+		}
+		if none == units.Sometimes {
+			out.Need(r, at+"/outlets/"+itoa(unsure)+"/connector", "the connector of outlet "+s.Outlets[unsure].Name+" of "+s.Name, "Look at it.", "whether it has a turn-on contact at all")
+			return
+		}
 		out.Add(r, finding.Blocked, at, nil, "%s is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.", s.Name)
 	case how == rig.TurnOnHost && n.own != i && !n.onAtHost(i) && n.mayReach(i, theHost):
 		n.needOpaque(r, theHost, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
@@ -44,18 +52,22 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 	}
 }
 
-// hasNoContact reports a supply of its maker's own kind with no outlet that could have a
-// turn-on contact: it needs none.
-func (n *Network) hasNoContact(s *rig.Supply) bool {
+// hasNoContact tells whether a supply of its maker's own kind has no outlet with a turn-on
+// contact, and so needs none; unsure is the first outlet that nobody described.
+func (n *Network) hasNoContact(s *rig.Supply) (none units.Certainty, unsure int) {
 	if !rig.Is(s.Kind, rig.Proprietary) || len(s.Outlets) == 0 {
-		return false
+		return units.Never, 0
 	}
+	none = units.Always
 	for i := range s.Outlets {
-		if row := n.row(s.Outlets[i].Connector.Value); row == nil || row.OwnMap || slices.Contains(row.Pins, "turn-on") {
-			return false
+		switch row := n.row(s.Outlets[i].Connector.Value); {
+		case row == nil && none == units.Always:
+			none, unsure = units.Sometimes, i
+		case row != nil && (row.OwnMap || slices.Contains(row.Pins, "turn-on")):
+			return units.Never, i
 		}
 	}
-	return true
+	return none, unsure
 }
 
 // onAtHost reports a lead that carries the supply's turn-on contact to the host,

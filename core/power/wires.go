@@ -340,7 +340,8 @@ func judgeFuse(r *finding.Rule, n *Network, out *finding.List) {
 		if len(lead.Wires) == 0 || !n.Leads[i].net.fed || len(n.Leads[i].From) == 0 {
 			continue
 		}
-		asked := n.ampsOf(i, n.Leads[i].Load).High
+		flows := n.ampsOf(i, n.Leads[i].Load)
+		asked := flows.Low
 		carries := n.wiresCarry(i)
 		numbers := finding.Numbers{{Name: "load_a", Value: float64(asked)}, {Name: "wires_a", Value: float64(carries)}}
 		switch fuse, fitted := lead.Fuse.Get(); {
@@ -348,6 +349,8 @@ func judgeFuse(r *finding.Rule, n *Network, out *finding.List) {
 			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "%s is made by oneself and has no fuse: where its insulation wears through, all that its source gives flows there.", lead.Name)
 		case carries > 0 && over(fuse, carries):
 			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "The fuse of %s, %v, holds longer than its wires, which carry %v.", lead.Name, fuse, carries)
+		case flows.Over(rig.Span(lead.Fuse)) == units.Sometimes:
+			n.needLoads(r, i, out)
 		case over(asked, fuse):
 			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "The fuse of %s, %v, is below the %v that flow through it.", lead.Name, fuse, asked)
 		}

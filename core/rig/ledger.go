@@ -61,7 +61,7 @@ type ExchangeRate struct {
 
 // Sale is what a sale would be made on.
 type Sale struct {
-	Price   Fact[units.Money] `json:"price,omitzero" is:"0..100000000" name:"selling price" doc:"With its tolerance where it is a range."`
+	Price   Fact[units.Money] `json:"price,omitzero" is:"0..100000000" else:"it is not sold" name:"selling price" doc:"With its tolerance where it is a range."`
 	Fee     Fact[units.Share] `json:"fee,omitzero" is:"0..1" else:"none" name:"fee" doc:"The share the market place takes."`
 	FeeOf   Fact[FeeBase]     `json:"fee_of,omitzero" else:"of the price" name:"the fee is" doc:"Of the price alone, with postage, or with tax."`
 	Fixed   Fact[units.Money] `json:"fixed_fee,omitzero" is:"0..100000" else:"none" name:"fixed fee" doc:"For each sale."`

@@ -79,7 +79,7 @@ type Work struct {
 	Name       string               `json:"name" name:"use" doc:"What it is for, in a few words."`
 	Often      string               `json:"often,omitzero" name:"how often" doc:"How often it is done."`
 	Memory     Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"card memory it needs" doc:"Graphics memory this use needs."`
-	Encoder    Fact[string]         `json:"encoder,omitzero" name:"encoder it needs" doc:"Hardware encoder this use needs: h264, hevc, av1, any, or none."`
+	Encoder    Fact[string]         `json:"encoder,omitzero" else:"none" name:"encoder it needs" doc:"Hardware encoder this use needs: h264, hevc, av1, any, or none."`
 	FrameMB    Fact[float64]        `json:"frame_mb,omitzero" is:"0..10000" else:"2 to 15 MB" name:"moves for each frame" doc:"What crosses the link for a frame, MB."`
 	CardHz     Fact[float64]        `json:"card_hz,omitzero" is:"0.01..10000" name:"the card's own rate for it" doc:"As found elsewhere, in a wide slot: with its source and how far it goes."`
 	ProcHz     Fact[float64]        `json:"processor_hz,omitzero" is:"0.01..10000" else:"30 Hz or more" name:"the processor alone could feed" doc:"The rate at a resolution so low that the card does not count."`
@@ -334,7 +334,7 @@ type Stage struct {
 	Reset     Fact[bool]             `json:"carries_reset,omitzero" else:"yes" name:"carries reset" doc:"Beside the lanes."`
 	Clkreq    Fact[bool]             `json:"straps_clkreq,omitzero" else:"yes" name:"straps clock-request" doc:"It holds clock-request low, so that the host gives a clock."`
 	Module    Fact[units.Millimetre] `json:"module_mm,omitzero" is:"0..200" name:"length of its M.2 module" when:"kind=adapter|cable" doc:"Which stand-off it needs: 30, 42, 60, 80 or 110."`
-	MayCut    Fact[bool]             `json:"may_be_cut,omitzero" name:"may be shortened" when:"kind=adapter|cable" doc:"Its maker lets the module be cut at a mark."`
+	MayCut    Fact[bool]             `json:"may_be_cut,omitzero" else:"no" name:"may be shortened" when:"kind=adapter|cable" doc:"Its maker lets the module be cut at a mark."`
 	Bracket   Fact[Height]           `json:"bracket,omitzero" else:"none" name:"bracket fitted" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
 	Spare     Fact[Height]           `json:"bracket_spare,omitzero" else:"none" name:"second bracket in the box" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
 	MadeFor   Fact[[]string]         `json:"made_for,omitzero" name:"made for" doc:"The hosts it was made for, where it fits no other."`
@@ -490,7 +490,7 @@ type Lead struct {
 	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length" doc:"From plug to plug."`
 	Path   []Corner               `json:"path,omitzero" name:"way of the lead" doc:"Where it runs in the case, from plug to plug: its ends and every corner, in order."`
 	Wires  []Conductor            `json:"wires,omitzero" name:"wires" doc:"Which pin each wire joins with which, on a lead made by oneself. Left out: as its maker wired it."`
-	Fuse   Fact[units.Amp]        `json:"fuse_a,omitzero" is:"0..200" name:"fuse" doc:"In its supply wires, at the source."`
+	Fuse   Fact[units.Amp]        `json:"fuse_a,omitzero" is:"0..200" else:"none" name:"fuse" doc:"In its supply wires, at the source."`
 	Ticked []string               `json:"meter_ticked,omitzero" name:"measured and right" doc:"Lines of its meter list that were measured and right."`
 	Price
 }
