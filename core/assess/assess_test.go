@@ -150,6 +150,7 @@ func TestRules(t *testing.T) {
 					}
 					exact.WriteString("\n")
 					assert.True(t, f.Row().Levels.Has(f.Level), "%s lists its levels", f.Rule)
+					assert.True(t, strings.HasPrefix(f.Where, "/"), "%s says where", f.Rule)
 					if len(f.Numbers) > 0 {
 						first := f.Numbers[0].Name
 						assert.Contains(t, f.Row().Figures, first, "%s says which way it gets worse", f.Rule)

@@ -319,7 +319,9 @@ func judgeConnector(r *finding.Rule, n *Network, out *finding.List) {
 			continue // the host's own, untouched by the plan
 		}
 		for j := range load.From {
-			n.judgeEnd(r, i, &load.From[j], out)
+			if e := &load.From[j]; e.port.kind != nothing {
+				n.judgeEnd(r, i, e, out)
+			}
 		}
 		like := load.Plain() && load.To[0].Socket == load.From[0].Socket && load.To[0].Cap.Plan >= load.From[0].Cap.Plan && load.To[0].Fit == load.From[0].Fit
 		for j := range load.To {
