@@ -137,11 +137,7 @@ func formFor(r *rig.Rig, v any, path string, inches bool, t *trouble) *form {
 		if r == nil && isReference(n.Path()) {
 			return
 		}
-		place := at
-		if path == "" {
-			place = inRig(v) + at
-		}
-		made := fieldOf(r, n, at, measureOf(place), inches, t)
+		made := fieldOf(r, n, at, inches, t)
 		if run, is := v.(*rig.Run); is {
 			made.Was = formerWords(run, n.Spec)
 		}
@@ -219,15 +215,13 @@ func isReference(path string) bool {
 	return path == "/supply" || path == "/rail" || path == "/occupant"
 }
 
-func fieldOf(r *rig.Rig, n rig.Node, at, picture string, inches bool, t *trouble) field {
+func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: n.Spec.Called, Doc: n.Spec.Doc, Unit: n.Spec.Unit, Input: "text", when: n.Spec.When, group: n.Group,
 		Fact: n.Spec.Fact, Known: n.Known(), Else: n.Spec.Else, Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
 	if f.Known {
 		f.Value = typed(n.Plain(), inches)
 	}
-	if n.Spec.Unit == "mm" {
-		f.Picture = picture
-	}
+	f.Picture = n.Spec.Measure
 	if f.Picture != "" && f.Known {
 		tolerance, _ := n.Tolerance()
 		f.With = instrumentsOf(tolerance)

@@ -16,7 +16,7 @@ type Chamber struct {
 	Down    Fact[Axis]                    `json:"down_axis,omitzero" else:"along the card's thickness, as in a tower" name:"up and down is" when:"open=no" doc:"The axis that stands upright as the case stands."`
 	Support Fact[bool]                    `json:"card_supported,omitzero" else:"no" name:"card held at its far end" when:"open=no" doc:"A holder, a stand or a strap carries it."`
 	Air     Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..5000" else:"not judged" name:"air its fans move" when:"open=no" doc:"What fans and vents of the case move together. Where every fan tells its own, two thirds of theirs."`
-	Inlet   Fact[units.Millimetre]        `json:"inlet_gap_mm,omitzero" is:"0..3000" else:"not judged" name:"room before its inlet" when:"open=no" doc:"From where the case draws air in to what stands before it: a wall, a desk, a carpet."`
+	Inlet   Fact[units.Millimetre]        `json:"inlet_gap_mm,omitzero" is:"0..3000" else:"not judged" name:"room before its inlet" when:"open=no" measure:"inlet-gap" doc:"From where the case draws air in to what stands before it: a wall, a desk, a carpet."`
 	Rise    Fact[units.Kelvin]            `json:"air_rise_k,omitzero" is:"1..60" else:"12 K" name:"air may warm by" when:"open=no" doc:"How much warmer the air may leave than it comes."`
 	Around  Fact[Surroundings]            `json:"stands_in,omitzero" else:"the open" name:"it stands" when:"open=no" doc:"Where the case stands: what warm air it takes in again."`
 	Fans    []Fan                         `json:"fans,omitzero" name:"fans" when:"open=no" doc:"Fans that are put into the case."`
@@ -27,41 +27,41 @@ type Chamber struct {
 // Fan is a fan that is put into the case.
 type Fan struct {
 	Name  string                        `json:"name" name:"name" doc:"The fan's name."`
-	Size  Fact[units.Millimetre]        `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" name:"size" doc:"Its frame, edge to edge."`
+	Size  Fact[units.Millimetre]        `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" name:"size" measure:"fan-size" doc:"Its frame, edge to edge."`
 	Air   Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..1000" else:"not told" name:"air it moves" doc:"By its papers, blowing freely; a third is lost in grilles."`
-	Holes Fact[units.Millimetre]        `json:"holes_apart_mm,omitzero" is:"20..200" name:"holes in the case, apart" doc:"From middle to middle along one edge, in the case."`
+	Holes Fact[units.Millimetre]        `json:"holes_apart_mm,omitzero" is:"20..200" name:"holes in the case, apart" measure:"fan-holes" doc:"From middle to middle along one edge, in the case."`
 }
 
 // Takes is the largest card that a case is said to take.
 type Takes struct {
-	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length at most" doc:"From the bracket's inner face."`
-	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height at most" doc:"From the slot's mouth."`
-	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness at most" doc:"Over board and cooler."`
+	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length at most" measure:"card-length" doc:"From the bracket's inner face."`
+	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height at most" measure:"card-height" doc:"From the slot's mouth."`
+	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness at most" measure:"card-thickness" doc:"Over board and cooler."`
 }
 
 // Stand is how a rig stands on its base.
 type Stand struct {
-	Base   Fact[units.Millimetre] `json:"base_mm,omitzero" is:"0..2000" name:"base, the narrow way" doc:"Across, over the edges it would tip about."`
-	Height Fact[units.Millimetre] `json:"centre_mm,omitzero" is:"0..2000" name:"height of its centre of mass" doc:"Balance it on its side on an edge, and measure from the base."`
+	Base   Fact[units.Millimetre] `json:"base_mm,omitzero" is:"0..2000" name:"base, the narrow way" measure:"stand-base" doc:"Across, over the edges it would tip about."`
+	Height Fact[units.Millimetre] `json:"centre_mm,omitzero" is:"0..2000" name:"height of its centre of mass" measure:"stand-centre" doc:"Balance it on its side on an edge, and measure from the base."`
 	Mass   Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..100000" name:"mass of all that stands" doc:"Dock, card and supply, as far as they stand together."`
 	Pull   Fact[units.Newton]     `json:"pull_n,omitzero" is:"0..200" else:"none" name:"pull of its cables" doc:"Sideways, toward the edge it would tip about."`
-	PullAt Fact[units.Millimetre] `json:"pull_at_mm,omitzero" is:"0..2000" name:"height of that pull" doc:"Above the base."`
-	Edge   Fact[units.Millimetre] `json:"on_edge_mm,omitzero" is:"10..400" else:"it lies" name:"run on its side, thickness" doc:"Of a host that stands on its narrow side: for a cradle that is made."`
-	Lifted Fact[units.Millimetre] `json:"lifted_mm,omitzero" is:"0..200" else:"none" name:"room wanted beneath" doc:"For a cable that leaves there, or for a fan: a cradle or props hold it up."`
+	PullAt Fact[units.Millimetre] `json:"pull_at_mm,omitzero" is:"0..2000" name:"height of that pull" measure:"stand-pull" doc:"Above the base."`
+	Edge   Fact[units.Millimetre] `json:"on_edge_mm,omitzero" is:"10..400" else:"it lies" name:"run on its side, thickness" measure:"stand-edge" doc:"Of a host that stands on its narrow side: for a cradle that is made."`
+	Lifted Fact[units.Millimetre] `json:"lifted_mm,omitzero" is:"0..200" else:"none" name:"room wanted beneath" measure:"stand-lifted" doc:"For a cable that leaves there, or for a fan: a cradle or props hold it up."`
 }
 
 // Place is a point of the chamber.
 type Place struct {
-	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"-2000..2000" name:"along the length" doc:"Along x, from the bracket's wall."`
-	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"-2000..2000" name:"up from the slot" doc:"Along y, from the mouth of the slot."`
-	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"-2000..2000" name:"along the row of slots" doc:"Along z, from the wall at the board's side."`
+	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"-2000..2000" name:"along the length" measure:"from-x" doc:"Along x, from the bracket's wall."`
+	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"-2000..2000" name:"up from the slot" measure:"from-y" doc:"Along y, from the mouth of the slot."`
+	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"-2000..2000" name:"along the row of slots" measure:"from-z" doc:"Along z, from the wall at the board's side."`
 }
 
 // Extent is the size of a box along the chamber's axes.
 type Extent struct {
-	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"0..3000" name:"along the length" doc:"Along x."`
-	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"0..3000" name:"up from the slot" doc:"Along y."`
-	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"0..3000" name:"along the row of slots" doc:"Along z."`
+	X Fact[units.Millimetre] `json:"x_mm,omitzero" is:"0..3000" name:"along the length" measure:"along-x" doc:"Along x."`
+	Y Fact[units.Millimetre] `json:"y_mm,omitzero" is:"0..3000" name:"up from the slot" measure:"along-y" doc:"Along y."`
+	Z Fact[units.Millimetre] `json:"z_mm,omitzero" is:"0..3000" name:"along the row of slots" measure:"along-z" doc:"Along z."`
 }
 
 // Opening is the opening of the chamber for a card's bracket.
@@ -69,8 +69,8 @@ type Opening struct {
 	Height Fact[Height] `json:"height,omitzero" name:"bracket it takes" doc:"The bracket it takes; none for no opening."`
 	Slots  Fact[int]    `json:"slots,omitzero" is:"0..8" name:"slots free for it" doc:"Slots in the row that are free for it."`
 	// Measured, where no stock bracket matches: for one that is made.
-	Wide Fact[units.Millimetre] `json:"width_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, width" doc:"Of the hole itself, for a bracket that is made."`
-	High Fact[units.Millimetre] `json:"height_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, height" doc:"Of the hole itself, for a bracket that is made."`
+	Wide Fact[units.Millimetre] `json:"width_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, width" measure:"opening-width" doc:"Of the hole itself, for a bracket that is made."`
+	High Fact[units.Millimetre] `json:"height_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, height" measure:"opening-height" doc:"Of the hole itself, for a bracket that is made."`
 }
 
 // Thing is a box in the chamber.
@@ -90,8 +90,8 @@ type Thing struct {
 // ProfilePoint is a corner of a prism's outline, along the two axes after the one it is
 // seen along: y and z along x, z and x along y, x and y along z.
 type ProfilePoint struct {
-	U Fact[units.Millimetre] `json:"u_mm,omitzero" is:"0..3000" name:"along the next axis" doc:"From the thing's nearest corner."`
-	V Fact[units.Millimetre] `json:"v_mm,omitzero" is:"0..3000" name:"along the one after it" doc:"From the thing's nearest corner."`
+	U Fact[units.Millimetre] `json:"u_mm,omitzero" is:"0..3000" name:"along the next axis" measure:"profile-u" doc:"From the thing's nearest corner."`
+	V Fact[units.Millimetre] `json:"v_mm,omitzero" is:"0..3000" name:"along the one after it" measure:"profile-v" doc:"From the thing's nearest corner."`
 }
 
 // Cover is a lid or a part that swings out.
@@ -106,7 +106,7 @@ type Cover struct {
 	Tether Fact[bool]             `json:"tethered,omitzero" else:"no" name:"tied by a ribbon or lead" doc:"It does not lift away before that is parted."`
 	Cools  Fact[bool]             `json:"cools,omitzero" else:"no" name:"carries a fan" doc:"The host is not started without it."`
 	Switch Fact[bool]             `json:"intrusion_switch,omitzero" else:"no" name:"presses an intrusion switch" doc:"The host notices when it is off."`
-	Raised Fact[units.Millimetre] `json:"raised_mm,omitzero" is:"0..100" else:"not raised" name:"raised by" doc:"On stand-offs, so that a cable passes under it; its screws grow by as much."`
+	Raised Fact[units.Millimetre] `json:"raised_mm,omitzero" is:"0..100" else:"not raised" name:"raised by" measure:"raised" doc:"On stand-offs, so that a cable passes under it; its screws grow by as much."`
 	// What it does on its way, checked along all of it.
 	Hinge Hinge `json:"hinge,omitzero" name:"hinge" when:"kind=lid|swing" doc:"The line it turns about."`
 	Slide Slide `json:"slide,omitzero" name:"rail" when:"kind=slide" doc:"The rail it slides on."`
@@ -115,9 +115,9 @@ type Cover struct {
 // Screw is what holds a cover: so many of one size.
 type Screw struct {
 	Thread Fact[Thread]           `json:"thread,omitzero" name:"thread" doc:"As on its papers, or held against a gauge."`
-	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"1..100" name:"length" doc:"Under its head."`
+	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"1..100" name:"length" measure:"screw-length" doc:"Under its head."`
 	Count  Fact[int]              `json:"count,omitzero" is:"1..40" name:"how many" doc:"How many there are."`
-	Used   Fact[units.Millimetre] `json:"used_mm,omitzero" is:"1..100" else:"the same" name:"length put in its place" doc:"Where the cover stands on stand-offs."`
+	Used   Fact[units.Millimetre] `json:"used_mm,omitzero" is:"1..100" else:"the same" name:"length put in its place" measure:"screw-length" doc:"Where the cover stands on stand-offs."`
 }
 
 // Hinge is the line a cover turns about: through a point, along an axis.
@@ -130,7 +130,7 @@ type Hinge struct {
 // Slide is the rail a cover or a tray moves along.
 type Slide struct {
 	Axis Fact[Axis]             `json:"axis,omitzero" name:"rail lies" doc:"The axis it slides along."`
-	By   Fact[units.Millimetre] `json:"by_mm,omitzero" is:"-2000..2000" name:"slides by" doc:"How far it slides from closed to open; below zero toward the origin."`
+	By   Fact[units.Millimetre] `json:"by_mm,omitzero" is:"-2000..2000" name:"slides by" measure:"slide-by" doc:"How far it slides from closed to open; below zero toward the origin."`
 }
 
 // Along is the axis, counted from 0, and plus or minus one.

@@ -31,6 +31,7 @@ type Spec struct {
 	Called  string // what a person calls it
 	Unit    string // of its number, as a person writes it
 	When    When   // when it means something
+	Measure string // the picture that says from where to where a length is measured
 	Doc     string
 	Else    string // what counts while it is not told; empty where it is then unknown
 	Kind    Kind
@@ -140,7 +141,7 @@ var factualType = reflect.TypeFor[factual]()
 // leaf returns the description of a struct field that holds a value, and false
 // for one that holds further fields.
 func leaf(field reflect.StructField) (Spec, bool) {
-	spec := Spec{Name: jsonName(field), Called: field.Tag.Get("name"), When: whenOf(field.Tag.Get("when")), Doc: field.Tag.Get("doc"), Else: field.Tag.Get("else"), Max: maxNumber}
+	spec := Spec{Name: jsonName(field), Called: field.Tag.Get("name"), When: whenOf(field.Tag.Get("when")), Doc: field.Tag.Get("doc"), Else: field.Tag.Get("else"), Measure: field.Tag.Get("measure"), Max: maxNumber}
 	spec.Unit = unitOf(spec.Name)
 	if spec.Else != "" {
 		spec.Doc += " Unless told: " + spec.Else + "."

@@ -57,9 +57,9 @@ type Brief struct {
 
 // Travel is how a rig is packed and carried.
 type Travel struct {
-	Length  Fact[units.Millimetre] `json:"bag_length_mm,omitzero" is:"0..3000" name:"bag, length inside" doc:"Of the bag or case it travels in."`
-	Width   Fact[units.Millimetre] `json:"bag_width_mm,omitzero" is:"0..3000" name:"bag, width inside" doc:"Of the bag or case it travels in."`
-	Depth   Fact[units.Millimetre] `json:"bag_depth_mm,omitzero" is:"0..3000" name:"bag, depth inside" doc:"Of the bag or case it travels in."`
+	Length  Fact[units.Millimetre] `json:"bag_length_mm,omitzero" is:"0..3000" name:"bag, length inside" measure:"along-x" doc:"Of the bag or case it travels in."`
+	Width   Fact[units.Millimetre] `json:"bag_width_mm,omitzero" is:"0..3000" name:"bag, width inside" measure:"along-z" doc:"Of the bag or case it travels in."`
+	Depth   Fact[units.Millimetre] `json:"bag_depth_mm,omitzero" is:"0..3000" name:"bag, depth inside" measure:"along-y" doc:"Of the bag or case it travels in."`
 	Carries Fact[units.Gram]       `json:"carries_g,omitzero" is:"0..100000" name:"may weigh, at most" doc:"What somebody is ready to carry."`
 	Minutes Fact[float64]          `json:"set_up_min,omitzero" is:"0..1000" name:"minutes to set it up" doc:"From the closed bag to the picture, as timed."`
 	Pieces  []Piece                `json:"pieces,omitzero" name:"pieces it is packed in" doc:"Host, dock with card, supply, cables: as they lie in the bag."`
@@ -68,9 +68,9 @@ type Travel struct {
 // Piece is one piece of a rig that travels, as it is packed.
 type Piece struct {
 	Name   string                 `json:"name" name:"name" doc:"The piece's name."`
-	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..3000" name:"length" doc:"As it is packed."`
-	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..3000" name:"width" doc:"As it is packed."`
-	Depth  Fact[units.Millimetre] `json:"depth_mm,omitzero" is:"0..3000" name:"depth" doc:"As it is packed."`
+	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..3000" name:"length" measure:"along-x" doc:"As it is packed."`
+	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..3000" name:"width" measure:"along-z" doc:"As it is packed."`
+	Depth  Fact[units.Millimetre] `json:"depth_mm,omitzero" is:"0..3000" name:"depth" measure:"along-y" doc:"As it is packed."`
 	Mass   Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..100000" name:"mass" doc:"On a kitchen scale."`
 }
 
@@ -141,7 +141,7 @@ type Host struct {
 	Noise    Fact[float64]          `json:"noise_db,omitzero" is:"0..150" else:"20 to 45 dB" name:"noise under load" doc:"At the seat, dB, without the card."`
 	Inlets   []Inlet                `json:"inlets,omitzero" name:"power sockets" doc:"Each with its voltage. Left out: not looked at."`
 	Bay      Fact[SupplyKind]       `json:"supply_bay,omitzero" name:"supply bay takes" doc:"The form of supply its bay is made for."`
-	BayDepth Fact[units.Millimetre] `json:"supply_bay_depth_mm,omitzero" is:"0..500" name:"supply bay is deep" doc:"How deep a supply goes into its bay, with the room its plugs want."`
+	BayDepth Fact[units.Millimetre] `json:"supply_bay_depth_mm,omitzero" is:"0..500" name:"supply bay is deep" measure:"along-x" doc:"How deep a supply goes into its bay, with the room its plugs want."`
 	Supply   string                 `json:"supply,omitzero" name:"own supply" doc:"The supply that feeds the host through leads of its own: a sealed brick, the built-in supply."`
 	Drives   []Drive                `json:"drives,omitzero" name:"drives" doc:"Disks and modules that hold data."`
 	Networks []Network              `json:"networks,omitzero" name:"networks" doc:"Ways onto the network."`
@@ -210,7 +210,7 @@ type Slot struct {
 	Name       string                       `json:"name" name:"name" doc:"As printed on the board, if it is."`
 	Form       Fact[Form]                   `json:"form,omitzero" name:"form" doc:"Its mechanical form."`
 	Key        Fact[Key]                    `json:"key,omitzero" name:"key" when:"form=m2" doc:"Where the notch of an M.2 slot is."`
-	Length     Fact[units.Millimetre]       `json:"length_mm,omitzero" is:"0..400" name:"longest module" when:"form=m2" doc:"To the last stand-off: M.2 30, 42, 60, 80 or 110."`
+	Length     Fact[units.Millimetre]       `json:"length_mm,omitzero" is:"0..400" name:"longest module" when:"form=m2" measure:"module" doc:"To the last stand-off: M.2 30, 42, 60, 80 or 110."`
 	StandOffs  Fact[[]StandOff]             `json:"stand_offs,omitzero" name:"stand-offs at" when:"form=m2" doc:"The lengths at which a stand-off is, or can be put."`
 	Mechanical Fact[int]                    `json:"lanes_mechanical,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink" doc:"How many lanes its body has room for."`
 	Lanes      Fact[int]                    `json:"lanes,omitzero" is:"0..16" name:"lanes wired" doc:"Lanes wired to it."`
@@ -225,7 +225,7 @@ type Slot struct {
 	Bootable   Fact[bool]                   `json:"bootable,omitzero" name:"starts a system" doc:"The host can start a system from a drive here."`
 	Occupant   Fact[string]                 `json:"occupant,omitzero" name:"what sits in it" doc:"The drive or network in it now; none when it is empty."`
 	Fixed      Fact[Fixing]                 `json:"occupant_fixed,omitzero" name:"that is" doc:"How what sits in it is held."`
-	Trace      Fact[units.Millimetre]       `json:"trace_mm,omitzero" is:"0..1000" else:"30 to 150 mm" name:"trace to the processor" doc:"From processor or chipset to the slot, along the board."`
+	Trace      Fact[units.Millimetre]       `json:"trace_mm,omitzero" is:"0..1000" else:"30 to 150 mm" name:"trace to the processor" measure:"trace" doc:"From processor or chipset to the slot, along the board."`
 	Laminate   Fact[Laminate]               `json:"laminate,omitzero" else:"standard" name:"laminate of the board" doc:"What the board is made of, by its papers."`
 	Split      Fact[bool]                   `json:"split_4_4,omitzero" else:"no" name:"split into fours" when:"form=card|oculink" doc:"The host splits its lanes four and four."`
 	Shares     Fact[string]                 `json:"shares_lanes_with,omitzero" name:"shares its lanes with" doc:"Another slot or port that takes lanes of it when used; none for none."`
@@ -257,21 +257,21 @@ type Corner struct{ Place }
 
 // Shell is the outline of a connector as it passes an opening.
 type Shell struct {
-	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..200" name:"width" doc:"Over its widest part."`
-	Height Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..200" name:"height" doc:"Over its latch."`
+	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..200" name:"width" measure:"shell-width" doc:"Over its widest part."`
+	Height Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..200" name:"height" measure:"shell-height" doc:"Over its latch."`
 }
 
 // Mouth is where a cable comes out of one of its plugs.
 type Mouth struct {
-	Wall  Fact[units.Millimetre] `json:"wall_mm,omitzero" is:"0..3000" else:"by its way" name:"to the wall ahead" doc:"Straight on from where the cable leaves the plug, to what it turns before."`
+	Wall  Fact[units.Millimetre] `json:"wall_mm,omitzero" is:"0..3000" else:"by its way" name:"to the wall ahead" measure:"wall-ahead" doc:"Straight on from where the cable leaves the plug, to what it turns before."`
 	Faces Fact[Facing]           `json:"faces,omitzero" else:"as its way begins" name:"plug faces" doc:"Which way the cable leaves it when nothing pulls."`
 }
 
 // Layer is one thing with an opening that a cable passes.
 type Layer struct {
 	Name   string                 `json:"name" name:"name" doc:"The layer's name."`
-	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..500" name:"opening, width" doc:"Of its opening."`
-	Height Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"opening, height" doc:"Of its opening."`
+	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"0..500" name:"opening, width" measure:"opening-width" doc:"Of its opening."`
+	Height Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"opening, height" measure:"opening-height" doc:"Of its opening."`
 }
 
 // Tried is how the route behaved at one speed.
@@ -315,13 +315,13 @@ type Stage struct {
 	Kind      Fact[StageKind]        `json:"kind,omitzero" name:"kind" doc:"Adapter, cable, dock or riser."`
 	Lanes     Fact[int]              `json:"lanes,omitzero" is:"0..16" name:"lanes wired" doc:"Lanes wired through it."`
 	Gen       Fact[int]              `json:"generation,omitzero" is:"1..6" name:"generation" doc:"The fastest it is made for."`
-	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length along the lanes" doc:"Its length along the lanes, mm."`
+	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length along the lanes" measure:"cable" doc:"Its length along the lanes, mm."`
 	Line      Fact[Line]             `json:"line,omitzero" else:"by its kind" name:"made of" doc:"What its lanes run in, by its papers."`
-	Diameter  Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..40" name:"thickness" when:"kind=cable" doc:"Of the cable, or of one of its round wires."`
+	Diameter  Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..40" name:"thickness" when:"kind=cable" measure:"thickness" doc:"Of the cable, or of one of its round wires."`
 	Shell     Shell                  `json:"shell,omitzero" name:"connector shell" when:"kind=cable" doc:"The shell that has to pass the openings on its way."`
 	Path      []Corner               `json:"path,omitzero" name:"way of the cable" when:"kind=cable" doc:"Where it runs, from plug to plug: its ends and every corner, in order."`
 	Exit      Fact[Exit]             `json:"exit,omitzero" else:"not judged" name:"leaves the host by" when:"kind=cable" doc:"How it gets from the slot to the outside."`
-	Free      Fact[units.Millimetre] `json:"hangs_free_mm,omitzero" is:"0..5000" else:"not judged" name:"hangs free for" when:"kind=cable" doc:"From its connector to where it is first held."`
+	Free      Fact[units.Millimetre] `json:"hangs_free_mm,omitzero" is:"0..5000" else:"not judged" name:"hangs free for" when:"kind=cable" measure:"hangs-free" doc:"From its connector to where it is first held."`
 	Twist     Fact[units.Degree]     `json:"twisted_deg,omitzero" is:"-3600..3600" else:"none" name:"twisted by" when:"kind=cable" doc:"About itself, from end to end."`
 	AtPlug    Mouth                  `json:"at_plug,omitzero" name:"behind its plug" when:"kind=cable" doc:"The end toward the host."`
 	AtSocket  Mouth                  `json:"at_socket,omitzero" name:"behind its far end" when:"kind=cable" doc:"The end toward the card."`
@@ -333,7 +333,7 @@ type Stage struct {
 	Clock     Fact[bool]             `json:"carries_clock,omitzero" else:"yes" name:"carries the reference clock" doc:"Beside the lanes."`
 	Reset     Fact[bool]             `json:"carries_reset,omitzero" else:"yes" name:"carries reset" doc:"Beside the lanes."`
 	Clkreq    Fact[bool]             `json:"straps_clkreq,omitzero" else:"yes" name:"straps clock-request" doc:"It holds clock-request low, so that the host gives a clock."`
-	Module    Fact[units.Millimetre] `json:"module_mm,omitzero" is:"0..200" name:"length of its M.2 module" when:"kind=adapter|cable" doc:"Which stand-off it needs: 30, 42, 60, 80 or 110."`
+	Module    Fact[units.Millimetre] `json:"module_mm,omitzero" is:"0..200" name:"length of its M.2 module" when:"kind=adapter|cable" measure:"module" doc:"Which stand-off it needs: 30, 42, 60, 80 or 110."`
 	MayCut    Fact[bool]             `json:"may_be_cut,omitzero" else:"no" name:"may be shortened" when:"kind=adapter|cable" doc:"Its maker lets the module be cut at a mark."`
 	Bracket   Fact[Height]           `json:"bracket,omitzero" else:"none" name:"bracket fitted" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
 	Spare     Fact[Height]           `json:"bracket_spare,omitzero" else:"none" name:"second bracket in the box" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
@@ -381,11 +381,11 @@ type Card struct {
 	Starts    Fact[[]StartMode]      `json:"start_modes,omitzero" name:"its firmware starts in" doc:"The modes its own firmware has."`
 	Driver    Fact[DriverState]      `json:"driver,omitzero" name:"driver for this system" doc:"How it stands with a driver for this card on this system."`
 	Plugs     []CardPlug             `json:"plugs,omitzero" name:"power plugs" doc:"Its power sockets; none where it has none, left out when not known."`
-	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length" doc:"From the bracket's inner face to the far end of the cooler."`
-	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height" doc:"From the slot's mouth to the highest point, cooler included."`
-	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness" doc:"Over board and cooler."`
-	Back      Fact[units.Millimetre] `json:"backplate_mm,omitzero" is:"0..50" else:"nothing" name:"backplate stands out" doc:"Behind its board, on the side away from the cooler."`
-	Centre    Fact[units.Millimetre] `json:"centre_mm,omitzero" is:"0..1000" else:"about its middle" name:"centre of mass" doc:"From the bracket: where it lies level on an edge."`
+	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length" measure:"card-length" doc:"From the bracket's inner face to the far end of the cooler."`
+	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..500" name:"height" measure:"card-height" doc:"From the slot's mouth to the highest point, cooler included."`
+	Thickness Fact[units.Millimetre] `json:"thickness_mm,omitzero" is:"0..300" name:"thickness" measure:"card-thickness" doc:"Over board and cooler."`
+	Back      Fact[units.Millimetre] `json:"backplate_mm,omitzero" is:"0..50" else:"nothing" name:"backplate stands out" measure:"backplate" doc:"Behind its board, on the side away from the cooler."`
+	Centre    Fact[units.Millimetre] `json:"centre_mm,omitzero" is:"0..1000" else:"about its middle" name:"centre of mass" measure:"card-centre" doc:"From the bracket: where it lies level on an edge."`
 	Mass      Fact[units.Gram]       `json:"mass_g,omitzero" is:"0..20000" name:"mass" doc:"Mass, g."`
 	Noise     Fact[float64]          `json:"noise_db,omitzero" is:"0..150" else:"30 to 50 dB" name:"noise under load" doc:"At the seat, dB, by a test or its papers."`
 	Intake    Fact[Intake]           `json:"intake,omitzero" else:"not judged" name:"its fans draw from" doc:"The side its fans draw air from."`
@@ -400,8 +400,8 @@ type CardPlug struct {
 	Connector Fact[Connector]        `json:"connector,omitzero" name:"connector" doc:"Its connector."`
 	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..2000" name:"measured draw" doc:"What it was measured to take."`
 	Side      Fact[PlugSide]         `json:"side,omitzero" else:"not judged" name:"its lead leaves" doc:"Where the plug's lead leaves the card."`
-	At        Fact[units.Millimetre] `json:"at_mm,omitzero" is:"0..1000" name:"along the card" when:"side=top" doc:"From the bracket's inner face to the middle of the plug."`
-	Out       Fact[units.Millimetre] `json:"stands_out_mm,omitzero" is:"0..60" name:"plug stands out" when:"side=top|end" doc:"How far the back of the plug stands out of the card."`
+	At        Fact[units.Millimetre] `json:"at_mm,omitzero" is:"0..1000" name:"along the card" when:"side=top" measure:"plug-at" doc:"From the bracket's inner face to the middle of the plug."`
+	Out       Fact[units.Millimetre] `json:"stands_out_mm,omitzero" is:"0..60" name:"plug stands out" when:"side=top|end" measure:"plug-out" doc:"How far the back of the plug stands out of the card."`
 	SenseW    Fact[units.Watt]       `json:"sense_w,omitzero" is:"150|300|450|600" name:"its sense pins announce" when:"connector=card-16" doc:"What the sense pins of a card-16 announce, W."`
 }
 
@@ -422,7 +422,7 @@ type Supply struct {
 	Name    string                 `json:"name" name:"name" doc:"The supply's name."`
 	Kind    Fact[SupplyKind]       `json:"kind,omitzero" name:"form" doc:"All but a brick, USB-C and a converter board are ATX-style and must be switched on."`
 	InBay   Fact[bool]             `json:"in_bay,omitzero" else:"no" name:"goes into the host's bay" doc:"It takes the place of the host's own."`
-	Depth   Fact[units.Millimetre] `json:"depth_mm,omitzero" is:"0..500" name:"depth" when:"in_bay=yes" doc:"From its mains side to its leads."`
+	Depth   Fact[units.Millimetre] `json:"depth_mm,omitzero" is:"0..500" name:"depth" when:"in_bay=yes" measure:"along-x" doc:"From its mains side to its leads."`
 	WayUp   Fact[bool]             `json:"one_way_up,omitzero" else:"no" name:"runs one way up only" doc:"Its fan or its papers say so."`
 	Stands  Fact[bool]             `json:"stands_that_way,omitzero" name:"stands that way" when:"one_way_up=yes" doc:"As the rig stands."`
 	Rating  Fact[units.Watt]       `json:"rating_w,omitzero" is:"0..5000" name:"rating" doc:"Rated output, from its label."`
@@ -487,7 +487,7 @@ type Lead struct {
 	From   []LeadEnd              `json:"from,omitzero" name:"source ends" doc:"What it is plugged into at the source."`
 	To     []LeadEnd              `json:"to,omitzero" name:"load ends" doc:"What it feeds."`
 	Gauge  Fact[int]              `json:"gauge_awg,omitzero" is:"10..30" name:"gauge" doc:"Of its wires, as printed on them."`
-	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length" doc:"From plug to plug."`
+	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length" measure:"cable" doc:"From plug to plug."`
 	Path   []Corner               `json:"path,omitzero" name:"way of the lead" doc:"Where it runs in the case, from plug to plug: its ends and every corner, in order."`
 	Wires  []Conductor            `json:"wires,omitzero" name:"wires" doc:"Which pin each wire joins with which, on a lead made by oneself. Left out: as its maker wired it."`
 	Fuse   Fact[units.Amp]        `json:"fuse_a,omitzero" is:"0..200" else:"none" name:"fuse" doc:"In its supply wires, at the source."`
