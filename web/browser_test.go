@@ -124,9 +124,21 @@ func (p *person) named(selector, text string) *rod.Element {
 
 // click presses what bears the text, unfolding what it is folded away in.
 func (p *person) click(selector, text string) {
-	e := p.named(selector, text)
-	e.MustEval(`() => { for (let d = this.closest('details'); d; d = d.parentElement.closest('details')) d.open = true }`)
-	e.MustClick()
+	press := func() error {
+		e := p.named(selector, text).Timeout(10 * time.Second)
+		if _, err := e.Eval(`() => { for (let d = this.closest('details'); d; d = d.parentElement.closest('details')) d.open = true }`); err != nil {
+			return err
+		}
+		return e.Click(proto.InputMouseButtonLeft, 1)
+	}
+	err := press()
+	for range 11 { // what was found may be exchanged for its like before it is pressed
+		if err == nil {
+			break
+		}
+		err = press()
+	}
+	require.NoError(p.t, err, "%s with %q", selector, text)
 	p.settle()
 }
 
