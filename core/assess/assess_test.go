@@ -17,6 +17,7 @@ import (
 	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/parts"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -119,6 +120,14 @@ func exactly(length string) string {
 	return all(set("/card/length_mm", told(length)), set("/chamber/card_at/x_mm", told("0")), set("/chamber/things/0/at/x_mm", told("250")))
 }
 
+// workedOut are the figures and the loads of the whole rig, changed.
+func workedOut(t *testing.T, ref *reference.Tables, patch string) []string {
+	report := assess.Rig(whole(t, patch), ref)
+	figures, err := json.Marshal(report.Figures)
+	require.NoError(t, err)
+	return append(strings.Split(string(figures), ",\""), loadsOf(&report)...)
+}
+
 // TestRules holds each rule to its level in each case, and all that is said to
 // the exact set of rule, level, place and numbers in testdata/rule_cases.txt, which
 // KOLVAN_UPDATE=1 writes anew, to be read before it is kept.
@@ -128,9 +137,15 @@ func TestRules(t *testing.T) {
 	examples := map[string]string{}
 	figures := map[string]map[string]bool{}
 	var exact strings.Builder
+	usual := workedOut(t, ref, "")
 	for _, of := range ruleCases {
 		for _, c := range of.cases {
 			fmt.Fprintf(&exact, "%s: %s\n", of.rule, c.why)
+			for i, line := range workedOut(t, ref, "["+c.patch+"]") {
+				if i >= len(usual) || line != usual[i] {
+					fmt.Fprintf(&exact, "  . %s\n", line)
+				}
+			}
 			t.Run(of.rule+"/"+c.want+"/"+c.why, func(t *testing.T) {
 				report := assess.Rig(whole(t, "["+c.patch+"]"), ref)
 				rule, want := of.rule, c.want

@@ -24,8 +24,9 @@ import (
 //go:embed equivalent.txt
 var equivalent string
 
-// ruleCases are the tests that hold each rule to its level in each of its cases.
-const ruleCases, ofTheRules = "./core/assess", "TestRules$"
+// ruleCases are the tests that hold each rule to its level in each of its cases, and the demo
+// to all that is said of it.
+const ruleCases, ofTheRules = "./core/assess", "TestRules$|TestWholeDemo"
 
 // patience is how long the tests of one fault may take: one that never ends is caught.
 const patience = 60 * time.Second
