@@ -438,6 +438,8 @@ var ruleCases = []struct {
 			all(dockOn("c2", "card-8", "in 6", "card-6"), drop("/route/stages/2/makes_3v3_from_12v"), boardPower("70"))},
 		{"unknown", "board power", drop("/card/power_w")},
 		{"danger", "5.5 A through an extension whose free end states 2", all(set("/route/stages/2/inlets/3/current_a", "10"), set("/supplies/1/outlets/7/current_a", "10"), set("/leads/0", `{"name":"ext","from":[{"part":"main","at":"round","connector":"barrel"}],"to":[{"at":"free","connector":"barrel","current_a":2}]}`), set("/leads/-", `{"name":"dc","from":[{"part":"ext","at":"free","connector":"barrel"}],"to":[{"part":"dock","at":"round","connector":"barrel"}]}`))},
+		{"quiet", "6.4 A through a barrel printed with 6.36", all(dockOn("round", "barrel", "round", "barrel"), set("/route/stages/2/inlets/3/current_a", "6.36"), set("/supplies/1/outlets/7/current_a", "6.36"))},
+		{"unknown", "an eight-pin at an inlet that nobody described", all(dockOn("c2", "card-8", "in 6", "card-6"), set("/leads/0/to/0/connector", `"card-8"`), drop("/route/stages/2/inlets/2/connector"))},
 		{"quiet", "what hangs on a lead that is plugged into nothing", all(dockOn("round", "barrel", "round", "barrel"), set("/leads/0/from", `[{"connector":"barrel"}]`))},
 		{"unknown", "6.4 A through a plug of its maker's own that states nothing", ownPlug(`[{"carries":"supply"},{"carries":"ground"}]`, `[{"carries":"supply"},{"carries":"ground"}]`)},
 	}},

@@ -187,7 +187,7 @@ func (n *Network) judgeDockSlot(r *finding.Rule, out *finding.List) {
 	limit := units.Exactly(min(n.ref.SlotTotal, stage.SlotLimit.Or(n.ref.SlotTotal)))
 	if feed, volts := n.dockFeed(); stage.Supply == "" && n.stages[n.Slot.Stage].fed && volts && feed.High < limit.High {
 		asked := n.Slot.At12
-		if asked.Over(feed) != units.Never {
+		if asked.Over(feed.Times(1+rounding)) != units.Never {
 			if n.slotOver(r, out, asked, feed, "what feeds it at 12 V carries") {
 				n.needCard(r, decides, out)
 			}
@@ -218,6 +218,10 @@ func (n *Network) dockFeed() (feed Watts, known bool) {
 		}
 		feed = feed.Plus(carried)
 	})
+	if back := n.stages[n.Slot.Stage].back; back > 0 {
+		by := &n.Leads[back-1]
+		return Watts{Low: by.Carries.Low.At(by.Volts), High: by.Carries.High.At(by.Volts)}, by.Volts != 0
+	}
 	return feed, known
 }
 
@@ -376,7 +380,11 @@ func (n *Network) judgeSensed(r *finding.Rule, lead int, e *EndLoad, amps Amps, 
 }
 
 func (n *Network) judgeAmps(r *finding.Rule, lead int, e *EndLoad, amps Amps, plan, rating units.Amp, of string, out *finding.List) {
-	overPlan, overRating := amps.Over(units.Exactly(plan)), amps.Over(units.Exactly(rating))
+	planned, most := plan, rating
+	if e.Cap.Stated && rating == e.Cap.Rating {
+		planned, most = printed(plan), printed(rating)
+	}
+	overPlan, overRating := amps.Over(units.Exactly(planned)), amps.Over(units.Exactly(most))
 	if overPlan == units.Sometimes || overRating == units.Sometimes {
 		n.needLoads(r, lead, out)
 	}
@@ -411,7 +419,11 @@ func (n *Network) judgeCarries(r *finding.Rule, i int, out *finding.List) {
 	load, name, volts := &n.Leads[i], n.rig.Leads[i].Name, n.voltsOr12(i)
 	carries, amps := load.Carries, n.ampsOf(i, load.Load)
 	numbers := finding.Numbers{{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "carries_w", Value: float64(carries.High.At(volts))}, {Name: "promised_w", Value: float64(n.promised(i).At(volts))}}
-	switch amps.Over(carries) {
+	most := carries
+	if load.stated() {
+		most.High = printed(carries.High)
+	}
+	switch amps.Over(most) {
 	case units.Always:
 		if out.Fires(r, finding.Danger, rig.LeadPath(i), numbers) {
 			out.Say("%s: %s asked, its source ends together carry %v.", name, atLeast(load.Load), carries.High.At(volts))

@@ -260,19 +260,33 @@ func (n *Network) socketFor(e *EndLoad, plug told[rig.Connector]) told[rig.Conne
 	if !e.source && e.port.kind == theCard && plug.Known && !n.ref.Kind(plug.Value).Card {
 		return told[rig.Connector]{} // it is one of those that cards have, and that is asked
 	}
-	if e.source || e.port.kind != theHost || !plug.Known {
+	if e.source || !plug.Known {
+		return plug
+	}
+	if inlet := e.port.kind == aStage || e.port.kind == aSupply; inlet && e.port.at >= 0 && n.lookalike(plug.Value, func(*reference.Connector) bool { return true }) != nil {
+		return told[rig.Connector]{} // the two look alike, and that is asked
+	}
+	if e.port.kind != theHost {
 		return plug
 	}
 	if n.ref.Kind(plug.Value).Host {
 		return plug
 	}
-	for i := range n.ref.Connectors {
-		s := &n.ref.Connectors[i]
-		if m, enters := n.ref.Enters(plug.Value, s.Connector); s.Host && enters && m.Lookalike {
-			return told[rig.Connector]{s.Connector, true}
-		}
+	if like := n.lookalike(plug.Value, func(s *reference.Connector) bool { return s.Host }); like != nil {
+		return told[rig.Connector]{like.Connector, true}
 	}
 	return told[rig.Connector]{n.ref.ProcessorPlug(), true}
+}
+
+// lookalike is a socket of such a kind that a plug enters and is not made for; nil for none.
+func (n *Network) lookalike(plug rig.Connector, such func(*reference.Connector) bool) *reference.Connector {
+	for i := range n.ref.Connectors {
+		s := &n.ref.Connectors[i]
+		if m, enters := n.ref.Enters(plug, s.Connector); enters && m.Lookalike && such(s) {
+			return s
+		}
+	}
+	return nil
 }
 
 // capacity of a pair: a table connector carries what its row says for the
@@ -290,8 +304,8 @@ func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states
 			cap.Rating = cap.Plan
 		}
 		for _, stated := range [...]told[units.Amp]{into.current, states} {
-			if stated.Known {
-				cap.Plan, cap.Rating = min(cap.Plan, stated.Value), min(cap.Rating, stated.Value)
+			if stated.Known && stated.Value < cap.Rating {
+				cap.Plan, cap.Rating, cap.Stated = min(cap.Plan, stated.Value), stated.Value, true
 			}
 		}
 		e.Cap = cap
@@ -308,10 +322,24 @@ func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states
 	}
 	for _, half := range [...]told[units.Amp]{into.current, states} { // what one half states holds for the pair
 		if half.Known && (e.Cap.By == "" || half.Value < e.Cap.Plan) {
-			e.Cap = reference.Capacity{Plan: half.Value, Rating: half.Value, Contacts: 1, By: e.Socket}
+			e.Cap = reference.Capacity{Plan: half.Value, Rating: half.Value, Contacts: 1, By: e.Socket, Stated: true}
 		}
 	}
 }
+
+// printed is the most that a current may be that is printed as it is told: what would be
+// printed so is no excess.
+func printed(amps units.Amp) units.Amp {
+	return min(amps*(1+rounding), amps+units.Amp(units.LastDigit(float64(amps))/2))
+}
+
+// stated reports a lead of which a source end carries what a half of it states.
+func (l *LeadLoad) stated() bool {
+	return slices.ContainsFunc(l.From, func(e EndLoad) bool { return e.Cap.Stated })
+}
+
+// rounding is the most that a printed figure is rounded by, as a share.
+const rounding = 0.005
 
 // labelled is what the label of a supply with one rail gives for its outlets.
 func (n *Network) labelled(p port) told[units.Amp] {

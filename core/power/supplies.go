@@ -168,18 +168,14 @@ func (n *Network) eachRail(i int, visit func(railLimit)) {
 	}
 }
 
-// railRating is what a rail is rated for. A current is printed with so many digits: what
-// would be printed so is no excess, up to half a per cent.
+// railRating is what a rail is rated for, as exactly as it is told.
 func railRating(rail *rig.Rail) Watts {
 	amps := rig.Span(rail.Current)
 	if _, told := rail.Current.Told(); !told {
-		amps = units.Exactly(min(amps.High*(1+rounding), amps.High+units.Amp(units.LastDigit(float64(amps.High))/2)))
+		amps = units.Exactly(printed(amps.High))
 	}
 	return Watts{Low: amps.Low.At(rail.Voltage.Value), High: amps.High.At(rail.Voltage.Value)}
 }
-
-// rounding is the most that a printed figure is rounded by, as a share.
-const rounding = 0.005
 
 func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Supplies {

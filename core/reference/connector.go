@@ -79,6 +79,7 @@ type Capacity struct {
 	Rating   units.Amp // danger above it
 	Contacts int       // mated at 12 V
 	By       rig.Connector
+	Stated   bool // a half says so itself, in a figure that is rounded
 }
 
 // twelve is the voltage the capacities of the connector table are given at.
