@@ -204,7 +204,7 @@ func (p *player) switches(order string) (host, dock moment, name string, up Mill
 	name, up = "the supply", p.w.ref.Takes("supply_up")
 	for i := range p.w.Rig.Supplies {
 		if how, feeds := p.w.net.SwitchedBy(i); feeds {
-			by, name, up = how, p.w.Rig.Supplies[i].Name, upOf(&p.w.Rig.Supplies[i], p.w.ref)
+			by, name, up = how, p.w.Rig.Supplies[i].Name, power.UpOf(&p.w.Rig.Supplies[i], p.w.ref)
 		}
 	}
 	// A hand may take a minute to the other switch, and most evenings a few seconds.
@@ -284,7 +284,7 @@ func (p *player) look() {
 		p.ends(NoStart, "The host stays dark.")
 		return
 	}
-	if ready := max(p.up.at, p.hostReset.at) + float64(training); p.s.powered() && (ready > p.looks.at || !p.w.net.HoldsReset() && p.up.at > p.hostReset.at) {
+	if ready := max(p.up.at, p.hostReset.at) + float64(power.Training); p.s.powered() && (ready > p.looks.at || !p.w.net.HoldsReset() && p.up.at > p.hostReset.at) {
 		p.s.late = true
 	}
 	width, gen := p.s.trained()

@@ -52,6 +52,13 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 	}
 }
 
+// NeverOn reports a supply that nothing switches on.
+func (n *Network) NeverOn(i int) bool {
+	s := &n.rig.Supplies[i]
+	none, _ := n.hasNoContact(s)
+	return rig.Is(s.TurnOn, rig.TurnOnNone) && WaitsToBeSwitched(s) && !n.pulledByDock(i) && none != units.Always
+}
+
 // hasNoContact tells whether a supply of its maker's own kind has no outlet with a turn-on
 // contact, and so needs none; unsure is the first outlet that nobody described.
 func (n *Network) hasNoContact(s *rig.Supply) (none units.Certainty, unsure int) {
