@@ -228,6 +228,12 @@ var ruleCases = []struct {
 	{"gate.listing", []ruleCase{
 		{"risk", "Gen 4 listed, Gen 3 found", set("/host/slots/1/listed_generation", "4")},
 		{"note", "8 GiB listed, 16 found", all(set("/host/listed", `{"memory_gib":8}`), set("/host/memory_gib", "16"))},
+		{"risk", "two drives listed, one found", all(set("/host/listed", `{"drives":2}`), drop("/host/drives/1"))},
+		{"quiet", "as many drives as listed", set("/host/listed", `{"drives":2}`)},
+		{"risk", "said to work, and a hinge is broken", all(set("/host/listed", `{"works":true}`), set("/host/condition", `[{"name":"hinge","state":"broken"}]`))},
+		{"risk", "a caddy listed, and missing", all(set("/host/listed", `{"parts_in_box":["caddy"]}`), set("/host/condition", `[{"name":"Caddy","state":"missing"}]`))},
+		{"quiet", "a caddy that nobody listed is missing", set("/host/condition", `[{"name":"Caddy","state":"missing"}]`)},
+		{"risk", "its supply listed, and none found", all(set("/host/listed", `{"supply_in_box":true}`), drop("/host/supply"))},
 		{"quiet", "as listed", set("/host/slots/1/listed_generation", "3")},
 		{"unknown", "a generation from hearsay", set("/host/slots/0/generation", `{"value":4,"source":"hearsay"}`)},
 	}},

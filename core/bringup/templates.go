@@ -100,7 +100,7 @@ func settings(m *maker) {
 
 func (m *maker) battery() bool { return rig.Is(m.r.Host.Kind, "notebook") }
 
-func (m *maker) usedHost() bool { return m.r.Host.Listed != (rig.Listed{}) || len(m.r.Host.Checks) > 0 }
+func (m *maker) usedHost() bool { return m.r.Host.Listed.Said() || len(m.r.Host.Checks) > 0 }
 
 func listing(m *maker) {
 	if m.usedHost() {

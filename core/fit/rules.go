@@ -242,10 +242,11 @@ func judgeBracket(r *finding.Rule, c *Chamber, out *finding.List) {
 // meets the opening beside that slot.
 func judgeAdapterBracket(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	slot := rg.Slot(rg.Route.Slot)
-	if slot == nil || len(rg.Route.Stages) == 0 || rg.Route.Stages[0].Bracket.Or(rig.NoBracket) == rig.NoBracket {
+	at := slices.IndexFunc(rg.Route.Stages, func(s rig.Stage) bool { return !rig.Is(s.Kind, rig.Riser) }) // it may stand on risers
+	if slot == nil || at < 0 || rg.Route.Stages[at].Bracket.Or(rig.NoBracket) == rig.NoBracket {
 		return
 	}
-	s := &rg.Route.Stages[0]
+	s := &rg.Route.Stages[at]
 	if !slot.Opening.Known {
 		if s.Spare.Or(rig.NoBracket) == rig.NoBracket || s.Spare.Value == s.Bracket.Value {
 			out.Need(r, rig.SlotPath(rig.IndexOf(rg.Host.Slots, slot))+"/opening", "which bracket the opening beside "+slot.Name+" takes", "Measure it: 120 mm is full height, 79 mm half.", "whether "+s.Name+" goes in with its bracket")
@@ -253,7 +254,7 @@ func judgeAdapterBracket(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		return
 	}
 	if level, why, any := (bracketCase{s.Bracket.Value, slot.Opening.Value, s.Spare.Or(rig.NoBracket), rig.SwapFree}).verdict(); any {
-		out.Add(r, level, rig.StagePath(0)+"/bracket", nil, "%s has a %s bracket, the opening beside %s takes %s. %s", s.Name, rig.Spoken(s.Bracket.Value), slot.Name, rig.Spoken(slot.Opening.Value), why)
+		out.Add(r, level, rig.StagePath(at)+"/bracket", nil, "%s has a %s bracket, the opening beside %s takes %s. %s", s.Name, rig.Spoken(s.Bracket.Value), slot.Name, rig.Spoken(slot.Opening.Value), why)
 	}
 }
 

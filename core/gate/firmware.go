@@ -2,6 +2,7 @@ package gate
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"kolvan/core/finding"
@@ -154,6 +155,7 @@ func judgeListing(r *finding.Rule, g *Gate, out *finding.List) {
 	if said, found := g.Host.Listed.Processor, g.Host.Proc.Name; said.Known && found != "" && !strings.EqualFold(said.Value, found) {
 		out.Add(r, finding.Risk, "/host/processor", nil, "The listing said the processor is %s; found: %s.", said.Value, found)
 	}
+	judgeBox(r, g, out)
 	slot, at := g.wanted()
 	if slot == nil {
 		return
@@ -166,6 +168,27 @@ func judgeListing(r *finding.Rule, g *Gate, out *finding.List) {
 	}
 	if what, only := doubtful(slot.Carries); only {
 		doubt(r, at+"/carries", "what the contacts of "+slot.Name+" carry", what, out)
+	}
+}
+
+// judgeBox holds what came against what was said to come: drives, condition, supply, parts.
+func judgeBox(r *finding.Rule, g *Gate, out *finding.List) {
+	said := &g.Host.Listed
+	if found := len(g.Host.Drives); said.Drives.Known && g.Host.Drives != nil && found != said.Drives.Value {
+		listing(r, "/host/drives", listed{"drives", ""}, float64(said.Drives.Value), float64(found), out)
+	}
+	if rig.Is(said.Supply, true) && g.Host.Supply == "" && g.Supplies != nil {
+		out.Add(r, finding.Risk, "/host/supply", nil, "The listing said its supply comes with it; none was found.")
+	}
+	for i := range g.Host.Checks {
+		c, at := &g.Host.Checks[i], "/host/condition/"+strconv.Itoa(i)
+		inBox := slices.ContainsFunc(said.Parts, func(part string) bool { return strings.EqualFold(part, c.Name) })
+		switch {
+		case rig.Is(c.State, rig.FoundMissing) && inBox:
+			out.Add(r, finding.Risk, at, nil, "The listing said %s comes with it; it is missing.", c.Name)
+		case rig.Is(c.State, rig.FoundBroken) && rig.Is(said.Works, true):
+			out.Add(r, finding.Risk, at, nil, "The listing said it works; found broken: %s.", c.Name)
+		}
 	}
 }
 

@@ -143,6 +143,9 @@ const (
 	RefusesSystem Refusal = "this-system"
 	RefusesWay    Refusal = "this-way"
 
+	FoundMissing CheckState = "missing"
+	FoundBroken  CheckState = "broken"
+
 	PanelDead PanelState = "dead"
 
 	Bundled DiskMode = "bundled"

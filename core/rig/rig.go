@@ -169,6 +169,15 @@ type Uplink struct {
 type Listed struct {
 	Processor Fact[string]         `json:"processor,omitzero" name:"processor, as listed" doc:"The processor's name in the listing."`
 	Memory    Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"main memory, as listed" doc:"Main memory, GiB."`
+	Drives    Fact[int]            `json:"drives,omitzero" is:"0..16" name:"drives, as listed" doc:"How many drives come with it."`
+	Works     Fact[bool]           `json:"works,omitzero" name:"said to work" doc:"The listing says that it works, or is without faults."`
+	Supply    Fact[bool]           `json:"supply_in_box,omitzero" name:"its supply comes with it" doc:"As the listing says."`
+	Parts     []string             `json:"parts_in_box,omitzero" name:"parts in the box" doc:"Caddies, screws, covers and what else the listing says comes with it."`
+}
+
+// Said reports that the listing is told of, with anything.
+func (l *Listed) Said() bool {
+	return l.Processor.Known || l.Memory.Known || l.Drives.Known || l.Works.Known || l.Supply.Known || l.Parts != nil
 }
 
 // Check is one thing to look at on a used machine.

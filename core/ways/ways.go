@@ -205,7 +205,8 @@ func newSearch(q Question, ref *reference.Tables) *search {
 	s.joined = make([][]int, len(stages))
 	for i := range stages {
 		for j := range stages {
-			if i != j && link.Follows(&stages[i], &stages[j]) {
+			stacked := rig.Is(stages[i].Kind, rig.Dock) && rig.Is(stages[j].Kind, rig.Riser) // it would stand on an open dock
+			if i != j && !stacked && link.Follows(&stages[i], &stages[j]) {
 				s.joined[i] = append(s.joined[i], j)
 			}
 		}
@@ -376,11 +377,31 @@ func (s *search) chained(p *plan) *rig.Rig {
 		r = assess.WithStage(r, s.parts.Stages[i], s.parts.Supplies)
 	}
 	c := *r
+	c.Route.Stages = s.leaving(r)
 	c.Route.Displaced = p.moves
 	if p.forced > 0 {
 		c.Route.ForcedGen = rig.Of(p.forced)
 	}
 	return &c
+}
+
+// leaving are the stages of a plan, with the way out that a cable from the same slot of the
+// same host has in the plan at hand: it belongs to slot and case, not to the cable.
+func (s *search) leaving(r *rig.Rig) []rig.Stage {
+	if r.Host.Name != s.Rig.Host.Name || r.Route.Slot != s.Rig.Route.Slot {
+		return r.Route.Stages
+	}
+	at := slices.IndexFunc(s.Rig.Route.Stages, func(st rig.Stage) bool { return st.Exit.Known })
+	if at < 0 {
+		return r.Route.Stages
+	}
+	stages := slices.Clone(r.Route.Stages)
+	for i := range stages {
+		if st := &stages[i]; rig.Is(st.Kind, rig.Cable) && !st.Exit.Known {
+			st.Exit, st.Openings = s.Rig.Route.Stages[at].Exit, s.Rig.Route.Stages[at].Openings
+		}
+	}
+	return stages
 }
 
 // priced sets what a rig's parts cost, how far that goes either way, and the parts
