@@ -4,6 +4,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"kolvan/core/assess"
@@ -56,3 +57,30 @@ func TestTheTruthEndsNothingCertain(t *testing.T) {
 }
 
 func family(rule string) string { name, _, _ := strings.Cut(rule, "."); return name }
+
+// TestAnAnswerEndsItsQuestion: whatever is answered, as measured, is not asked for again.
+func TestAnAnswerEndsItsQuestion(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(rt *rapid.T) {
+		r := anyCase(rt, t)
+		report := assess.Rig(r, ref)
+		require.NoError(rt, assess.Ask(t.Context(), &report, r, ref))
+		for _, q := range report.Questions {
+			for _, a := range q.Answers {
+				first, _, _ := strings.Cut(a.If, ", ")
+				told, err := rig.With(r, q.Fact, first)
+				if err != nil || !told.Holds() || a.If == "it is told" {
+					continue
+				}
+				_ = rig.Set(told, q.Fact+"/source", string(rig.Measured)) // where it has one
+				_ = rig.Set(told, q.Fact+"/tolerance", "0")
+				after := assess.Rig(told, ref)
+				for _, f := range after.Findings {
+					if f.Level == finding.Unknown && f.Where == q.Fact {
+						rt.Fatalf("%s is %s, and asked for again: %s", q.Fact, first, f.Says)
+					}
+				}
+			}
+		}
+	})
+}

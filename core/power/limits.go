@@ -256,7 +256,11 @@ func (n *Network) needEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.Li
 	if e.port.at < 0 {
 		field, list = "", ""
 	}
-	out.Need(r, n.pathOf(e.port, list)+field, "what the "+rig.Spoken(e.Socket)+" of "+name+" carries", "Read the part's label or papers.", "whether it carries its load", n.around(lead, e)...)
+	where := n.pathOf(e.port, list) + field
+	if e.into.current.Known && !e.sensed() {
+		where = e.Where() + "/current_a" // the other half is told
+	}
+	out.Need(r, where, "what the "+rig.Spoken(e.Socket)+" of "+name+" carries", "Read the part's label or papers.", "whether it carries its load", n.around(lead, e)...)
 }
 
 // around are the figures at which what a pair states changes something: amps, or the watts
