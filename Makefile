@@ -1,5 +1,5 @@
 # demo and test are all a fresh machine needs; the rest is for changing Kolvan.
-.PHONY: demo test hard laws mutants lint assets docs notices screenshots bench build
+.PHONY: demo test hard laws mutants lint assets docs notices screenshots figures build
 
 demo:
 	go run ./cmd/kolvan demo
@@ -48,8 +48,9 @@ notices:
 screenshots: chromium
 	KOLVAN_SCREENSHOTS=1 go test ./web -run TestScreenshots -count 1
 
-bench:
-	go test -run '^$$' -bench . ./core/assess ./web
+# All figures of the README, each by its command, with yardsticks of this machine.
+figures:
+	bash docs/figures.sh
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags='-s -w -X main.stamped=$(shell git describe --tags --always --dirty 2>/dev/null)' -o bin/kolvan ./cmd/kolvan

@@ -94,14 +94,14 @@ type loadStep struct {
 	Here       bool
 }
 
-// load shows the drawing at a step: lasting, or for the milliseconds of a band of
+// load shows the drawing at a step: sustained, or for the milliseconds of a band of
 // the card's spikes, when everything that feeds the card carries more.
 func (d *powerDrawing) load(r *rig.Rig, report *assess.Report, step string) {
 	i := report.Power.CardSupply()
 	if i < 0 || !report.Power.Supplies[i].Rating.Known {
 		return
 	}
-	d.Steps = []loadStep{{"", "lasting", step == ""}}
+	d.Steps = []loadStep{{"", "sustained", step == ""}}
 	bands := report.Power.Bands(i)
 	for b := len(bands) - 1; b >= 0; b-- {
 		key := units.Trim(bands[b].Milliseconds, 1)

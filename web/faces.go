@@ -167,7 +167,7 @@ func flowWords(n *power.Network, e *power.EndLoad) string {
 	if !known {
 		return ""
 	}
-	return fmt.Sprintf("%s of supply carry %s each lasting, %s with nothing to do, and for 0.1 ms up to %s; %s of ground give the same back, %s each.",
+	return fmt.Sprintf("%s of supply carry %s each, sustained, %s with nothing to do, and for 0.1 ms up to %s; %s of ground give the same back, %s each.",
 		plural(c.Live, "contact"), ampRange(c.Lasting), ampRange(c.Idle), c.Spike.High, plural(c.Grounds, "contact"), ampRange(c.Return))
 }
 

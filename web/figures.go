@@ -39,7 +39,7 @@ func powerFigures(r *rig.Rig, report *assess.Report) []figure {
 		return []figure{{"no supply", "feeds the card yet"}}
 	}
 	list := []figure{
-		{figureOf(report, "power.sustained_w", printWatts), "lasting, on " + r.Supplies[card].Name},
+		{figureOf(report, "power.sustained_w", printWatts), "sustained, on " + r.Supplies[card].Name},
 		{figureOf(report, "power.supply_share", power.Percent), "of its rating; it is judged for " + judgedFor(r, report.Power)},
 	}
 	for i := range report.Power.Supplies {

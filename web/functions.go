@@ -20,6 +20,7 @@ var functions = template.FuncMap{
 	"patchVals": patchVals,
 	"valuesOf":  valuesOf,
 	"glue":      glue,
+	"table":     tableOf,
 	"dict":      dict,
 	"ink":       ink,
 	"add":       func(a, b int) int { return a + b },

@@ -27,10 +27,10 @@ func TestFiguresSayWhatIsKnownOfThem(t *testing.T) {
 	require.NoError(t, err)
 	open := assess.Rig(without, ref)
 	assert.Equal(t, "x4 Gen 1–4", linkWords(&open))
-	assert.Equal(t, "80 % lasting, and the card's millisecond spikes", judgedFor(r, known.Power))
+	assert.Equal(t, "80 % sustained, and the card's millisecond spikes", judgedFor(r, known.Power))
 	r.Sizing = rig.Sizing{Policy: rig.Of(rig.Share), Share: rig.Of(units.Share(0.7))}
 	again := assess.Rig(r, ref)
-	assert.Equal(t, "70 % lasting", judgedFor(r, again.Power))
+	assert.Equal(t, "70 % sustained", judgedFor(r, again.Power))
 }
 
 func TestNetsAreLitOneAtATime(t *testing.T) {

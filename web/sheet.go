@@ -61,6 +61,28 @@ type sheetCosts struct {
 	Worth  []string
 }
 
+// sheetColumns head the tables of the sheet, on its page, on paper and in Markdown.
+var sheetColumns = map[string][]string{
+	"Lanes":               {"element", "lanes", "speed"},
+	"Supplies":            {"supply", "sustained", "rating", "share", "switched on by"},
+	"Leads":               {"lead", "from", "to", "load", "amps", "AWG"},
+	"Orders of switching": {"order", "the card is", "to spare"},
+	"Plan, and found":     {"planned", "found", "what it is"},
+	"Tries":               {"when", "what was done", "what happened", "what it says"},
+	"Measured":            {"run", "made", "average", "worst 1 %: 99th percentile, mean of slowest"},
+	"Compared":            {"use", "before", "after", "change, 95 % sure between", "ratio"},
+	"Costs":               {"what", "why", "state", "comes to"},
+}
+
+// sheetTable is one of them with its rows, a list of lists of texts.
+type sheetTable struct {
+	Label   string
+	Columns []string
+	Rows    any
+}
+
+func tableOf(label string, rows any) sheetTable { return sheetTable{label, sheetColumns[label], rows} }
+
 // sheetPart is a part of the sheet that can be left out.
 type sheetPart struct {
 	Key, Label string

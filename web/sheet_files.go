@@ -17,7 +17,10 @@ func markdownCell(s string) string {
 	return strings.NewReplacer("|", `\|`, "\n", " ", "*", `\*`, "_", `\_`, "<", `\<`, "#", `\#`, "[", `\[`).Replace(s)
 }
 
-var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"cell": markdownCell, "inc": func(i int) int { return i + 1 }}).Parse(`# {{cell .Name}}
+var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"cell": markdownCell, "table": tableOf, "inc": func(i int) int { return i + 1 }}).Parse(`{{define "table"}}|{{range .Columns}} {{.}} |{{end}}
+|{{range .Columns}}---|{{end}}
+{{range .Rows}}|{{range .}} {{cell .}} |{{end}}
+{{end}}{{end}}# {{cell .Name}}
 
 {{cell .Host}} with {{cell .Card}}. Verdict: {{.Verdict}}.
 {{range .Works}}
@@ -27,37 +30,22 @@ var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"
 {{range .Lanes}}
 {{cell .}}
 {{end}}
-| element | lanes | generation |
-|---|---|---|
-{{range .Stages}}|{{range .}} {{cell .}} |{{end}}
-{{end}}
+{{template "table" (table "Lanes" .Stages)}}
 {{if or .Supplies .Leads}}## Power
 
-| supply | sustained | rating | share | switched on by |
-|---|---|---|---|---|
-{{range .Supplies}}|{{range .}} {{cell .}} |{{end}}
-{{end}}
-| lead | from | to | load | amps | AWG |
-|---|---|---|---|---|---|
-{{range .Leads}}|{{range .}} {{cell .}} |{{end}}
-{{end}}{{end}}
+{{template "table" (table "Supplies" .Supplies)}}
+{{template "table" (table "Leads" .Leads)}}{{end}}
 {{if .Orders}}
 ## Switching on
 
-| order | the card is | to spare |
-|---|---|---|
-{{range .Orders}}|{{range .}} {{cell .}} |{{end}}
-{{end}}{{end}}
+{{template "table" (table "Orders of switching" .Orders)}}{{end}}
 {{if .Fit}}## Fit
 {{range .Fit}}
 - {{index . 0}}: {{cell (index . 1)}}{{end}}
 {{end}}{{if .Found}}
 ## Plan, and found
 
-| planned | found | |
-|---|---|---|
-{{range .Found}}|{{range .}} {{cell .}} |{{end}}
-{{end}}{{end}}
+{{template "table" (table "Plan, and found" .Found)}}{{end}}
 {{if not .NoOpen}}
 ## Open
 {{range .Open}}
@@ -80,27 +68,15 @@ None beyond the usual.{{end}}
 {{end}}{{if .Tries}}
 ## Tries
 
-| when | what was done | what happened | what it says |
-|---|---|---|---|
-{{range .Tries}}|{{range .}} {{cell .}} |{{end}}
-{{end}}{{end}}{{if .Runs}}
+{{template "table" (table "Tries" .Tries)}}{{end}}{{if .Runs}}
 ## Measured
 
-| run | made | average | worst 1 %: 99th percentile, mean of slowest |
-|---|---|---|---|
-{{range .Runs}}|{{range .}} {{cell .}} |{{end}}
-{{end}}{{end}}{{if .Gains}}
-| | before | after | change, 95 % sure between | ratio |
-|---|---|---|---|---|
-{{range .Gains}}|{{range .}} {{cell .}} |{{end}}
-{{end}}{{end}}
+{{template "table" (table "Measured" .Runs)}}{{end}}{{if .Gains}}
+{{template "table" (table "Compared" .Gains)}}{{end}}
 {{with .Costs}}
 ## Costs
 
-| what | why | state | comes to |
-|---|---|---|---|
-{{range .Lines}}|{{range .}} {{cell .}} |{{end}}
-{{end}}{{range .Totals}}
+{{template "table" (table "Costs" .Lines)}}{{range .Totals}}
 - {{index . 0}}: {{cell (index . 1)}}{{end}}{{range .Worth}}
 - {{cell .}}{{end}}
 {{end}}{{if .Diary}}

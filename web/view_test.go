@@ -338,14 +338,14 @@ func tables(t *testing.T) *reference.Tables {
 // card thicker and says what the supply rides out.
 func TestLoadStepsLoadTheDrawing(t *testing.T) {
 	r, report, _ := demoRig(t, "Dome-shed stacker")
-	lasting, spike := drawPower(r, report, ""), drawPower(r, report, "")
+	sustained, spike := drawPower(r, report, ""), drawPower(r, report, "")
 	spike.load(r, report, "0.1")
-	assert.Equal(t, "lasting", lasting.Steps[0].Label)
+	assert.Equal(t, "sustained", sustained.Steps[0].Label)
 	assert.True(t, spike.Steps[4].Here)
 	assert.Contains(t, spike.Rides, "rides out 715–825 W")
-	for i := range lasting.Bands {
-		if lasting.Bands[i].Name == "card lead" {
-			assert.Greater(t, spike.Bands[i].Load, lasting.Bands[i].Load)
+	for i := range sustained.Bands {
+		if sustained.Bands[i].Name == "card lead" {
+			assert.Greater(t, spike.Bands[i].Load, sustained.Bands[i].Load)
 		}
 	}
 }

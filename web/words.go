@@ -58,7 +58,7 @@ func spanOf(low, high int) string {
 
 // judgedFor is how the supply is judged, in a person's words.
 func judgedFor(r *rig.Rig, n *power.Network) string {
-	share := power.Percent(n.Share()) + " lasting"
+	share := power.Percent(n.Share()) + " sustained"
 	switch r.Sizing.Policy.Or(rig.Spikes) {
 	case rig.Nameplate:
 		return "its full rating"

@@ -16,11 +16,11 @@ import (
 type commands struct {
 	Demo        demoCommand           `cmd:"" help:"Start Kolvan with the demo data."`
 	Serve       serveCommand          `cmd:"" help:"Start Kolvan on your own data."`
-	Assess      assessCommand         `cmd:"" help:"Print the verdict on rig files; - reads standard input."`
-	Ways        waysCommand           `cmd:"" help:"Look for whole ways from the slots of a host to a card, the best first."`
-	Read        readCommand           `cmd:"" help:"Print what a listing of the bus says of the link, and hold it against a plan."`
-	Steps       stepsCommand          `cmd:"" help:"Print the steps of assembly in order, and the way back."`
-	Rehearse    rehearseCommand       `cmd:"" help:"Play the power-on: what happens, and what one sees."`
+	Assess      assessCommand         `cmd:"" one:"something is blocked or dangerous" help:"Print the verdict on rig files; - reads standard input."`
+	Ways        waysCommand           `cmd:"" one:"a file has no way" help:"Look for whole ways from the slots of a host to a card, the best first."`
+	Read        readCommand           `cmd:"" one:"what was read is blocked or dangerous by the plan" help:"Print what a listing of the bus says of the link, and hold it against a plan."`
+	Steps       stepsCommand          `cmd:"" one:"something of the build is blocked or dangerous" help:"Print the steps of assembly in order, and the way back."`
+	Rehearse    rehearseCommand       `cmd:"" one:"it ends in anything but works as planned or works below plan" help:"Play the power-on: what happens, and what one sees."`
 	Find        findCommand           `cmd:"" help:"From what is seen to what is broken: suspects, and the next test."`
 	Stats       statsCommand          `cmd:"" help:"Print the figures of captures of frame times, and of tables that a wall meter wrote."`
 	Compare     compareCommand        `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
@@ -36,16 +36,17 @@ type commands struct {
 	Import      importCommand         `cmd:"" help:"Put rig files on the bench."`
 	Backup      backupCommand         `cmd:"" help:"Copy the data file, safely while Kolvan runs."`
 	Restore     restoreCommand        `cmd:"" help:"Put a backup, or an export of all, in the place of the data file; what was there is kept beside it."`
-	Check       checkCommand          `cmd:"" help:"Look through the data file and say what is damaged."`
+	Check       checkCommand          `cmd:"" one:"something is damaged" help:"Look through the data file and say what is damaged."`
 	Completion  completion.Completion `cmd:"" help:"Print what makes a shell complete kolvan's words."`
 	Man         manCommand            `cmd:"" help:"Print the manual page."`
 	Version     versionCommand        `cmd:"" help:"Print the version."`
 }
 
-// The exit codes of assess.
+// The exit codes, beside 0 for what was done and found nothing against it. What 1 stands for
+// is told in a command's tag, one; commands without it never exit so.
 const (
-	exitStops = 1 // something is blocked or dangerous
-	exitWrong = 2 // the file or the call is wrong
+	exitStops = 1
+	exitWrong = 2 // the file or the call is wrong; nothing was done, or nothing for that file
 )
 
 // exitError ends the program with a code and, unless empty, a message.

@@ -39,7 +39,14 @@ func (manCommand) Run() error {
 			term(out, "--"+flag.Name, help)
 		}
 	}
-	fmt.Fprint(out, ".SH EXIT STATUS\n0: done, nothing blocked or dangerous. 1: done, something is. 2: the call or a file is wrong, nothing done.\n")
+	fmt.Fprintln(out, ".SH EXIT STATUS")
+	term(out, "0", "Done, and nothing found against it.")
+	for _, node := range parser.Model.Children {
+		if one := node.Tag.Get("one"); one != "" {
+			term(out, "1, kolvan "+node.Name, "Done, and "+one+".")
+		}
+	}
+	term(out, "2", "The call or a file is wrong: that file was left alone, and the error says what would be accepted.")
 	return out.Flush()
 }
 

@@ -552,7 +552,7 @@ func (c *candidate) figureWords(ref *reference.Tables, rule string) string {
 	case c.kind == finding.Outlet:
 		return ": the lead, " + c.leadWords()
 	case (rule == "power.total" || rule == "power.rail" || rule == "power.headroom") && f.SupplyShare != nil:
-		return ": lasting load at " + power.Percent(*f.SupplyShare) + " of its rating"
+		return ": sustained load at " + power.Percent(*f.SupplyShare) + " of its rating"
 	case rule == "link.margin" && f.Margin != nil && f.Net != nil:
 		return fmt.Sprintf(": %s at Gen %d, %s GB/s net", units.Decibel(*f.Margin).Signed(), *f.Gen, units.Trim(*f.Net, 2))
 	case c.kind == finding.Home && family == "boot":

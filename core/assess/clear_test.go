@@ -123,7 +123,7 @@ func TestAdapterGivesWayToAPlainLead(t *testing.T) {
 func TestChangeStatesTheNewFigure(t *testing.T) {
 	for rule, c := range map[string]struct{ patch, figure string }{
 		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": the lead, 76.3 of 132 W"},
-		"power.total":     {set("/supplies/1/rating_w", "119"), ": lasting load at 30.3 % of its rating"},
+		"power.total":     {set("/supplies/1/rating_w", "119"), ": sustained load at 30.3 % of its rating"},
 		"fit.card":        {set("/card/length_mm", "251"), ": smallest gap "},
 		"link.no-pcie":    {all(set("/host/slots/0/carries", `["sata"]`), set("/host/drives/1/boots", "true")), ": x4, Gen 3, 3.22 GB/s net"},
 		"boot.displaced":  {all(set("/host/slots/0/occupant", `"boot drive"`), set("/host/slots/1/occupant", `"none"`), set("/route/displaced", "[]"), set("/host/drives/0/reads_gb_s", "2.9")), ": it reads 2.90 GB/s there"},

@@ -37,8 +37,8 @@ type Rig struct {
 
 // Sizing is the policy by which supplies are judged.
 type Sizing struct {
-	Policy Fact[SizingPolicy] `json:"policy,omitzero" else:"spikes" name:"the supply is judged for" doc:"Its full rating; a share of it, lasting; or the share and the card's millisecond spikes."`
-	Share  Fact[units.Share]  `json:"share,omitzero" is:"0.1..1" else:"80 %" name:"lasting, at most" doc:"The share of its rating that lasting load may reach."`
+	Policy Fact[SizingPolicy] `json:"policy,omitzero" else:"spikes" name:"the supply is judged for" doc:"Its full rating; a share of it, sustained; or the share and the card's millisecond spikes."`
+	Share  Fact[units.Share]  `json:"share,omitzero" is:"0.1..1" else:"80 %" name:"sustained, at most" doc:"The share of its rating that sustained load may reach."`
 	Order  Fact[SwitchOn]     `json:"switch_on,omitzero" name:"switched on first" doc:"Which side a person means to switch on first."`
 }
 

@@ -177,7 +177,7 @@ type LoadReading struct {
 	To    Fact[units.GigabytePerSecond] `json:"copied_to_card_gb_s,omitzero" is:"0..1000" name:"copied to the card" doc:"What a copy to the card reached, in large pieces."`
 	From  Fact[units.GigabytePerSecond] `json:"copied_from_card_gb_s,omitzero" is:"0..1000" name:"copied from the card" doc:"What a copy back reached, in large pieces."`
 	Card  string                        `json:"card,omitzero" name:"of the card" doc:"Which card it was; empty for the rig's own."`
-	Board Fact[units.Watt]              `json:"card_w,omitzero" is:"0..2000" name:"the card's board power" doc:"As its sensor shows, lasting."`
+	Board Fact[units.Watt]              `json:"card_w,omitzero" is:"0..2000" name:"the card's board power" doc:"As its sensor shows, sustained."`
 	Plug  string                        `json:"plug,omitzero" name:"heat of the plug" doc:"Which plug was felt or probed after ten minutes."`
 	Heat  Fact[float64]                 `json:"plug_c,omitzero" is:"-20..400" name:"its heat" doc:"°C. A hand stands about 50 °C for a moment."`
 	Noise Fact[float64]                 `json:"noise_db,omitzero" is:"0..150" name:"noise" doc:"At the seat, dB."`

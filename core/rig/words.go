@@ -4,7 +4,7 @@ package rig
 // writes it, where that is otherwise. Choices, forms and sentences read them.
 var (
 	sizingPolicyWords = words(
-		word{"nameplate", "its full rating"}, word{"share", "a lasting share of it"},
+		word{"nameplate", "its full rating"}, word{"share", "a sustained share of it"},
 		word{"spikes", "the share, and millisecond spikes"},
 	)
 	switchOnWords   = words(word{"dock-first", "dock first"}, word{"together", ""}, word{"host-first", "host first"})
