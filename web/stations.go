@@ -42,22 +42,27 @@ func stationOf(f *finding.Finding) string {
 
 func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []station {
 	worst := map[string]finding.Level{}
-	open := 0
+	against := map[finding.Level]int{} // at Survey
 	for i := range report.Findings {
 		f := &report.Findings[i]
 		at := stationOf(f)
 		if level, any := worst[at]; !any || f.Level > level {
 			worst[at] = f.Level
 		}
-		if at == "survey" && f.Level == finding.Unknown {
-			open++
+		if at == string(finding.Survey) {
+			against[f.Level]++
 		}
 	}
+	open := against[finding.Unknown]
 	list := make([]station, len(stationKeys))
 	for i, k := range stationKeys {
 		list[i] = station{Key: k.key, Label: k.label, Later: k.later, Here: k.key == here, Figure: stationFigure(k.key, r, report, open, inches)}
-		if level, any := worst[k.key]; any {
+		level, any := worst[k.key]
+		if any {
 			list[i].Level = level.String()
+		}
+		if k.key == string(finding.Survey) && any && open == 0 && level >= finding.Risk {
+			list[i].Figure = fmt.Sprintf("%d %s", against[level], level)
 		}
 	}
 	return list
