@@ -168,7 +168,11 @@ func (n *Network) splitPlugs(board, measured Watts) {
 	residual, open := board.Less(least).Less(measured), n.announced(true)
 	beside := board.Less(n.Slot.Both).Less(measured) // what is left with the slot at its most
 	n.left = Watts{Low: part(beside.Low, residual.Low), High: part(beside.High, residual.High)}
-	n.least = Watts{Low: part(least.Low, n.Slot.At12.Low), High: part(least.High, n.Slot.At12.High)}
+	whole := n.Slot.Both
+	if n.Slot.Stage >= 0 && !rig.Is(n.rig.Route.Stages[n.Slot.Stage].Makes3V3, true) {
+		whole = n.Slot.At12 // what it takes at its least may all be at 12 V
+	}
+	n.least = Watts{Low: part(least.Low, whole.Low), High: part(least.High, whole.High)}
 	for i := range n.Plugs {
 		p := &n.Plugs[i]
 		if told := n.rig.Card.Plugs[i].Power; told.Known {

@@ -334,6 +334,12 @@ func TestConverterBoard(t *testing.T) {
 	assert.Equal(t, []string{"blocked /host"}, said(t, r, "power.unfed"))
 	r.Supplies[1].Inlets[0].Voltage = rig.Of[units.Volt](12)
 	assert.Equal(t, []string{"danger /leads/0/to/0"}, said(t, r, "power.voltage"))
+	r.Supplies[1].Passes, r.Supplies[0].Outlets[0] = rig.Of(true), round("plug", 12)
+	n = power.For(r, coretest.Tables(t))
+	assert.InDelta(t, float64(n.Supplies[1].Load.High), float64(n.Supplies[0].Load.High), 1e-6, "a board that passes 12 V on loses nothing")
+	r.Supplies[1].Inlets[0].Voltage = rig.Of[units.Volt](19)
+	n = power.For(r, coretest.Tables(t))
+	assert.InDelta(t, float64(n.Supplies[1].Load.High)/0.88, float64(n.Supplies[0].Load.High), 1e-6, "from 19 V it has none to pass on")
 	r.Leads = r.Leads[1:]
 	assert.Contains(t, said(t, r, "power.unfed"), "blocked /supplies/1", "a board that nothing feeds gives nothing")
 	r.Leads = append(r.Leads, lead("round and round", ends(end("board", "out", "barrel")), ends(end("board", "in", "barrel"))))
@@ -382,4 +388,48 @@ func TestWhatTheLabelSaysOfPeaks(t *testing.T) {
 	bands := power.For(r, coretest.Tables(t)).Bands(0)
 	assert.InDelta(t, 320, float64(bands[2].Rides.High), 1e-9)
 	assert.InDelta(t, 220, float64(bands[3].Rides.High), 1e-9)
+}
+
+// TestTheCardsWattsAreShared: 344 W of a card with two plugs, one of them on a supply of its
+// own: the other supply gives the slot at its most and half of what is then left.
+func TestTheCardsWattsAreShared(t *testing.T) {
+	r := docked(344, "card-8", "card-8")
+	r.Route.Stages[0].Makes3V3 = rig.Of(true)
+	r.Supplies = append(r.Supplies, r.Supplies[0])
+	r.Supplies[1].Name = "other"
+	r.Leads = []rig.Lead{lead("a", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8"))),
+		lead("in", ends(end("other", "c6", "card-6")), ends(end("dock", "six", "card-6"))), lead("b", ends(end("dock", "out", "card-8")), ends(end("card", "B", "card-8")))}
+	n := power.For(r, coretest.Tables(t))
+	assert.InDelta(t, 75+9.9*(1/0.88-1)+(344-75)/2.0, float64(n.Supplies[1].Load.High), 1e-6)
+	assert.InDelta(t, float64(n.Plugs[0].Load.High), float64(n.Supplies[0].Load.High), 1e-9, "the plug alone, at its own worst")
+	r.Card.Plugs[0].Power = w(100)
+	n = power.For(r, coretest.Tables(t))
+	assert.InDelta(t, 100, float64(n.Supplies[0].Load.High), 1e-9, "what was measured is neither shared nor more")
+	assert.InDelta(t, 75+9.9*(1/0.88-1)+344-75-100, float64(n.Supplies[1].Load.High), 1e-6)
+}
+
+// TestADockFedThroughItsOutlet is alive, and loads the lead that feeds it; what a riser takes
+// through its edge is the host's.
+func TestADockFedThroughItsOutlet(t *testing.T) {
+	r := docked(120, "card-8")
+	r.Route.Stages[0].Makes3V3 = rig.Of(true)
+	r.Leads = []rig.Lead{lead("out", ends(end("dock", "out", "card-8")), ends(end("card", "A", "card-8"))), lead("in", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}
+	assert.NotContains(t, said(t, r, "power.unfed"), "blocked /route/stages/0", "it has 12 V")
+	n := power.For(r, coretest.Tables(t))
+	assert.Greater(t, float64(n.Leads[1].Load.Low), 66.0, "the slot is behind it")
+	r.Leads = r.Leads[:1]
+	assert.Contains(t, said(t, r, "power.unfed"), "blocked /route/stages/0", "alone it brings nothing")
+	assert.Empty(t, said(t, r, "power.lead"))
+
+	riser := docked(60)
+	riser.Host.Slots[0].Form, riser.Host.Power = rig.Of(rig.CardSlot), w(40)
+	riser.Host.Supply, riser.Supplies = "brick", append(riser.Supplies, rig.Supply{Name: "brick", Kind: rig.Of(rig.Brick), Rating: w(90), Rails: []rig.Rail{{Name: "o", Voltage: rig.Of[units.Volt](12)}}})
+	riser.Route.Stages[0].Kind = rig.Of(rig.Riser)
+	riser.Leads = []rig.Lead{lead("six", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6")))}
+	assert.Contains(t, said(t, riser, "power.unfed"), "blocked /route/stages/0", "no 3.3 V")
+	riser.Route.Stages[0].Passes3V3 = rig.Of(true)
+	assert.Empty(t, said(t, riser, "power.unfed"))
+	n = power.For(riser, coretest.Tables(t))
+	assert.InDelta(t, 40+9.9, float64(n.Supplies[1].Load.High), 1e-6)
+	assert.InDelta(t, 60, float64(n.Supplies[0].Load.High), 1e-6)
 }
