@@ -131,8 +131,11 @@ func (d *facesDrawing) finish(faces []face, below float64) {
 // Tight reports cells with little room for words.
 func (d *facesDrawing) Tight() bool { return d.Pins[0].W < 30 }
 
-// Wide reports a drawing that wants a row of its own.
-func (d *facesDrawing) Wide() bool { return d.Width > 440 }
+// Wide reports a drawing that wants a row of its own: half a sheet is no wider on a screen of
+// 1280.
+func (d *facesDrawing) Wide() bool { return d.Width > halfSheet }
+
+const halfSheet = 390
 
 // arcRoom is how high the lines reach over the faces.
 func arcRoom(faces []face) float64 {

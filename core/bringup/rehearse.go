@@ -112,7 +112,7 @@ func (p *player) evening(order string) {
 	}
 	burns := p.w.worst(finding.Burn)
 	if apart := p.w.worst(finding.StayApart); apart != nil && burns == nil {
-		p.event(moment{}, "parts", false, titled(apart)+".", "It does not go together, or not as it is meant to.", "", apart.Rule)
+		p.event(moment{}, "parts", false, finding.Begin(titled(apart))+".", "It does not go together, or not as it is meant to.", "", apart.Rule)
 		p.ends(Apart, apart.Says)
 		return
 	}
