@@ -274,10 +274,10 @@ func (n *Network) hostMakes() Watts {
 // hostVolts is the one voltage that feeds the host, 0 while it is not told; false where it
 // is fed by a supply of several rails, which has 12 V, or by nothing.
 func (n *Network) hostVolts() (units.Volt, bool) {
-	if n.own < 0 {
+	if n.hostSupply < 0 {
 		return 0, false
 	}
-	s := &n.rig.Supplies[n.own]
+	s := &n.rig.Supplies[n.hostSupply]
 	switch {
 	case len(s.Rails) > 1 || WaitsToBeSwitched(s) && (len(s.Rails) == 0 || !s.Rails[0].Voltage.Known):
 		return 0, false

@@ -275,8 +275,8 @@ func (n *Network) supplyNames(set uint64) string {
 // judgeHostMeets: the host's own supply and another one at the host.
 func (n *Network) judgeHostMeets(meet func(where, what string, supplies uint64)) {
 	var live uint64
-	if n.own >= 0 {
-		live = uint64(bit(n.own))
+	if n.hostSupply >= 0 {
+		live = uint64(bit(n.hostSupply))
 	}
 	n.eachLoad(func(lead int, e *EndLoad) {
 		if e.port.kind == theHost {
@@ -390,7 +390,7 @@ func (n *Network) voltageField(e *EndLoad) string {
 
 // ownBrick reports a lead of the host's own supply.
 func (n *Network) ownBrick(lead int) bool {
-	return n.own >= 0 && n.Leads[lead].net.live == bit(n.own)
+	return n.hostSupply >= 0 && n.Leads[lead].net.live == bit(n.hostSupply)
 }
 
 func (n *Network) judgeLoadVolts(r *finding.Rule, lead int, e *EndLoad, want units.Volt, out *finding.List) {

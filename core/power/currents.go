@@ -98,16 +98,16 @@ type Network struct {
 	Leads    []LeadLoad
 	Supplies []SupplyLoad
 
-	rig    *rig.Rig
-	ref    *reference.Tables
-	own    int // the supply that feeds the host without a lead, −1 for none
-	stages []net
-	ends   []EndLoad // of all leads
-	rails  []Watts   // of all supplies
-	most   Watts     // what the card takes in all, conversions included
-	left   Watts     // with the slot at its most, so much of its plugs' most flows, as shares
-	least  Watts     // with the plugs at their most, so much of the slot's
-	byRail []flow    // of one supply
+	rig        *rig.Rig
+	ref        *reference.Tables
+	hostSupply int // the supply that feeds the host without a lead, −1 for none
+	stages     []net
+	ends       []EndLoad // of all leads
+	rails      []Watts   // of all supplies
+	most       Watts     // what the card takes in all, conversions included
+	left       Watts     // with the slot at its most, so much of its plugs' most flows, as shares
+	least      Watts     // with the plugs at their most, so much of the slot's
+	byRail     []flow    // of one supply
 	// weights of all ends at each stage, each plug of the card, each supply, and the host
 	weights                             []int
 	stageWeight, plugWeight, convWeight []int
@@ -124,7 +124,7 @@ func For(r *rig.Rig, ref *reference.Tables) *Network {
 // Work works out the network of a rig in the room of the one before, which is lost.
 func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
 	*n = Network{rig: r, ref: ref, Leads: n.Leads, Plugs: n.Plugs, Supplies: n.Supplies, ends: n.ends, rails: n.rails, stages: n.stages, weights: n.weights, byRail: n.byRail}
-	n.own = ownSupply(r)
+	n.hostSupply = hostSupplyOf(r)
 	n.join()
 	for i := range n.stages {
 		n.stages[i] = n.stage(i)
@@ -166,9 +166,9 @@ func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
 	}
 }
 
-// ownSupply is the place of the supply that feeds the host without a lead: its own, or the
+// hostSupplyOf is the place of the supply that feeds the host without a lead: its own, or the
 // one that goes into its bay and takes its place; −1 for none.
-func ownSupply(r *rig.Rig) int {
+func hostSupplyOf(r *rig.Rig) int {
 	own := -1
 	for i := range r.Supplies {
 		if rig.Is(r.Supplies[i].InBay, true) {
@@ -446,7 +446,7 @@ func (n *Network) supply(i int) {
 			hostByLead = hostByLead || n.reaches(k, theHost)
 		}
 	}
-	if n.own == i && !hostByLead {
+	if n.hostSupply == i && !hostByLead {
 		f := n.hostDraw()
 		load.FeedsPlan = load.FeedsPlan || n.card(&f).High > 0
 		total = total.plus(n.take(i, f, -1))

@@ -32,7 +32,7 @@ func (n *Network) needSupplyLoads(r *finding.Rule, i int, out *finding.List) {
 	}
 	if n.feedsHost(i) {
 		n.needHost(r, decides, out)
-		if volts, fed := n.hostVolts(); fed && volts == 0 && n.Slot.Stage < 0 && n.own == i {
+		if volts, fed := n.hostVolts(); fed && volts == 0 && n.Slot.Stage < 0 && n.hostSupply == i {
 			n.needHostVolts(r, i, decides, out)
 		}
 	}
@@ -53,7 +53,7 @@ func (n *Network) needHostVolts(r *finding.Rule, i int, decides string, out *fin
 }
 
 func (n *Network) feedsHost(i int) bool {
-	if n.own == i {
+	if n.hostSupply == i {
 		return true
 	}
 	for k := range n.Leads {
@@ -234,7 +234,7 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 // its maker chose how much it leaves over. A raised processor is not what he chose
 // it for.
 func (n *Network) asDelivered(i int) bool {
-	return n.own == i && !rig.Is(n.rig.Supplies[i].InBay, true) && !n.Supplies[i].FeedsPlan && !rig.Is(n.rig.Host.Proc.Altered, true)
+	return n.hostSupply == i && !rig.Is(n.rig.Supplies[i].InBay, true) && !n.Supplies[i].FeedsPlan && !rig.Is(n.rig.Host.Proc.Altered, true)
 }
 
 func judgeHeadroom(r *finding.Rule, n *Network, out *finding.List) {
@@ -308,7 +308,7 @@ func (n *Network) judgeBands(r *finding.Rule, i int, load Watts, most units.Watt
 	takes := n.cardSpike()
 	low, high := n.rides(i)
 	for b, ms := range reference.Bands {
-		spike := n.spiked(load, takes, b)
+		spike := n.spiked(i, load, takes, b)
 		ability := units.Between(most*units.Watt(low[b]), most*units.Watt(high[b]))
 		switch spike.Over(ability) {
 		case units.Always:
@@ -336,14 +336,14 @@ func (n *Network) Bands(i int) (list []Band) {
 	takes := n.cardSpike()
 	low, high := n.rides(i)
 	for b, ms := range reference.Bands {
-		list = append(list, Band{ms, n.spiked(load, takes, b), units.Between(most*units.Watt(low[b]), most*units.Watt(high[b])), takes[1][b]})
+		list = append(list, Band{ms, n.spiked(i, load, takes, b), units.Between(most*units.Watt(low[b]), most*units.Watt(high[b])), takes[1][b]})
 	}
 	return list
 }
 
-// spiked is a load with the card's part of it at a spike.
-func (n *Network) spiked(load Watts, takes [2][4]float64, b int) Watts {
-	card := n.board().Most(load)
+// spiked is a load of a supply, or of a rail of it, with the card's part at a spike.
+func (n *Network) spiked(i int, load Watts, takes [2][4]float64, b int) Watts {
+	card := n.Supplies[i].Card.Most(n.board()).Most(load)
 	others := Watts{Low: max(0, load.Low-card.Low), High: max(0, load.High-card.High)}
 	return others.Plus(Watts{Low: card.Low * units.Watt(takes[0][b]), High: card.High * units.Watt(takes[1][b])})
 }
@@ -431,7 +431,7 @@ func (n *Network) Allows(i int) (a Allowed) {
 		takes := n.cardSpike()
 		low, _ := n.rides(i)
 		for b := range reference.Bands {
-			a.Spikes = a.Spikes && n.spiked(carries, takes, b).Over(whole.Times(low[b])) == units.Never
+			a.Spikes = a.Spikes && n.spiked(i, carries, takes, b).Over(whole.Times(low[b])) == units.Never
 		}
 	}
 	a = Allowed{true, true, true}
@@ -468,10 +468,10 @@ func judgeGroup(r *finding.Rule, n *Network, out *finding.List) {
 
 // judgeHostBrick: the host's own brick feeds the slot too.
 func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
-	if n.Slot.Stage >= 0 || n.own < 0 || !rig.Is(n.rig.Supplies[n.own].Kind, rig.Brick) {
+	if n.Slot.Stage >= 0 || n.hostSupply < 0 || !rig.Is(n.rig.Supplies[n.hostSupply].Kind, rig.Brick) {
 		return
 	}
-	load := &n.Supplies[n.own]
+	load := &n.Supplies[n.hostSupply]
 	if !load.FeedsCard || !load.Rating.Known {
 		return // power.total asks
 	}
@@ -483,8 +483,8 @@ func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
 	case load.Load.Over(rating.Times(n.Share())) != units.Always:
 		return
 	}
-	out.Add(r, level, rig.SupplyPath(n.own), n.supplyNumbers(n.own), "%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
-		n.rig.Supplies[n.own].Name, atLeast(load.Load), load.Rating.Value)
+	out.Add(r, level, rig.SupplyPath(n.hostSupply), n.supplyNumbers(n.hostSupply), "%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
+		n.rig.Supplies[n.hostSupply].Name, atLeast(load.Load), load.Rating.Value)
 }
 
 // judgeGround: two supplies want one ground.

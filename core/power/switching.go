@@ -25,7 +25,7 @@ func judgeTurnOn(r *finding.Rule, n *Network, out *finding.List) {
 func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.List) {
 	s := &n.rig.Supplies[i]
 	switch how, known := s.TurnOn.Get(); {
-	case !known && (n.own == i || n.onAtHost(i) || n.builtIn(i)):
+	case !known && (n.hostSupply == i || n.onAtHost(i) || n.builtIn(i)):
 		return // what it is built into switches it on
 	case (!known || how == rig.TurnOnNone) && n.pulledByDock(i):
 		return // what is joined pulls it, whatever was told
@@ -43,9 +43,9 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 			return
 		}
 		out.Add(r, finding.Blocked, at, nil, "%s is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.", s.Name)
-	case how == rig.TurnOnHost && n.own != i && !n.onAtHost(i) && n.mayReach(i, theHost):
+	case how == rig.TurnOnHost && n.hostSupply != i && !n.onAtHost(i) && n.mayReach(i, theHost):
 		n.needOpaque(r, theHost, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
-	case how == rig.TurnOnHost && n.own != i && !n.onAtHost(i):
+	case how == rig.TurnOnHost && n.hostSupply != i && !n.onAtHost(i):
 		out.Add(r, finding.Blocked, at, nil, "%s waits for the host's board, but no lead with its turn-on contact reaches the host.", s.Name)
 	case how == rig.TurnOnDock:
 		n.judgeDockSwitches(r, i, at, out)
