@@ -518,6 +518,7 @@ var ruleCases = []struct {
 			all(set("/supplies/1/kind", `"brick"`), set("/supplies/1/turn_on", `"none"`))},
 		{"unknown", "not said", drop("/supplies/1/turn_on")},
 		{"quiet", "nothing is told, and a joined dock pulls it", all(set("/supplies/1/turn_on", `"none"`), mainDock("3"))},
+		{"quiet", "nothing is told, and the host's board is joined", all(set("/supplies/1/turn_on", `"none"`), set("/supplies/1/outlets/-", `{"name":"main","connector":"main-24"}`), toHost("main", "main-24"))},
 		{"quiet", "a supply of its maker's own that has no such contact", all(set("/supplies/1/kind", `"proprietary"`), set("/supplies/1/turn_on", `"none"`))},
 	}},
 	{"power.fuse", []ruleCase{

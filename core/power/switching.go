@@ -27,7 +27,7 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 	switch how, known := s.TurnOn.Get(); {
 	case !known && (n.hostSupply == i || n.onAtHost(i) || n.builtIn(i)):
 		return // what it is built into switches it on
-	case (!known || how == rig.TurnOnNone) && n.pulledByDock(i):
+	case (!known || how == rig.TurnOnNone) && (n.pulledByDock(i) || n.onAtHost(i)):
 		return // what is joined pulls it, whatever was told
 	case !known:
 		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
@@ -56,7 +56,7 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 func (n *Network) NeverOn(i int) bool {
 	s := &n.rig.Supplies[i]
 	none, _ := n.hasNoContact(s)
-	return rig.Is(s.TurnOn, rig.TurnOnNone) && WaitsToBeSwitched(s) && !n.pulledByDock(i) && none != units.Always
+	return rig.Is(s.TurnOn, rig.TurnOnNone) && WaitsToBeSwitched(s) && !n.pulledByDock(i) && !n.onAtHost(i) && none != units.Always
 }
 
 // hasNoContact tells whether a supply of its maker's own kind has no outlet with a turn-on
