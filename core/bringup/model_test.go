@@ -198,6 +198,7 @@ func TestEveryThingHasItsStep(t *testing.T) {
 	}{
 		{"battery-off", "photograph-firmware", "power-off", host("notebook")},
 		{"unplug-battery", "open-host", "leave-drive", host("notebook")},
+		{"plug-battery", "power-off-again", "close-host", host("notebook")},
 		{"compare-listing", "", "power-off", func(r *rig.Rig) { r.Host.Checks = []rig.Check{{Name: "caddy"}} }},
 		{"serve-host", "open-host", "seat-adapter", func(r *rig.Rig) { r.Host.Checks = []rig.Check{{Name: "caddy"}} }},
 		{"clone-drive", "save-data", "power-off", func(r *rig.Rig) { r.Route.Displaced[0].Method = rig.Of(rig.Carryover("cloned")) }},

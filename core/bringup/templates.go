@@ -211,6 +211,13 @@ func battery(m *maker) {
 	if m.battery() && m.opens() {
 		m.add(row{Step: Step{ID: "unplug-battery", Do: "Part the battery's plug from the board, the first thing once the cover is off.", Place: Underside, Tools: []string{"plastic pick"}, Minutes: [2]float64{1, 3}, where: "/host/kind",
 			Cautions: []string{"Pull at the plug and never at its wires; a battery that is bent or pierced burns."}, RightWhen: "The plug is free and cannot touch the board.", Undo: "Plug the battery in, the last thing before the cover."}, tags: "bare", follows: "covers-off", precedes: "inside"})
+		// What is parted is joined again: last of all inside, before any cover goes on.
+		follows := "bare proven off-again"
+		if slices.ContainsFunc(m.r.Chamber.Covers, func(v rig.Cover) bool { return m.closesFirst(&v) }) {
+			follows = "bare card card-leads leads cables"
+		}
+		m.add(row{Step: Step{ID: "plug-battery", Do: "Plug the battery in again, the last thing before the cover goes on.", Place: Underside, Minutes: [2]float64{1, 2}, where: "/host/kind",
+			Cautions: []string{"The mains brick is out, and nothing metal lies on the board: from here on it has power."}, RightWhen: "The plug is home, and no wire lies under a screw.", Undo: "Part the battery's plug, the first thing once the cover is off."}, tags: "battery-in", follows: follows, precedes: "closing"})
 	}
 }
 
