@@ -254,7 +254,7 @@ func (p *player) release() {
 	if p.w.net.HoldsReset() && p.up.at > at.at {
 		at = p.up
 	}
-	at.all = p.hostReset.all.Least(p.up.all)
+	at.all = p.hostReset.all.AtLeast(p.up.all)
 	switch {
 	case p.s.noDock33:
 		p.event(at, "card reset", false, "3.3 V is missing: the card stays in reset.", "The lamp is on, no fan turns.", "", "")
@@ -288,7 +288,7 @@ func (p *player) look() {
 		p.s.late = true
 	}
 	width, gen := p.s.trained()
-	trained := moment{max(p.up.at, p.hostReset.at) + p.rng.Float64()*100, p.hostReset.all.Least(p.up.all).Plus(units.Between[units.Millisecond](0, 100))}
+	trained := moment{max(p.up.at, p.hostReset.at) + p.rng.Float64()*100, p.hostReset.all.AtLeast(p.up.all).Plus(units.Between[units.Millisecond](0, 100))}
 	switch {
 	case width == 0 && p.s.late:
 		p.event(p.looks, "firmware looks", true, "The firmware looks, and the card is not up yet: it closes the port.", "The host starts as if there were no card.", "", "power.order")

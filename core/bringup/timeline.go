@@ -59,7 +59,7 @@ func OrdersOf(r *rig.Rig, ref *reference.Tables) []Order {
 	for k, name := range names {
 		spare := n.Spare(fed[0], rig.SwitchOn(name))
 		for _, i := range fed[1:] {
-			spare = spare.Most(n.Spare(i, rig.SwitchOn(name)))
+			spare = spare.AtMost(n.Spare(i, rig.SwitchOn(name)))
 		}
 		orders[k] = orderOf(name, spare)
 		if never {

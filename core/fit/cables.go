@@ -66,7 +66,7 @@ func bendOf(s *rig.Stage, ref *reference.Tables, thick units.Range[units.Millime
 	case s.Line.Known || rig.Is(s.Plug.Form, rig.OCuLink) || rig.Is(s.Socket.Form, rig.OCuLink):
 		return thick.Times(ref.BendTwinax)
 	default:
-		return units.Exactly(ref.BendFlat).Join(thick.Times(ref.BendTwinax))
+		return units.Exactly(ref.BendFlat).Hull(thick.Times(ref.BendTwinax))
 	}
 }
 

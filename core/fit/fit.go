@@ -320,7 +320,7 @@ func (c *Chamber) GapEnds() (ends units.Range[units.Millimetre], any bool) {
 		case !any:
 			ends, any = g.Ends, true
 		default:
-			ends = ends.Most(g.Ends)
+			ends = ends.AtMost(g.Ends)
 		}
 	}
 	return ends, any

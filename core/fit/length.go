@@ -72,7 +72,7 @@ func (a apart) either(b apart) apart {
 	if b.ends.Low > a.ends.Low {
 		a.made = b.made
 	}
-	a.ends = a.ends.Least(b.ends)
+	a.ends = a.ends.AtLeast(b.ends)
 	return a
 }
 

@@ -219,10 +219,10 @@ func (p *Plan) ends(slot *rig.Slot) {
 	}
 	lanes, gen := p.Elements[0].LaneEnds, p.Elements[0].GenEnds
 	for _, e := range p.Elements[1:] {
-		lanes, gen = lanes.Most(e.LaneEnds), gen.Most(e.GenEnds)
+		lanes, gen = lanes.AtMost(e.LaneEnds), gen.AtMost(e.GenEnds)
 	}
 	if forced, told := p.rig.Route.ForcedGen.Get(); told {
-		gen = gen.Most(units.Exactly(forced))
+		gen = gen.AtMost(units.Exactly(forced))
 	}
 	width := units.Between(Legal(lanes.Low), Legal(lanes.High))
 	if trains := p.rig.Card.TrainsX2; !trains.Value {
@@ -236,8 +236,8 @@ func (p *Plan) ends(slot *rig.Slot) {
 	p.WidthEnds, p.GenEnds = width, gen
 	tunnel := p.tunnelEnds(slot)
 	low, high := Raw(p.ref, width.Low, gen.Low), Raw(p.ref, width.High, gen.High)
-	p.RawEnds = units.Between(low, high).Most(tunnel)
-	p.NetEnds = units.Between(low*units.GigabytePerSecond(Efficiency(p.ref, gen.Low, p.rig.Route.Payload)), high*units.GigabytePerSecond(Efficiency(p.ref, gen.High, p.rig.Route.Payload))).Most(tunnel)
+	p.RawEnds = units.Between(low, high).AtMost(tunnel)
+	p.NetEnds = units.Between(low*units.GigabytePerSecond(Efficiency(p.ref, gen.Low, p.rig.Route.Payload)), high*units.GigabytePerSecond(Efficiency(p.ref, gen.High, p.rig.Route.Payload))).AtMost(tunnel)
 }
 
 // tunnelEnds is what the slot's tunnel may leave.
@@ -391,7 +391,7 @@ func (p *Plan) Pinch() (Element, bool) {
 func (p *Plan) own(e *Element) units.Range[units.GigabytePerSecond] {
 	own := units.Between(Raw(p.ref, Legal(e.LaneEnds.Low), e.GenEnds.Low), Raw(p.ref, Legal(e.LaneEnds.High), e.GenEnds.High))
 	if e.Tunnel {
-		own = own.Most(p.tunnelEnds(p.rig.Slot(p.rig.Route.Slot)))
+		own = own.AtMost(p.tunnelEnds(p.rig.Slot(p.rig.Route.Slot)))
 	}
 	return own
 }

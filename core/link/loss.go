@@ -118,7 +118,7 @@ func (m *Margin) take(s *section, first bool) {
 		m.Loss = s.loss
 	}
 	if !first {
-		ends = ends.Most(m.Ends)
+		ends = ends.AtMost(m.Ends)
 	}
 	m.Ends = ends
 }
@@ -315,7 +315,7 @@ func (p *Plan) runs(row *reference.Generation, s *rig.Stage) (ends decibels) {
 		if i == 0 {
 			ends = one
 		} else {
-			ends = ends.Join(one)
+			ends = ends.Hull(one)
 		}
 	}
 	return ends

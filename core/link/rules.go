@@ -215,7 +215,7 @@ func (p *Plan) needLanes(r *finding.Rule, out *finding.List) {
 	lanes := p.Elements[0].LaneEnds
 	for i := range p.Elements {
 		e := &p.Elements[i]
-		lanes = lanes.Most(e.LaneEnds)
+		lanes = lanes.AtMost(e.LaneEnds)
 	}
 	for i := range p.Elements {
 		e := &p.Elements[i]
@@ -230,7 +230,7 @@ func (p *Plan) routeLanes() (route, slot units.Range[int]) {
 	lanes := p.Elements[0].LaneEnds
 	slot = units.Between(Legal(lanes.Low), Legal(lanes.High))
 	for _, e := range p.Elements[1 : len(p.Elements)-1] {
-		lanes = lanes.Most(e.LaneEnds)
+		lanes = lanes.AtMost(e.LaneEnds)
 	}
 	return units.Between(Legal(lanes.Low), Legal(lanes.High)), slot
 }
@@ -329,10 +329,10 @@ func judgeNarrowCard(r *finding.Rule, p *Plan, out *finding.List) {
 	wired, _ := p.routeLanes()
 	gen := units.Exactly(len(p.ref.Generations))
 	for _, e := range p.Elements[:len(p.Elements)-1] {
-		gen = gen.Most(e.GenEnds)
+		gen = gen.AtMost(e.GenEnds)
 	}
 	if forced, told := p.rig.Route.ForcedGen.Get(); told {
-		gen = gen.Most(units.Exactly(forced))
+		gen = gen.AtMost(units.Exactly(forced))
 	}
 	if wired.Low <= card.LaneEnds.High || gen.High >= card.GenEnds.Low {
 		return

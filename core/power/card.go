@@ -62,23 +62,23 @@ func (n *Network) board() Watts {
 		most = n.ref.SlotTotal + n.announced(false).High
 	}
 	measured, open := n.measured()
-	measured = measured.Plus(orRange(card.SlotShare, 0, 0)).Least(n.sensed())
+	measured = measured.Plus(orRange(card.SlotShare, 0, 0)).AtLeast(n.sensed())
 	if !card.Power.Known && card.Plugs != nil && open == 0 && card.SlotShare.Known {
 		return measured
 	}
-	return orRange(card.Power, 0, most).Least(measured)
+	return orRange(card.Power, 0, most).AtLeast(measured)
 }
 
 // sensed is the most that a sensor showed of the card's board power.
 func (n *Network) sensed() (most Watts) {
 	for i := range n.rig.LoadReadings {
 		if w, told := n.rig.LoadReadings[i].Board.Get(); told && n.rig.OfCard(n.rig.LoadReadings[i].Card) {
-			most = most.Least(units.Exactly(w))
+			most = most.AtLeast(units.Exactly(w))
 		}
 	}
 	for i := range n.rig.Runs {
 		if w, told := n.rig.Runs[i].Board.Get(); told && rig.Is(n.rig.Runs[i].Side, "after") && n.rig.OfCard(n.rig.Runs[i].Card) {
-			most = most.Least(units.Exactly(w))
+			most = most.AtLeast(units.Exactly(w))
 		}
 	}
 	return most
@@ -120,14 +120,14 @@ func (n *Network) splitCard() {
 	case card.SlotShare.Known:
 		n.wholeSlot(rig.Span(card.SlotShare))
 	case card.Plugs != nil && open == 0:
-		n.wholeSlot(board.Less(measured)) // all plugs measured, or none there
+		n.wholeSlot(board.Sub(measured)) // all plugs measured, or none there
 	case card.Plugs != nil:
-		n.partSlot(board.Less(measured))
+		n.partSlot(board.Sub(measured))
 	default:
 		n.partSlot(board)
 		part := n.Slot
 		n.wholeSlot(board)
-		n.Slot.At12, n.Slot.At3V3, n.Slot.Both = n.Slot.At12.Join(part.At12), n.Slot.At3V3.Join(part.At3V3), n.Slot.Both.Join(part.Both)
+		n.Slot.At12, n.Slot.At3V3, n.Slot.Both = n.Slot.At12.Hull(part.At12), n.Slot.At3V3.Hull(part.At3V3), n.Slot.Both.Hull(part.Both)
 	}
 	n.splitPlugs(board, measured)
 }
@@ -148,25 +148,25 @@ func (n *Network) measured() (sum Watts, open int) {
 func (n *Network) wholeSlot(whole Watts) {
 	t33, t12 := units.Exactly(n.ref.Slot3V3), units.Exactly(n.ref.Slot12V)
 	n.Slot.Both = whole
-	n.Slot.At3V3 = whole.Most(t33)
-	n.Slot.At12 = whole.Most(t12).Least(whole.Less(t33))
+	n.Slot.At3V3 = whole.AtMost(t33)
+	n.Slot.At12 = whole.AtMost(t12).AtLeast(whole.Sub(t33))
 }
 
 // partSlot: the slot of a card with plugs gives at most what the standard says.
 func (n *Network) partSlot(whole Watts) {
-	n.Slot.At12, n.Slot.At3V3 = whole.Most(units.Exactly(n.ref.Slot12V)), whole.Most(units.Exactly(n.ref.Slot3V3))
-	n.Slot.Both = whole.Most(units.Exactly(n.ref.SlotTotal))
+	n.Slot.At12, n.Slot.At3V3 = whole.AtMost(units.Exactly(n.ref.Slot12V)), whole.AtMost(units.Exactly(n.ref.Slot3V3))
+	n.Slot.Both = whole.AtMost(units.Exactly(n.ref.SlotTotal))
 }
 
 // splitPlugs: what the slot is expected to give at least, and what was measured,
 // taken off, the rest goes through the other plugs by what they announce.
 func (n *Network) splitPlugs(board, measured Watts) {
-	least := board.Less(n.announced(false)).Least(units.Exactly(n.ref.SlotLeast)).Most(units.Exactly(n.ref.SlotTotal)).Most(board)
+	least := board.Sub(n.announced(false)).AtLeast(units.Exactly(n.ref.SlotLeast)).AtMost(units.Exactly(n.ref.SlotTotal)).AtMost(board)
 	if n.rig.Card.SlotShare.Known {
 		least = rig.Span(n.rig.Card.SlotShare)
 	}
-	residual, open := board.Less(least).Less(measured), n.announced(true)
-	beside := board.Less(n.Slot.Both).Less(measured) // what is left with the slot at its most
+	residual, open := board.Sub(least).Sub(measured), n.announced(true)
+	beside := board.Sub(n.Slot.Both).Sub(measured) // what is left with the slot at its most
 	n.left = Watts{Low: part(beside.Low, residual.Low), High: part(beside.High, residual.High)}
 	whole := n.Slot.Both
 	if n.Slot.Stage >= 0 && !rig.Is(n.rig.Route.Stages[n.Slot.Stage].Makes3V3, true) {

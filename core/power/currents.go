@@ -28,14 +28,14 @@ func (f flow) times(share float64) flow {
 func (n *Network) card(f *flow) Watts {
 	inSlot := f.slot.Plus(Watts{Low: f.plugs.Low * n.left.Low, High: f.plugs.High * n.left.High})
 	inPlugs := f.plugs.Plus(Watts{Low: f.slot.Low * n.least.Low, High: f.slot.High * n.least.High})
-	return inSlot.Least(inPlugs).Plus(f.fixed).Most(n.most)
+	return inSlot.AtLeast(inPlugs).Plus(f.fixed).AtMost(n.most)
 }
 
 // all is the card's part with its 3.3 V, which is never at its worst together with all else.
 func (n *Network) all(f *flow) Watts {
 	inSlot := f.slot.Plus(n.beside(f.v33)).Plus(Watts{Low: f.plugs.Low * n.left.Low, High: f.plugs.High * n.left.High})
 	inPlugs := f.plugs.Plus(f.v33).Plus(Watts{Low: f.slot.Low * n.least.Low, High: f.slot.High * n.least.High})
-	return inSlot.Least(inPlugs).Plus(f.fixed).Most(n.most)
+	return inSlot.AtLeast(inPlugs).Plus(f.fixed).AtMost(n.most)
 }
 
 // live is what goes through the 12 V contacts, or the others that are live.
@@ -194,7 +194,7 @@ func room[T any](list []T, count int) []T {
 // orRange is a told power, or what its kind allows.
 func orRange(f rig.Fact[units.Watt], low, high units.Watt) Watts {
 	if f.Known {
-		return rig.Span(f).Least(Watts{})
+		return rig.Span(f).AtLeast(Watts{})
 	}
 	return units.Between(low, high)
 }
@@ -322,7 +322,7 @@ func (n *Network) hostPart(e *EndLoad) flow {
 	if e.atProcessor() {
 		return flow{host: units.Exactly(own)}.times(float64(weight(e)) / float64(n.procWeight))
 	}
-	draw.host = draw.host.Less(units.Exactly(own))
+	draw.host = draw.host.Sub(units.Exactly(own))
 	return draw.times(float64(weight(e)) / float64(others))
 }
 
@@ -356,7 +356,7 @@ func (n *Network) stageTakes(s int, f flow) flow {
 	case rig.Is(makes, false):
 		f.slot, f.v33 = f.slot.Plus(straight), f.v33.Plus(n.Slot.At3V3)
 	default:
-		f.slot, f.v33 = f.slot.Plus(straight.Join(made)), f.v33.Plus(units.Between(0, n.Slot.At3V3.High))
+		f.slot, f.v33 = f.slot.Plus(straight.Hull(made)), f.v33.Plus(units.Between(0, n.Slot.At3V3.High))
 	}
 	return f
 }
@@ -366,7 +366,7 @@ func (n *Network) beside(v33 Watts) Watts {
 	if v33.High == 0 {
 		return v33
 	}
-	return v33.Most(units.Exactly(n.Slot.Both.High - n.Slot.At12.High))
+	return v33.AtMost(units.Exactly(n.Slot.Both.High - n.Slot.At12.High))
 }
 
 // hostDraw is the host's own load and, in one of its own slots, the card's.
@@ -462,7 +462,7 @@ func (n *Network) supply(i int) {
 	load.Idle = n.idle(&total)
 	for rail := range load.Rails {
 		f := &n.byRail[rail]
-		load.Rails[rail] = n.live(f).Plus(f.v33).Most(load.Load)
+		load.Rails[rail] = n.live(f).Plus(f.v33).AtMost(load.Load)
 	}
 	n.meter(i)
 }

@@ -211,7 +211,7 @@ func (n *Network) dockFeed() (feed Watts, known bool) {
 		}
 		v := n.Leads[lead].Volts
 		known = known && v != 0
-		carries := n.Leads[lead].Carries.Most(n.rating(e))
+		carries := n.Leads[lead].Carries.AtMost(n.rating(e))
 		carried := Watts{Low: carries.Low.At(v), High: carries.High.At(v)}
 		if isOther(e.into.voltage.Value) {
 			carried = carried.Times(n.ref.ConversionShare)

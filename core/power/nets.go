@@ -575,7 +575,7 @@ func (n *Network) carry(i int) Amps {
 	}
 	for j := range load.From {
 		if shared, root := n.sharedRoot(i, j); shared {
-			sum = sum.Most(n.rating(root))
+			sum = sum.AtMost(n.rating(root))
 		}
 	}
 	load.Carries = sum
@@ -587,9 +587,9 @@ func (n *Network) endCarry(e *EndLoad) Amps {
 	own := n.rating(e)
 	switch e.port.kind {
 	case aLead:
-		return own.Most(n.carry(e.port.part))
+		return own.AtMost(n.carry(e.port.part))
 	case aStage:
-		return own.Most(n.stageCarry(e.port.part))
+		return own.AtMost(n.stageCarry(e.port.part))
 	}
 	return own
 }
@@ -606,7 +606,7 @@ func (n *Network) stageCarry(s int) (sum Amps) {
 	for i := range n.Leads {
 		for j := range n.Leads[i].To {
 			if e := &n.Leads[i].To[j]; e.port.kind == aStage && e.port.part == s && e.Fit != NoEntry {
-				sum = sum.Plus(n.carry(i).Most(n.rating(e)))
+				sum = sum.Plus(n.carry(i).AtMost(n.rating(e)))
 			}
 		}
 	}

@@ -37,10 +37,10 @@ func (n *Network) Spare(i int, order rig.SwitchOn) Millis {
 		return afterReset // its 12 V is the host's, whose reset waits for it
 	}
 	up, toReset := UpOf(&n.rig.Supplies[i], n.ref), n.toReset(by, order)
-	spare := afterReset.Most(minus(toReset.Plus(looks), up).Plus(units.Exactly(-Training)))
+	spare := afterReset.AtMost(minus(toReset.Plus(looks), up).Plus(units.Exactly(-Training)))
 	if !n.HoldsReset() {
 		// Nothing keeps the card in reset: its power is there when the host lets go of it.
-		spare = spare.Most(minus(toReset, up))
+		spare = spare.AtMost(minus(toReset, up))
 	}
 	return spare
 }

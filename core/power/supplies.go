@@ -155,7 +155,7 @@ func (n *Network) eachRail(i int, visit func(railLimit)) {
 		}
 	}
 	if together, told := s.All12V.Get(); told {
-		visit(railLimit{i, all12V, twelve, all.Most(n.Supplies[i].Load), together, rig.Span(s.All12V)})
+		visit(railLimit{i, all12V, twelve, all.AtMost(n.Supplies[i].Load), together, rig.Span(s.All12V)})
 	}
 	if together, told := s.All5V.Get(); told {
 		var small Watts
@@ -343,7 +343,7 @@ func (n *Network) Bands(i int) (list []Band) {
 
 // spiked is a load of a supply, or of a rail of it, with the card's part at a spike.
 func (n *Network) spiked(i int, load Watts, takes [2][4]float64, b int) Watts {
-	card := n.Supplies[i].Card.Most(n.board()).Most(load)
+	card := n.Supplies[i].Card.AtMost(n.board()).AtMost(load)
 	others := Watts{Low: max(0, load.Low-card.Low), High: max(0, load.High-card.High)}
 	return others.Plus(Watts{Low: card.Low * units.Watt(takes[0][b]), High: card.High * units.Watt(takes[1][b])})
 }
@@ -556,9 +556,9 @@ func (n *Network) meter(i int) {
 		return
 	}
 	load.Metered, _ = n.BehindSupply(i, s.Wall.Value)
-	load.Load = load.Load.Least(load.Metered)
+	load.Load = load.Load.AtLeast(load.Metered)
 	if len(load.Rails) == 1 {
-		load.Rails[0] = load.Rails[0].Least(load.Metered)
+		load.Rails[0] = load.Rails[0].AtLeast(load.Metered)
 	}
 }
 
@@ -596,7 +596,7 @@ func (n *Network) reading(i int) (finding.Numbers, string) {
 	}
 	numbers := finding.Numbers{{Name: "read_w", Value: float64(s.Wall.Value)}, {Name: "metered_low_w", Value: float64(load.Metered.Low)}, {Name: "metered_high_w", Value: float64(load.Metered.High)}}
 	says := " It showed " + s.Wall.Value.String() + ", which is " + words(load.Metered).String() + " behind the supply"
-	if more := load.Metered.Less(load.Planned).Low; more > 0 {
+	if more := load.Metered.Sub(load.Planned).Low; more > 0 {
 		return numbers, says + ", at least " + more.String() + " more than the plan counts with: find what draws it."
 	}
 	return numbers, says + "."

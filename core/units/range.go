@@ -18,23 +18,23 @@ func (r Range[T]) Known() bool { return r.Low == r.High }
 // Plus adds two figures.
 func (r Range[T]) Plus(o Range[T]) Range[T] { return Range[T]{r.Low + o.Low, r.High + o.High} }
 
-// Less takes a figure away; what is left is never below nothing.
-func (r Range[T]) Less(o Range[T]) Range[T] {
+// Sub takes a figure away; what is left is never below nothing.
+func (r Range[T]) Sub(o Range[T]) Range[T] {
 	return Range[T]{max(0, r.Low-o.High), max(0, r.High-o.Low)}
 }
 
-// Most holds a figure to at most another.
-func (r Range[T]) Most(o Range[T]) Range[T] {
+// AtMost holds a figure to at most another.
+func (r Range[T]) AtMost(o Range[T]) Range[T] {
 	return Range[T]{min(r.Low, o.Low), min(r.High, o.High)}
 }
 
-// Least holds a figure to at least another.
-func (r Range[T]) Least(o Range[T]) Range[T] {
+// AtLeast holds a figure to at least another.
+func (r Range[T]) AtLeast(o Range[T]) Range[T] {
 	return Range[T]{max(r.Low, o.Low), max(r.High, o.High)}
 }
 
-// Join is a figure that is one or the other.
-func (r Range[T]) Join(o Range[T]) Range[T] {
+// Hull is a figure that is one or the other.
+func (r Range[T]) Hull(o Range[T]) Range[T] {
 	return Range[T]{min(r.Low, o.Low), max(r.High, o.High)}
 }
 
