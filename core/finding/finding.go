@@ -4,9 +4,7 @@
 package finding
 
 import (
-	"bytes"
 	"fmt"
-	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -94,7 +92,6 @@ type List struct {
 	Silent   bool
 	Findings []Finding
 
-	text    []byte  // the sentence at hand
 	numbers Numbers // of all findings
 }
 
@@ -120,8 +117,7 @@ func (l *List) Fires(r *Rule, level Level, where string, numbers Numbers) bool {
 
 // Say makes the sentence of the finding that was recorded last.
 func (l *List) Say(format string, args ...any) {
-	l.text = begin(write(l.text[:0], format, args))
-	l.Findings[len(l.Findings)-1].Says = string(l.text)
+	l.Findings[len(l.Findings)-1].Says = Sentence(fmt.Sprintf(format, args...))
 }
 
 // Part makes a part of a sentence; nothing for a silent list.
@@ -132,46 +128,14 @@ func (l *List) Part(format string, args ...any) string {
 	return fmt.Sprintf(format, args...)
 }
 
-// write prints as fmt does. What sentences are made of it writes where it belongs,
-// since a report holds dozens of them; all else is left to fmt.
-func write(text []byte, format string, args []any) []byte {
-	for len(args) > 0 {
-		at := strings.IndexByte(format, '%')
-		if at < 0 || at+1 == len(format) || format[at+1] != 's' && format[at+1] != 'v' && format[at+1] != 'd' {
-			break
-		}
-		text = append(text, format[:at]...)
-		switch v := args[0].(type) {
-		case string:
-			text = append(text, v...)
-		case int:
-			text = strconv.AppendInt(text, int64(v), 10)
-		case interface{ Append([]byte) []byte }:
-			text = v.Append(text)
-		case fmt.Stringer:
-			text = append(text, v.String()...)
-		default:
-			text = fmt.Appendf(text, format[at:at+2], v)
-		}
-		format, args = format[at+2:], args[1:]
+// Sentence is a text with its capital, unless its first word is a name with figures or signs
+// in it, which is written as it is.
+func Sentence(text string) string {
+	first, _, _ := strings.Cut(text, " ")
+	if first == "" || first[0] < 'a' || first[0] > 'z' || strings.ContainsAny(first, "0123456789-_./") {
+		return text
 	}
-	if len(args) == 0 && strings.IndexByte(format, '%') < 0 {
-		return append(text, format...)
-	}
-	return fmt.Appendf(text, format, args...)
-}
-
-// Sentence is a text with its capital: see begin.
-func Sentence(text string) string { return string(begin([]byte(text))) }
-
-// begin gives a sentence its capital, unless its first word is a name with figures
-// or signs in it, which is written as it is.
-func begin(s []byte) []byte {
-	first, _, _ := bytes.Cut(s, []byte(" "))
-	if len(first) > 0 && first[0] >= 'a' && first[0] <= 'z' && !bytes.ContainsAny(first, "0123456789-_./") {
-		s[0] -= 'a' - 'A'
-	}
-	return s
+	return Begin(text)
 }
 
 // Need records that a fact the rule hangs on is unknown: which fact, how to

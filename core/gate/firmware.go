@@ -200,12 +200,11 @@ func differs[T comparable](said, found rig.Fact[T]) bool {
 // listed is what a listing spoke of, and what it said of it.
 type listed struct{ of, what string }
 
-func (l listed) Append(text []byte) []byte {
-	text = append(text, l.of...)
-	if l.what != "" {
-		text = append(append(text, ": "...), l.what...)
+func (l listed) String() string {
+	if l.what == "" {
+		return l.of
 	}
-	return text
+	return l.of + ": " + l.what
 }
 
 func listing(r *finding.Rule, at string, what listed, said, found float64, out *finding.List) {

@@ -16,11 +16,11 @@ func over[T ~float64](load, limit T) bool {
 // atLeast words a load that is not known exactly by its sure end.
 type atLeast Watts
 
-func (load atLeast) Append(text []byte) []byte {
+func (load atLeast) String() string {
 	if load.Low == load.High {
-		return load.High.Append(text)
+		return load.High.String()
 	}
-	return load.Low.Append(append(text, "at least "...))
+	return "at least " + load.Low.String()
 }
 
 // needCard names the facts without which the card's load is open.
@@ -160,7 +160,7 @@ func (n *Network) slotOver(r *finding.Rule, out *finding.List, asked, limit Watt
 // multiple is how many times as much.
 type multiple float64
 
-func (m multiple) Append(text []byte) []byte { return units.AppendTrim(text, float64(m), 2) }
+func (m multiple) String() string { return units.Trim(float64(m), 2) }
 
 func ratio(a, b units.Watt) float64 {
 	if b <= 0 {

@@ -605,12 +605,9 @@ func (n *Network) reading(i int) (finding.Numbers, string) {
 // words are a power, or its two ends.
 type words Watts
 
-func (w words) Append(text []byte) []byte {
+func (w words) String() string {
 	if w.High-w.Low < 1 && w.High.String() == w.Low.String() {
-		return w.High.Append(text)
+		return w.High.String()
 	}
-	text = append(units.AppendTrim(text, float64(w.Low), 0), " to "...)
-	return append(units.AppendTrim(text, float64(w.High), 0), " W"...)
+	return units.Trim(float64(w.Low), 0) + " to " + units.Trim(float64(w.High), 0) + " W"
 }
-
-func (w words) String() string { return string(w.Append(nil)) }

@@ -7,7 +7,6 @@
 package units
 
 import (
-	"bytes"
 	"fmt"
 	"math"
 	"strconv"
@@ -74,41 +73,29 @@ func (p Watt) Over(v Volt) Amp {
 // At gives the power that i carries at v.
 func (i Amp) At(v Volt) Watt { return Watt(float64(i) * float64(v)) }
 
-func (p Watt) String() string       { return string(p.Append(nil)) }
-func (v Volt) String() string       { return string(v.Append(nil)) }
-func (i Amp) String() string        { return string(i.Append(nil)) }
-func (l Millimetre) String() string { return string(l.Append(nil)) }
-func (d Degree) String() string     { return string(appendTrimmed(nil, float64(d), 0, "°")) }
-func (f Newton) String() string     { return string(appendTrimmed(nil, float64(f), 1, " N")) }
+func (p Watt) String() string       { return Trim(float64(p), 1) + " W" }
+func (v Volt) String() string       { return Trim(float64(v), 2) + " V" }
+func (i Amp) String() string        { return Trim(float64(i), 2) + " A" }
+func (l Millimetre) String() string { return Trim(float64(l), 1) + " mm" }
+func (d Degree) String() string     { return Trim(float64(d), 0) + "°" }
+func (f Newton) String() string     { return Trim(float64(f), 1) + " N" }
 func (f CubicMetrePerHour) String() string {
-	return string(appendTrimmed(nil, float64(f), 0, " m³/h"))
+	return Trim(float64(f), 0) + " m³/h"
 }
-func (k Kelvin) String() string            { return string(appendTrimmed(nil, float64(k), 0, " K")) }
-func (m Gram) String() string              { return string(appendTrimmed(nil, float64(m), 0, " g")) }
-func (s Second) String() string            { return string(appendTrimmed(nil, float64(s), 1, " s")) }
-func (m Millisecond) String() string       { return string(appendTrimmed(nil, float64(m), 0, " ms")) }
-func (e WattHour) String() string          { return string(appendTrimmed(nil, float64(e), 1, " Wh")) }
-func (r GigabytePerSecond) String() string { return string(r.Append(nil)) }
-func (r GigabitPerSecond) String() string  { return string(appendTrimmed(nil, float64(r), 1, " Gb/s")) }
-func (d Decibel) String() string           { return string(d.Append(nil)) }
-func (b Gibibyte) String() string          { return string(appendTrimmed(nil, float64(b), 1, " GiB")) }
-func (b GB) String() string                { return string(appendTrimmed(nil, float64(b), 0, " GB")) }
-func (s Share) String() string             { return string(s.Append(nil)) }
-func (m Money) String() string             { return Trim(float64(m), 2) }
-
-// What most sentences are made of is printed behind what is there already.
-
-func (p Watt) Append(text []byte) []byte       { return appendTrimmed(text, float64(p), 1, " W") }
-func (v Volt) Append(text []byte) []byte       { return appendTrimmed(text, float64(v), 2, " V") }
-func (i Amp) Append(text []byte) []byte        { return appendTrimmed(text, float64(i), 2, " A") }
-func (l Millimetre) Append(text []byte) []byte { return appendTrimmed(text, float64(l), 1, " mm") }
-func (s Share) Append(text []byte) []byte      { return appendTrimmed(text, float64(s)*100, 1, " %") }
-func (r GigabytePerSecond) Append(text []byte) []byte {
-	return append(appendFixed(text, float64(r), 2), " GB/s"...)
+func (k Kelvin) String() string      { return Trim(float64(k), 0) + " K" }
+func (m Gram) String() string        { return Trim(float64(m), 0) + " g" }
+func (s Second) String() string      { return Trim(float64(s), 1) + " s" }
+func (m Millisecond) String() string { return Trim(float64(m), 0) + " ms" }
+func (e WattHour) String() string    { return Trim(float64(e), 1) + " Wh" }
+func (r GigabytePerSecond) String() string {
+	return strconv.FormatFloat(float64(r), 'f', 2, 64) + " GB/s"
 }
-func (d Decibel) Append(text []byte) []byte {
-	return append(appendFixed(text, float64(d), 1), " dB"...)
-}
+func (r GigabitPerSecond) String() string { return Trim(float64(r), 1) + " Gb/s" }
+func (d Decibel) String() string          { return strconv.FormatFloat(float64(d), 'f', 1, 64) + " dB" }
+func (b Gibibyte) String() string         { return Trim(float64(b), 1) + " GiB" }
+func (b GB) String() string               { return Trim(float64(b), 0) + " GB" }
+func (s Share) String() string            { return Trim(float64(s)*100, 1) + " %" }
+func (m Money) String() string            { return Trim(float64(m), 2) }
 
 // The parts of an inch that a rule has, and the length below which a fraction says too
 // little.
@@ -142,7 +129,16 @@ func (l Millimetre) Inches() string {
 }
 
 // Trim prints v with at most places decimals and no trailing zeros.
-func Trim(v float64, places int) string { return string(AppendTrim(nil, v, places)) }
+func Trim(v float64, places int) string {
+	text := strconv.FormatFloat(v, 'f', places, 64)
+	if places > 0 {
+		text = strings.TrimSuffix(strings.TrimRight(text, "0"), ".")
+	}
+	if text == "-0" {
+		return "0"
+	}
+	return text
+}
 
 // LastDigit is the worth of the last digit that a figure is written with, to the hundredth.
 func LastDigit(v float64) float64 {
@@ -162,54 +158,6 @@ func Signed(share float64) string {
 	}
 	return text
 }
-
-// AppendTrim prints as Trim does, behind what is there already.
-func AppendTrim(text []byte, v float64, places int) []byte {
-	return appendTrimmed(text, v, places, "")
-}
-
-// appendTrimmed prints v as Trim does, with something behind it.
-func appendTrimmed(text []byte, v float64, places int, behind string) []byte {
-	start := len(text)
-	text = appendFixed(text, v, places)
-	if places > 0 {
-		text = bytes.TrimSuffix(bytes.TrimRight(text, "0"), []byte("."))
-	}
-	if string(text[start:]) == "-0" {
-		text = append(text[:start], '0')
-	}
-	return append(text, behind...)
-}
-
-// appendFixed prints v with that many decimals, as strconv does: by whole numbers,
-// which is several times quicker, save near a tie, where only all its digits tell
-// which way it rounds.
-func appendFixed(text []byte, v float64, places int) []byte {
-	scaled := math.Abs(v) * scales[places]
-	whole := math.Floor(scaled)
-	if over := scaled - whole; !(scaled < 1e15) || math.Abs(over-0.5) < 1e-3 {
-		return strconv.AppendFloat(text, v, 'f', places, 64)
-	} else if over > 0.5 {
-		whole++
-	}
-	if math.Signbit(v) {
-		text = append(text, '-')
-	}
-	n, scale := uint64(whole), uint64(scales[places])
-	text = strconv.AppendUint(text, n/scale, 10)
-	if places == 0 {
-		return text
-	}
-	text = append(text, '.')
-	for rest := n % scale; scale > 1; rest %= scale {
-		scale /= 10
-		text = append(text, byte('0'+rest/scale))
-	}
-	return text
-}
-
-// scales are the powers of ten by the decimals that are printed.
-var scales = [...]float64{1, 10, 100, 1000, 10000}
 
 // A ParseError says what was typed and what would be accepted.
 type ParseError struct {
