@@ -70,7 +70,7 @@ func TestEveryCureCures(t *testing.T) {
 			}
 		}
 	})
-	require.Greater(t, offered, 20)
+	require.Positive(t, offered, "some draw has a change to offer")
 }
 
 // TestPatchIsTheDifference: of any two rigs, the patch makes the one file of the other.
