@@ -25,7 +25,7 @@ func TestVerdictForAPerson(t *testing.T) {
 		"  share of its rating      73.1 %",
 		"  smallest gap             -3 mm",
 		"BLOCKED  The card meets something  [fit.card at /chamber/covers/0]\n         The card meets drive cage by 3 mm.",
-		"         → Use card Skua 20G",
+		"         → Use card Corvane 16G",
 	} {
 		assert.Contains(t, text, line)
 	}
