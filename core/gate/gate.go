@@ -283,7 +283,8 @@ func judgeBoot(r *finding.Rule, rg *Gate, out *finding.List) {
 	if stays(rg.Rig) >= 0 {
 		return
 	}
-	var lost []lostDrive
+	var room [4]lostDrive
+	lost := room[:0]
 	for i := range rg.Host.Drives {
 		drive := &rg.Host.Drives[i]
 		switch {
@@ -292,34 +293,55 @@ func judgeBoot(r *finding.Rule, rg *Gate, out *finding.List) {
 			out.Need(r, driveAt(i)+"/boots", "whether the host starts from "+drive.Name, "Look at the firmware's boot list.", "whether taking it leaves the host without a system")
 			return
 		case drive.Boots.Value:
-			why, ask := afterwards(rg, drive)
-			if why == "" && ask == nil {
+			why, asks := afterwards(rg, drive)
+			if why == "" && asks == nothing {
 				return // it starts the system from its new place
 			}
-			lost = append(lost, lostDrive{drive, why, ask})
+			lost = append(lost, lostDrive{drive, why, asks})
 		}
 	}
 	judgeLost(r, rg, lost, out)
 }
 
 // A lostDrive held the system and does not start it afterwards, for what reason; or that
-// hangs on a fact that it asks for.
+// hangs on a fact that is asked for.
 type lostDrive struct {
 	*rig.Drive
-	why string
-	ask func(r *finding.Rule, out *finding.List)
+	why  string
+	asks asked
+}
+
+// asked is the fact on which it hangs whether a drive starts the system afterwards.
+type asked int
+
+const (
+	nothing  asked = iota
+	itsHome        // where it goes
+	itsSlot        // what sits where it goes
+	bootable       // whether the host starts from it there
+)
+
+// ask asks for it.
+func (d *lostDrive) ask(r *finding.Rule, rg *Gate, out *finding.List) {
+	const decides = "whether the host can still start"
+	switch d.asks {
+	case itsHome:
+		out.Need(r, displacedAt(rg.Rig, d.Name)+"/home", "where "+d.Name+" goes", "Choose a slot, a bay or an enclosure.", decides)
+	case itsSlot:
+		needSeen(r, rg, d.Name, decides, out)
+	case bootable:
+		out.Need(r, displacedAt(rg.Rig, d.Name)+"/bootable", "whether the host starts from "+d.Name+" in its new place", "Try it there before anything is pulled.", decides)
+	}
 }
 
 // judgeLost says that nothing starts the system, unless a fact is missing that may say else.
 func judgeLost(r *finding.Rule, rg *Gate, lost []lostDrive, out *finding.List) {
-	asked := false
-	for _, d := range lost {
-		if d.ask != nil {
-			d.ask(r, out)
-			asked = true
-		}
+	open := false
+	for i := range lost {
+		lost[i].ask(r, rg, out)
+		open = open || lost[i].asks != nothing
 	}
-	if asked || len(lost) == 0 {
+	if open || len(lost) == 0 {
 		return
 	}
 	if i := unsureBoots(rg.Rig); i >= 0 {
@@ -358,33 +380,26 @@ func unsureBoots(r *rig.Rig) int {
 
 // afterwards says why a drive that leaves does not start the system, or what has to be
 // asked; neither where it does.
-func afterwards(rg *Gate, drive *rig.Drive) (why string, ask func(*finding.Rule, *finding.List)) {
-	need := func(field, fact, find string) func(*finding.Rule, *finding.List) {
-		return func(r *finding.Rule, out *finding.List) {
-			out.Need(r, displacedAt(rg.Rig, drive.Name)+field, fact, find, "whether the host can still start")
-		}
-	}
+func afterwards(rg *Gate, drive *rig.Drive) (why string, asks asked) {
 	switch homeOf(rg.Rig, drive.Name) {
 	case nowhere:
-		return "nothing bootable replaces it", nil
+		return "nothing bootable replaces it", nothing
 	case taken:
-		return "the slot it should go to is in use", nil
+		return "the slot it should go to is in use", nothing
 	case unfit:
-		return "it does not go where it should", nil
+		return "it does not go where it should", nothing
 	case unseen:
-		return "", func(r *finding.Rule, out *finding.List) {
-			needSeen(r, rg, drive.Name, "whether the host can still start", out)
-		}
+		return "", itsSlot
 	case open:
-		return "", need("/home", "where "+drive.Name+" goes", "Choose a slot, a bay or an enclosure.")
+		return "", itsHome
 	}
-	switch bootable, known := bootableAt(rg.Rig, rg.NewHome(drive.Name)); {
+	switch starts, known := bootableAt(rg.Rig, rg.NewHome(drive.Name)); {
 	case !known:
-		return "", need("/bootable", "whether the host starts from "+drive.Name+" in its new place", "Try it there before anything is pulled.")
-	case !bootable:
-		return "the host cannot start from its new place", nil
+		return "", bootable
+	case !starts:
+		return "the host cannot start from its new place", nothing
 	}
-	return "", nil
+	return "", nothing
 }
 
 // needSeen asks what sits in the slot an occupant is to move to.

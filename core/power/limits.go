@@ -1,6 +1,7 @@
 package power
 
 import (
+	"slices"
 	"strconv"
 
 	"kolvan/core/finding"
@@ -570,6 +571,9 @@ const dropShare = 0.05
 // judgeDrop adds up the fall of voltage from the supply to every load, piece by piece, as
 // far as gauge and length are told. A gauge that is not told may be as thin as leads have it.
 func judgeDrop(r *finding.Rule, n *Network, out *finding.List) {
+	if !slices.ContainsFunc(n.rig.Leads, func(l rig.Lead) bool { return l.Length.Known }) {
+		return // nothing is known of any
+	}
 	n.eachLoad(func(lead int, e *EndLoad) {
 		volts := n.Leads[lead].Volts
 		if volts == 0 {
