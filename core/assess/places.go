@@ -68,7 +68,10 @@ func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
 }
 
 // ofThePlace are the rules that speak of where something goes.
-var ofThePlace = []string{"boot.displaced", "boot.slow", "boot.capacity", "boot.proven", "boot.shared", "net.displaced", "link.shared-lanes", "link.shared-uplink", "work.refused"}
+var (
+	ofThePlace = []string{"boot.displaced", "boot.slow", "boot.capacity", "boot.proven", "boot.shared", "net.displaced", "work.refused"}
+	ofItsLanes = []string{"link.shared-lanes", "link.shared-uplink"} // which note what is so in every place
+)
 
 // placeOf tries one place, with what was told of it where it is the planned one.
 func (d *desk) placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home rig.Displaced) (Place, error) {
@@ -78,7 +81,7 @@ func (d *desk) placeOf(r *rig.Rig, ref *reference.Tables, slot *rig.Slot, home r
 	}
 	c := withHome(r, slot, p.Home, "")
 	for _, f := range d.moves(c.rig, ref) {
-		if slices.Contains(ofThePlace, f.Rule) && f.Level != finding.Note {
+		if slices.Contains(ofThePlace, f.Rule) || slices.Contains(ofItsLanes, f.Rule) && f.Level != finding.Note {
 			p.Traps = append(p.Traps, f)
 		}
 	}

@@ -519,6 +519,7 @@ var ruleCases = []struct {
 		{"unknown", "not said", drop("/supplies/1/turn_on")},
 		{"quiet", "nothing is told, and a joined dock pulls it", all(set("/supplies/1/turn_on", `"none"`), mainDock("3"))},
 		{"quiet", "nothing is told, and the host's board is joined", all(set("/supplies/1/turn_on", `"none"`), set("/supplies/1/outlets/-", `{"name":"main","connector":"main-24"}`), toHost("main", "main-24"))},
+		{"unknown", "nothing is told, and a lead that nobody described joins the host's board", all(set("/supplies/1/turn_on", `"none"`), drop("/host/supply"), set("/supplies/1/outlets/-", `{"name":"own"}`), set("/leads/-", `{"name":"l","owned":true,"from":[{"part":"main","at":"own"}],"to":[{"part":"host"}]}`))},
 		{"quiet", "a supply of its maker's own that has no such contact", all(set("/supplies/1/kind", `"proprietary"`), set("/supplies/1/turn_on", `"none"`))},
 	}},
 	{"power.fuse", []ruleCase{

@@ -128,7 +128,7 @@ func (s *state) trained() (width, gen int) {
 	return 0, 0
 }
 
-func (s *state) running() bool { return !s.noHost && s.starts == "" || s.starts == "ok" }
+func (s *state) running() bool { return !s.noHost && (s.starts == "" || s.starts == "ok") }
 
 // seen reports a card that the system knows of; works, that its driver runs.
 func (s *state) seen() bool {

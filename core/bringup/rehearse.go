@@ -120,10 +120,14 @@ func (p *player) evening(order string) {
 	p.look()
 	p.system()
 	p.load()
-	if burns != nil && p.out.End != DoNot {
-		p.out.Says = burns.Says + " It may run for months before it burns. And this evening: " + strings.ToLower(p.out.Says[:1]) + p.out.Says[1:]
-		p.out.End, p.out.Hot = DoNot, &Hot{burns.Rule, burns.Says, burnsPerHour}
+	if burns == nil {
+		return
 	}
+	says := burns.Says + " It may run for months before it burns."
+	if p.ended { // before it was loaded
+		says += " And this evening: " + strings.ToLower(p.out.Says[:1]) + p.out.Says[1:]
+	}
+	p.out.End, p.out.Says, p.out.Hot = DoNot, says, &Hot{burns.Rule, burns.Says, burnsPerHour}
 }
 
 // titled is what a finding says in a few words, within a sentence.
@@ -415,8 +419,6 @@ func (p *player) load() {
 	p.now = p.now.after(moment{600_000, units.Exactly[units.Millisecond](600_000)})
 	if burns := p.w.worst(finding.Burn); burns != nil {
 		p.event(p.now, "load", false, "At the worst draw: "+titled(burns)+".", "A plug grows hot, smells, browns.", "", burns.Rule)
-		p.out.Hot = &Hot{burns.Rule, burns.Says, burnsPerHour}
-		p.ends(DoNot, burns.Says+" It may run for months before it burns.")
 		return
 	}
 	if p.perhaps() {

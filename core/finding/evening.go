@@ -27,8 +27,6 @@ type Bite struct {
 // what is only asked, do nothing.
 type Evening map[Level]Bite
 
-// Bites by their effect.
-
 // Unseen does nothing that evening.
 func Unseen() Bite { return Bite{} }
 

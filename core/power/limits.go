@@ -579,15 +579,16 @@ func judgeDrop(r *finding.Rule, n *Network, out *finding.List) {
 		if volts == 0 {
 			return
 		}
-		drop, limit := n.drop(lead, 0), units.Volt(dropShare)*volts
+		drop, ungauged := n.drop(lead, 0)
+		limit := units.Volt(dropShare) * volts
 		switch drop.Over(units.Exactly(limit)) {
 		case units.Always:
 			if out.Fires(r, finding.Risk, e.Where(), finding.Numbers{{Name: "drop_v", Value: float64(drop.Low)}, {Name: "limit_v", Value: float64(limit)}}) {
 				out.Say("%s: %v of %v are lost on the way to %s; %v are allowed.", n.rig.Leads[lead].Name, drop.Low, volts, n.loadWords(e), limit)
 			}
 		case units.Sometimes:
-			if i := n.ungauged(lead, 0); i >= 0 {
-				out.Need(r, rig.LeadPath(i)+"/gauge_awg", "the gauge of the wires of "+n.rig.Leads[i].Name, "Read the print on them.", "whether "+n.loadWords(e)+" gets its voltage")
+			if ungauged >= 0 {
+				out.Need(r, rig.LeadPath(ungauged)+"/gauge_awg", "the gauge of the wires of "+n.rig.Leads[ungauged].Name, "Read the print on them.", "whether "+n.loadWords(e)+" gets its voltage")
 			}
 		}
 	})
@@ -597,89 +598,63 @@ func judgeDrop(r *finding.Rule, n *Network, out *finding.List) {
 type Volts = units.Range[units.Volt]
 
 // drop is I · [length · ρ · (1/n₊ + 1/n₋) + Σ r · (1/m₊ + 1/m₋)] of a lead, and of what is
-// above it: through a lead, or through the plane of a dock.
-func (n *Network) drop(lead, depth int) Volts {
+// above it: through a lead, or through the plane of a dock. ungauged is the first lead on the
+// way whose gauge it hangs on, −1 for none.
+func (n *Network) drop(lead, depth int) (fall Volts, ungauged int) {
 	if depth > len(n.Leads) {
-		return Volts{}
+		return Volts{}, -1
 	}
-	load := &n.Leads[lead]
-	own := n.pieceDrop(lead)
-	if len(load.From) == 1 {
-		own = own.Plus(n.dropAbove(&load.From[0], depth))
+	fall, gauged := n.pieceDrop(lead)
+	above, open := n.dropAbove(lead, depth)
+	if !gauged {
+		open = lead
 	}
-	return own
+	return fall.Plus(above), open
 }
 
-// pieceDrop is that of a lead itself: nothing is known of it without its length.
-func (n *Network) pieceDrop(lead int) Volts {
+// pieceDrop is that of a lead itself: nothing is known of it without its length, and little
+// without its gauge, which may be as thin as adapters have it.
+func (n *Network) pieceDrop(lead int) (fall Volts, gauged bool) {
 	l, load := &n.rig.Leads[lead], &n.Leads[lead]
 	if !l.Length.Known || len(load.From) != 1 || len(load.To) == 0 || load.Volts == 0 {
-		return Volts{}
+		return Volts{}, true
 	}
 	from := &load.From[0]
 	ways := 1/float64(n.liveWires(from)) + 1/float64(n.grounds(from))
 	contacts := n.contactsOhm(from) + n.contactsOhm(&load.To[0])
-	ohm := func(gauge int) float64 {
-		return n.ref.Wire(gauge).OhmPerM*float64(l.Length.Value)/1000*ways + contacts
-	}
 	amps := n.ampsOf(lead, load.Load)
-	fall := func(amps units.Amp, ohm float64) units.Volt { return units.Volt(float64(amps) * ohm) }
+	volts := func(amps units.Amp, wire float64) units.Volt { return units.Volt(float64(amps) * (wire + contacts)) }
+	wire := func(gauge int) float64 { return n.ref.Wire(gauge).OhmPerM * float64(l.Length.Value) / 1000 * ways }
 	if gauge, told := n.thinnest(lead); told {
-		return Volts{Low: fall(amps.Low, ohm(gauge)), High: fall(amps.High, ohm(gauge))}
+		return Volts{Low: volts(amps.Low, wire(gauge)), High: volts(amps.High, wire(gauge))}, true
 	}
-	return Volts{Low: fall(amps.Low, contacts), High: fall(amps.High, ohm(adapterGauge))}
+	return Volts{Low: volts(amps.Low, 0), High: volts(amps.High, wire(adapterGauge))}, false
 }
 
-// dropAbove is what is lost before a source end: on the lead that it hangs on, or on the one
-// that loses least of those that feed the dock it comes from.
-func (n *Network) dropAbove(up *EndLoad, depth int) Volts {
-	switch up.port.kind {
-	case aLead:
-		return n.drop(up.port.part, depth+1)
-	case aStage:
-		var least Volts
-		first := true
-		n.eachLoad(func(lead int, e *EndLoad) {
-			if e.port.kind != aStage || e.port.part != up.port.part {
-				return
-			}
-			if d := n.drop(lead, depth+1); first || d.Low < least.Low {
-				least, first = d, false
-			}
-		})
-		return least
+// dropAbove is what is lost before the source end of a lead: on the lead that it hangs on, or
+// on the one that loses least of those that feed the dock it comes from.
+func (n *Network) dropAbove(lead, depth int) (least Volts, ungauged int) {
+	if len(n.Leads[lead].From) != 1 {
+		return Volts{}, -1
 	}
-	return Volts{}
-}
-
-// ungauged is the first lead on the way up whose length is told and whose gauge is not; −1
-// for none.
-func (n *Network) ungauged(lead, depth int) int {
-	if depth > len(n.Leads) {
-		return -1
+	up := n.Leads[lead].From[0].port
+	if up.kind == aLead {
+		return n.drop(up.part, depth+1)
 	}
-	if _, told := n.thinnest(lead); !told && n.rig.Leads[lead].Length.Known {
-		return lead
+	ungauged = -1
+	if up.kind != aStage {
+		return Volts{}, ungauged
 	}
-	for j := range n.Leads[lead].From {
-		switch up := &n.Leads[lead].From[j]; up.port.kind {
-		case aLead:
-			if i := n.ungauged(up.port.part, depth+1); i >= 0 {
-				return i
-			}
-		case aStage:
-			found := -1
-			n.eachLoad(func(other int, e *EndLoad) {
-				if found < 0 && e.port.kind == aStage && e.port.part == up.port.part {
-					found = n.ungauged(other, depth+1)
-				}
-			})
-			if found >= 0 {
-				return found
-			}
+	first := true
+	n.eachLoad(func(feeds int, e *EndLoad) {
+		if e.port.kind != aStage || e.port.part != up.part {
+			return
 		}
-	}
-	return -1
+		if fall, open := n.drop(feeds, depth+1); first || fall.Low < least.Low {
+			least, ungauged, first = fall, open, false
+		}
+	})
+	return least, ungauged
 }
 
 // grounds counts the ground contacts of an end, at least one.

@@ -31,7 +31,9 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 		return // what is joined pulls it, whatever was told
 	case !known:
 		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
-	case how == rig.TurnOnNone && (n.mayReach(i, aStage) || n.mayReach(i, theHost)):
+	case how == rig.TurnOnNone && n.mayReach(i, theHost):
+		n.needOpaque(r, theHost, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
+	case how == rig.TurnOnNone && n.mayReach(i, aStage):
 		n.needOpaque(r, aStage, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
 	case how == rig.TurnOnNone:
 		none, unsure := n.hasNoContact(s)
