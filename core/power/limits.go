@@ -1,7 +1,6 @@
 package power
 
 import (
-	"slices"
 	"strconv"
 
 	"kolvan/core/finding"
@@ -22,74 +21,6 @@ func (load atLeast) String() string {
 		return load.High.String()
 	}
 	return "at least " + load.Low.String()
-}
-
-// needCard names the facts without which the card's load is open.
-func (n *Network) needCard(r *finding.Rule, decides string, out *finding.List) {
-	card := &n.rig.Card
-	if card.Plugs == nil {
-		out.Need(r, "/card/plugs", "the power plugs of the card", "Look at its upper edge, or read its papers.", decides)
-	}
-	needWatts(r, card.Power, "/card/power_w", "the card's board power", "Read its papers, or measure it.", decides, out)
-	for i := range n.Plugs {
-		if n.Plugs[i].Announced.Known() || card.Plugs[i].Power.Known {
-			continue
-		}
-		at := "/card/plugs/" + itoa(i)
-		if n.ref.Kind(card.Plugs[i].Connector.Value).Sensed {
-			out.Need(r, at+"/sense_w", "what the sense pins of card plug "+card.Plugs[i].Name+" announce", "Read the label of the lead or of the card.", decides)
-		} else if !card.Plugs[i].Connector.Known {
-			out.Need(r, at+"/connector", "the connector of card plug "+card.Plugs[i].Name, "Count its pins.", decides)
-		}
-	}
-}
-
-// needHost names what the host draws.
-func (n *Network) needHost(r *finding.Rule, decides string, out *finding.List) {
-	needWatts(r, n.rig.Host.Power, "/host/power_w", "what the host draws under load", "Read a wall meter while it works, or its brick's label as the most it can be.", decides, out)
-}
-
-// needWatts asks for a power that is not told, or not as closely as it decides.
-func needWatts(r *finding.Rule, told rig.Fact[units.Watt], where, what, how, decides string, out *finding.List) {
-	switch ends := rig.Span(told); {
-	case !told.Known:
-		out.Need(r, where, what, how, decides)
-	case told.Tolerance > 0:
-		out.Need(r, where, what+" more closely than "+told.Value.String()+" ± "+units.Watt(told.Tolerance).String(), how, decides, float64(ends.Low), float64(ends.High))
-	}
-}
-
-// needLoads names the facts without which what passes a lead is open.
-func (n *Network) needLoads(r *finding.Rule, lead int, out *finding.List) {
-	f, decides := &n.Leads[lead].flow, "how much "+n.rig.Leads[lead].Name+" carries"
-	if !n.card(f).Known() {
-		n.needCard(r, decides, out)
-		n.needMaking(r, decides, out)
-	}
-	if !f.host.Known() {
-		n.needHost(r, decides, out)
-	}
-	for j := range n.Leads[lead].To {
-		if e := &n.Leads[lead].To[j]; e.port.kind == theCard && e.port.at < 0 && len(n.Plugs) > 1 {
-			out.Need(r, e.Where()+"/at", "which plug of the card "+n.rig.Leads[lead].Name+" goes to", "Look at the card's upper edge.", decides)
-		}
-	}
-	n.needVolts(r, lead, out)
-}
-
-func (n *Network) needMaking(r *finding.Rule, decides string, out *finding.List) {
-	if n.Slot.Stage >= 0 && !n.rig.Route.Stages[n.Slot.Stage].Makes3V3.Known {
-		out.Need(r, n.Slot.where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes its 3.3 V from 12 V", "Look for a converter beside the slot, or ask its papers.", decides)
-	}
-}
-
-// needVolts asks for the voltage of the supply a lead comes from: without it its
-// watts say nothing of its amps.
-func (n *Network) needVolts(r *finding.Rule, lead int, out *finding.List) {
-	if n.Leads[lead].Volts == 0 && n.Leads[lead].net.fed {
-		where, of := n.voltsFact(lead)
-		out.Need(r, where, "the voltage that "+of+" gives", "Read its label.", "how many amps "+n.rig.Leads[lead].Name+" carries")
-	}
 }
 
 // ampsOf is the current of a load on a lead, over all voltages it may have.
@@ -224,59 +155,6 @@ func (n *Network) dockFeed() (feed Watts, known bool) {
 		return Watts{Low: by.Carries.Low.At(by.Volts), High: by.Carries.High.At(by.Volts)}, by.Volts != 0
 	}
 	return feed, known
-}
-
-// needCapacity asks for the ends on the way to the dock that state nothing.
-func (n *Network) needCapacity(r *finding.Rule, out *finding.List) {
-	n.eachEnd(func(lead int, e *EndLoad) {
-		onTheWay := e.source && n.reaches(lead, aStage) || e.port.kind == aStage
-		if (e.Fit == Unknown || e.Fit == Unstated) && onTheWay {
-			n.needEnd(r, lead, e, out)
-		}
-	})
-}
-
-// needEnd asks what a pair carries: for its connector, or for what it states.
-func (n *Network) needEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.List) {
-	name := n.rig.Leads[lead].Name
-	if e.Fit == Unknown && e.plugRow != nil {
-		n.needSocket(r, e, out)
-		return
-	}
-	if e.Fit == Unknown {
-		out.Need(r, e.Where()+"/connector", "the connector of "+name, "Look at the lead.", "what it carries")
-		return
-	}
-	list, field := "inlets", "/current_a"
-	if e.source {
-		list = "outlets"
-	}
-	if e.sensed() {
-		field = "/sense_w"
-	}
-	if e.port.at < 0 {
-		field, list = "", ""
-	}
-	where := n.pathOf(e.port, list) + field
-	if e.into.current.Known && !e.sensed() {
-		where = e.Where() + "/current_a" // the other half is told
-	}
-	out.Need(r, where, "what the "+rig.Spoken(e.Socket)+" of "+name+" carries", "Read the part's label or papers.", "whether it carries its load", n.around(lead, e)...)
-}
-
-// around are the figures at which what a pair states changes something: amps, or the watts
-// that sense pins announce.
-func (n *Network) around(lead int, e *EndLoad) []float64 {
-	if e.sensed() {
-		return nil // they announce one of four
-	}
-	amps := n.ampsOf(lead, e.Load)
-	return []float64{float64(amps.Low), float64(amps.High)}
-}
-
-// needSocket asks what a plug that is told goes into.
-func (n *Network) needSocket(r *finding.Rule, e *EndLoad, out *finding.List) {
-	out.Need(r, n.pathOf(e.port, "inlets")+"/connector", "the connector of "+n.loadWords(e), "Count its pins, and compare its face with the plug's.", "whether "+n.rig.Leads[e.lead].Name+" puts supply on ground there")
 }
 
 func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
@@ -557,104 +435,6 @@ func (n *Network) liveWires(e *EndLoad) int {
 		return e.plugRow.Live()
 	}
 	return 1
-}
-
-// contactOhm and barrelOhm are the resistance of a mated contact (T).
-const (
-	contactOhm = 0.006
-	barrelOhm  = 0.020
-)
-
-// dropShare is how far a 12 V rail may fall at the load.
-const dropShare = 0.05
-
-// judgeDrop adds up the fall of voltage from the supply to every load, piece by piece, as
-// far as gauge and length are told. A gauge that is not told may be as thin as leads have it.
-func judgeDrop(r *finding.Rule, n *Network, out *finding.List) {
-	if !slices.ContainsFunc(n.rig.Leads, func(l rig.Lead) bool { return l.Length.Known }) {
-		return // nothing is known of any
-	}
-	n.eachLoad(func(lead int, e *EndLoad) {
-		volts := n.Leads[lead].Volts
-		if volts == 0 {
-			return
-		}
-		drop, ungauged := n.drop(lead, 0)
-		limit := units.Volt(dropShare) * volts
-		switch drop.Over(units.Exactly(limit)) {
-		case units.Always:
-			if out.Fires(r, finding.Risk, e.Where(), finding.Numbers{{Name: "drop_v", Value: float64(drop.Low)}, {Name: "limit_v", Value: float64(limit)}}) {
-				out.Say("%s: %v of %v are lost on the way to %s; %v are allowed.", n.rig.Leads[lead].Name, drop.Low, volts, n.loadWords(e), limit)
-			}
-		case units.Sometimes:
-			if ungauged >= 0 {
-				out.Need(r, rig.LeadPath(ungauged)+"/gauge_awg", "the gauge of the wires of "+n.rig.Leads[ungauged].Name, "Read the print on them.", "whether "+n.loadWords(e)+" gets its voltage")
-			}
-		}
-	})
-}
-
-// Volts is a fall of voltage, as far as it is known.
-type Volts = units.Range[units.Volt]
-
-// drop is I · [length · ρ · (1/n₊ + 1/n₋) + Σ r · (1/m₊ + 1/m₋)] of a lead, and of what is
-// above it: through a lead, or through the plane of a dock. ungauged is the first lead on the
-// way whose gauge it hangs on, −1 for none.
-func (n *Network) drop(lead, depth int) (fall Volts, ungauged int) {
-	if depth > len(n.Leads) {
-		return Volts{}, -1
-	}
-	fall, gauged := n.pieceDrop(lead)
-	above, open := n.dropAbove(lead, depth)
-	if !gauged {
-		open = lead
-	}
-	return fall.Plus(above), open
-}
-
-// pieceDrop is that of a lead itself: nothing is known of it without its length, and little
-// without its gauge, which may be as thin as adapters have it.
-func (n *Network) pieceDrop(lead int) (fall Volts, gauged bool) {
-	l, load := &n.rig.Leads[lead], &n.Leads[lead]
-	if !l.Length.Known || len(load.From) != 1 || len(load.To) == 0 || load.Volts == 0 {
-		return Volts{}, true
-	}
-	from := &load.From[0]
-	ways := 1/float64(n.liveWires(from)) + 1/float64(n.grounds(from))
-	contacts := n.contactsOhm(from) + n.contactsOhm(&load.To[0])
-	amps := n.ampsOf(lead, load.Load)
-	volts := func(amps units.Amp, wire float64) units.Volt { return units.Volt(float64(amps) * (wire + contacts)) }
-	wire := func(gauge int) float64 { return n.ref.Wire(gauge).OhmPerM * float64(l.Length.Value) / 1000 * ways }
-	if gauge, told := n.thinnest(lead); told {
-		return Volts{Low: volts(amps.Low, wire(gauge)), High: volts(amps.High, wire(gauge))}, true
-	}
-	return Volts{Low: volts(amps.Low, 0), High: volts(amps.High, wire(adapterGauge))}, false
-}
-
-// dropAbove is what is lost before the source end of a lead: on the lead that it hangs on, or
-// on the one that loses least of those that feed the dock it comes from.
-func (n *Network) dropAbove(lead, depth int) (least Volts, ungauged int) {
-	if len(n.Leads[lead].From) != 1 {
-		return Volts{}, -1
-	}
-	up := n.Leads[lead].From[0].port
-	if up.kind == aLead {
-		return n.drop(up.part, depth+1)
-	}
-	ungauged = -1
-	if up.kind != aStage {
-		return Volts{}, ungauged
-	}
-	first := true
-	n.eachLoad(func(feeds int, e *EndLoad) {
-		if e.port.kind != aStage || e.port.part != up.part {
-			return
-		}
-		if fall, open := n.drop(feeds, depth+1); first || fall.Low < least.Low {
-			least, ungauged, first = fall, open, false
-		}
-	})
-	return least, ungauged
 }
 
 // grounds counts the ground contacts of an end, at least one.

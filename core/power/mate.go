@@ -1,0 +1,211 @@
+package power
+
+import (
+	"kolvan/core/reference"
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+func (n *Network) mateEnds(i int) {
+	lead, load := &n.rig.Leads[i], &n.Leads[i]
+	for j := range lead.To {
+		p := n.load(&lead.To[j])
+		load.To[j] = EndLoad{port: p, lead: i, at: j, into: n.inletSocket(p)}
+	}
+	for j := range lead.From {
+		p := n.source(&lead.From[j])
+		into := n.outletSocket(p)
+		if !into.sense.Known && straight(lead) {
+			into.sense = load.To[0].into.sense
+		}
+		load.From[j] = EndLoad{port: p, lead: i, at: j, source: true, into: into}
+		n.mate(&load.From[j], into, toldOf(&lead.From[j].Connector), toldOf(&lead.From[j].Current))
+	}
+	for j := range lead.To {
+		into := &load.To[j].into
+		if p := load.To[j].port; p.kind == theCard && p.at >= 0 {
+			into.sense = n.sense(i, p.at)
+		}
+		plug, states := toldOf(&lead.To[j].Connector), toldOf(&lead.To[j].Current)
+		if straight(lead) && load.From[0].port.kind == aSupply {
+			// A supply's own lead: what the outlet is, its plug is, where nobody
+			// says otherwise.
+			outlet := &load.From[0].into
+			if like := !plug.Known || outlet.connector.Known && plug.Value == outlet.connector.Value; like && !states.Known {
+				states = outlet.current
+			}
+			if !plug.Known && outlet.connector.Known && !into.connector.Known {
+				plug = outlet.connector
+			}
+		}
+		n.mate(&load.To[j], *into, plug, states)
+	}
+}
+
+// sense is what the sense pins of a card 16-pin announce: the least that the
+// plug, and the outlet at the other end of its straight lead, state.
+func (n *Network) sense(lead, plug int) told[units.Watt] {
+	least := toldOf(&n.rig.Card.Plugs[plug].SenseW)
+	l := &n.rig.Leads[lead]
+	if !straight(l) {
+		return least
+	}
+	for _, half := range [...]told[units.Watt]{n.Leads[lead].From[0].into.sense, toldOf(&l.From[0].SenseW), toldOf(&l.To[0].SenseW)} {
+		if half.Known && (!least.Known || half.Value < least.Value) {
+			least = half
+		}
+	}
+	return least
+}
+
+// mate joins a plug with what it is plugged into. Power connectors have the
+// socket at the part; the lead has the plug. Where only one side is told, the
+// other is taken to be its like.
+func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states told[units.Amp]) {
+	e.told = plug.Known
+	if !plug.Known {
+		plug = into.connector
+	}
+	if !into.connector.Known {
+		into.connector = n.socketFor(e, plug)
+	}
+	e.Plug, e.Socket = plug.Value, into.connector.Value
+	e.plugRow = n.row(e.Plug)
+	if !plug.Known || !into.connector.Known {
+		e.Fit = Unknown
+		return
+	}
+	if e.socketRow = e.plugRow; e.Socket != e.Plug {
+		e.socketRow = n.row(e.Socket)
+	}
+	e.shape = n.shapeOf(e)
+	switch m := n.pair(e); {
+	case e.shape != m && e.shape.Enters:
+		e.Fit = Unstated // another map in a shell that goes in
+	case !m.Enters:
+		e.Fit = NoEntry
+	case m.Lookalike:
+		e.Fit = Clashes
+	default:
+		n.capacity(e, m, into, states)
+	}
+}
+
+// shapeOf is how the shells of an end go together. A plug or a socket of its maker's own
+// kind has the shell that is told, else that of what it meets where somebody read its pins.
+func (n *Network) shapeOf(e *EndLoad) *reference.Pair {
+	plug, socket := e.plugRow, e.socketRow
+	if plug == nil || socket == nil || plug.OwnMap == socket.OwnMap {
+		return n.pair(e)
+	}
+	own := n.ownEnd(e)
+	switch {
+	case plug.OwnMap && own.Shell.Known:
+		plug = n.row(own.Shell.Value)
+	case plug.OwnMap && (own.Pins != nil || e.source && e.into.pins != nil):
+		plug = socket
+	case socket.OwnMap && e.into.shell.Known:
+		socket = n.row(e.into.shell.Value)
+	case socket.OwnMap && e.into.pins != nil:
+		socket = plug
+	}
+	return n.ref.Pair(plug, socket)
+}
+
+// ownEnd is an end as it is told.
+func (n *Network) ownEnd(e *EndLoad) *rig.LeadEnd {
+	if e.source {
+		return &n.rig.Leads[e.lead].From[e.at]
+	}
+	return &n.rig.Leads[e.lead].To[e.at]
+}
+
+// socketFor is the socket nobody described. At the host it is one that computers
+// have: a card's plug would go into the processor's, which looks like it.
+func (n *Network) socketFor(e *EndLoad, plug told[rig.Connector]) told[rig.Connector] {
+	if !e.source && e.port.kind == theCard && plug.Known && !n.ref.Kind(plug.Value).Card {
+		return told[rig.Connector]{} // it is one of those that cards have, and that is asked
+	}
+	if e.source || !plug.Known {
+		return plug
+	}
+	if inlet := e.port.kind == aStage || e.port.kind == aSupply; inlet && e.port.at >= 0 && n.lookalike(plug.Value, func(*reference.Connector) bool { return true }) != nil {
+		return told[rig.Connector]{} // the two look alike, and that is asked
+	}
+	if e.port.kind != theHost {
+		return plug
+	}
+	if n.ref.Kind(plug.Value).Host {
+		return plug
+	}
+	if like := n.lookalike(plug.Value, func(s *reference.Connector) bool { return s.Host }); like != nil {
+		return told[rig.Connector]{like.Connector, true}
+	}
+	return told[rig.Connector]{n.ref.ProcessorPlug(), true}
+}
+
+// lookalike is a socket of such a kind that a plug enters and is not made for; nil for none.
+func (n *Network) lookalike(plug rig.Connector, such func(*reference.Connector) bool) *reference.Connector {
+	for i := range n.ref.Connectors {
+		s := &n.ref.Connectors[i]
+		if m, enters := n.ref.Enters(plug, s.Connector); enters && m.Lookalike && such(s) {
+			return s
+		}
+	}
+	return nil
+}
+
+// capacity of a pair: a table connector carries what its row says for the
+// contacts mated, and less where a half states less; another kind the lesser of
+// what its two halves state.
+func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states told[units.Amp]) {
+	if pair.Listed {
+		cap := pair.Carries
+		if pair.By.Sensed {
+			if !into.sense.Known {
+				e.Fit = Unstated
+				return
+			}
+			cap.Plan = into.sense.Value.Over(12)
+			cap.Rating = cap.Plan
+		}
+		for _, stated := range [...]told[units.Amp]{into.current, states} {
+			if stated.Known && stated.Value < cap.Rating {
+				cap.Plan, cap.Rating, cap.Stated = min(cap.Plan, stated.Value), stated.Value, true
+			}
+		}
+		e.Cap = cap
+		return
+	}
+	if e.source && !into.current.Known && e.port.kind == aSupply {
+		into.current = n.labelled(e.port) // its own lead is inside its rating
+	}
+	if e.source || e.port.kind == aLead {
+		states = into.current
+	}
+	if !into.current.Known || !states.Known {
+		e.Fit = Unstated
+	}
+	for _, half := range [...]told[units.Amp]{into.current, states} { // what one half states holds for the pair
+		if half.Known && (e.Cap.By == "" || half.Value < e.Cap.Plan) {
+			e.Cap = reference.Capacity{Plan: half.Value, Rating: half.Value, Contacts: 1, By: e.Socket, Stated: true}
+		}
+	}
+}
+
+// printed is the most that a current may be that is printed as it is told: what would be
+// printed so is no excess.
+func printed(amps units.Amp) units.Amp {
+	return min(amps*(1+rounding), amps+units.Amp(units.LastDigit(float64(amps))/2))
+}
+
+// rounding is the most that a printed figure is rounded by, as a share.
+const rounding = 0.005
+
+// labelled is what the label of a supply with one rail gives for its outlets.
+func (n *Network) labelled(p port) told[units.Amp] {
+	if s := &n.rig.Supplies[p.part]; len(s.Rails) == 1 {
+		return toldOf(&s.Rails[0].Current)
+	}
+	return told[units.Amp]{}
+}
