@@ -115,7 +115,8 @@ func aboutPart(part any) string {
 }
 
 // findParts answers the search of the parts dialog. Stages that go in next stand
-// first.
+// first. What is found keeps its id from answer to answer, within the list that asks,
+// so that a later answer does not take the focus from it.
 func (a *App) findParts(c fiber.Ctx) error {
 	list, err := a.allParts(c)
 	if err != nil {
@@ -140,7 +141,7 @@ func (a *App) findParts(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("parts_found", fiber.Map{"Parts": list, "Others": others, "RigID": c.Params("rig"), "Query": c.Query("q")})
+	return c.Render("parts_found", fiber.Map{"Parts": list, "Others": others, "RigID": c.Params("rig"), "Query": c.Query("q"), "List": c.Get("HX-Target", "found")})
 }
 
 // hit is something found that is no part: a finding, a rig, or a rule.

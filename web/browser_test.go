@@ -278,6 +278,8 @@ func TestBuildARigByKeyboard(t *testing.T) {
 	p.named("#parts-found button", "Halden 12G")
 	p.settle()
 	p.tabTo("#parts-found button", "Halden 12G")
+	p.page.MustEval(`() => { document.querySelector('#dialog-parts input').dispatchEvent(new Event('search')) }`) // an answer that comes late
+	p.settle()
 	p.press(input.Enter)
 	p.sees(".mat figcaption", "16 lanes, Gen 4")
 	p.page.MustEval(`() => document.activeElement.blur()`)
