@@ -556,12 +556,8 @@ func (u *unarchiver) change(t archivedThing, r *archivedRevision, before *revisi
 	}
 	doc := []byte(r.Doc)
 	splice, depth := spliceFrom(from, doc)
-	kept := doc
-	if splice != nil && r.ID != t.Head {
-		kept = nil
-	}
 	err := u.do("INSERT INTO revisions (id, thing, parent, number, label, doc, made_at, name, sum, splice, depth) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-		r.ID, t.ID, parent, r.Number, r.Label, string(kept), r.MadeAt, r.Name, sumOf(r.Label, doc), splice, depth)
+		r.ID, t.ID, parent, r.Number, r.Label, keptDoc(doc, splice), r.MadeAt, r.Name, sumOf(r.Label, doc), splice, depth)
 	if err != nil {
 		return fmt.Errorf("change %d: %w", r.Number, err)
 	}
@@ -569,5 +565,5 @@ func (u *unarchiver) change(t archivedThing, r *archivedRevision, before *revisi
 	if r.ID != t.Head {
 		return nil
 	}
-	return u.do(headQuery, t.Head, t.Name, r.Doc, t.ID)
+	return setHead(u.ctx, u.tx, &revision{id: r.ID, thing: t.ID, name: t.Name, doc: doc, depth: depth})
 }

@@ -72,7 +72,7 @@ type transaction struct {
 }
 
 // keeps are the queries of an edit, which the writer has prepared.
-var keeps = []string{baseQuery, revisionQuery, addQuery, leaveQuery, headQuery}
+var keeps = []string{baseQuery, revisionQuery, addQuery, shownQuery, hiddenQuery, headQuery}
 
 // begin begins to write. What is not prepared yet is before the transaction has the
 // only connection.

@@ -11,8 +11,8 @@ import (
 
 // A revision keeps a splice: what it put into the document of the one it was made from, in
 // place of what stood there. The document of any revision is the nearest whole one above it
-// with the splices since. The one that is shown is kept whole as well, for it is read all
-// the time; once it is not shown any more its splice is enough.
+// with the splices since. The one that is shown is kept whole as well, in a place of its own
+// that the next one takes, for it is read all the time and outlives damage above it.
 
 // splicesToWhole is how many splices stand on a whole document at the most.
 const splicesToWhole = 50
@@ -41,6 +41,14 @@ func spliceFrom(from *revision, doc []byte) (splice []byte, depth int) {
 		return nil, 0
 	}
 	return splice, from.depth + 1
+}
+
+// keptDoc is what the history keeps of a document beside its splice.
+func keptDoc(doc, splice []byte) string {
+	if splice != nil {
+		return ""
+	}
+	return string(doc)
 }
 
 func commonStart(a, b []byte) int {
@@ -128,8 +136,8 @@ type revision struct {
 }
 
 const revisionQuery = `
-	SELECT thing, parent, EXISTS (SELECT 1 FROM revisions c WHERE c.parent = v.id), number, name, label, made_at, doc, sum, splice, depth
-	FROM revisions v WHERE id = ?`
+	SELECT v.thing, parent, EXISTS (SELECT 1 FROM revisions c WHERE c.parent = v.id), number, name, label, made_at, COALESCE(s.doc, v.doc), sum, splice, depth
+	FROM revisions v LEFT JOIN shown s ON s.thing = v.thing AND s.revision = v.id WHERE v.id = ?`
 
 // rowAsker asks for one row, too.
 type rowAsker interface {

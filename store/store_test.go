@@ -248,7 +248,7 @@ func TestOneDamagedRigHarmsNoOther(t *testing.T) {
 	require.NoError(t, err)
 	h, err = s.Write(ctx, ids[0], h.Revision, "a2", []byte(`{"name":"a2"}`), "rename")
 	require.NoError(t, err)
-	_, err = s.write.db.Exec("UPDATE revisions SET doc = replace(doc, '2', '3'), splice = NULL WHERE id = ?", h.Revision)
+	_, err = s.write.db.Exec("DELETE FROM shown; UPDATE revisions SET doc = '{\"name\":\"a3\"}', splice = NULL WHERE id = ?", h.Revision)
 	require.NoError(t, err)
 
 	rigs, all, err := s.List(ctx, Query{Kind: RigKind})

@@ -210,7 +210,8 @@ const (
 		UPDATE things SET head = ?1, name = ?2, tags = COALESCE((
 		    SELECT group_concat(value, char(10)) FROM json_each(CASE WHEN instr(?3, '"tags"') AND json_valid(?3) THEN ?3 ELSE '{}' END, '$.tags')), '')
 		WHERE id = ?4`
-	leaveQuery = "UPDATE revisions SET doc = '' WHERE id = ? AND splice IS NOT NULL"
+	shownQuery  = "REPLACE INTO shown (thing, revision, doc) VALUES (?, ?, ?)"
+	hiddenQuery = "DELETE FROM shown WHERE thing = ?"
 )
 
 // addRevision appends a revision to the one it was made from, nil for the first of a thing,
@@ -222,16 +223,25 @@ func addRevision(ctx context.Context, tx *transaction, h *Head, from *revision, 
 		parent = sql.NullInt64{Int64: from.id, Valid: true}
 	}
 	splice, depth := spliceFrom(from, h.Doc)
-	err := tx.QueryRowContext(ctx, addQuery, h.ID, parent, h.Label, string(h.Doc), name, sumOf(h.Label, h.Doc), splice, depth).Scan(&h.Revision, &h.Number)
+	err := tx.QueryRowContext(ctx, addQuery, h.ID, parent, h.Label, keptDoc(h.Doc, splice), name, sumOf(h.Label, h.Doc), splice, depth).Scan(&h.Revision, &h.Number)
 	if err != nil {
 		return fmt.Errorf("adding a revision: %w", err)
 	}
-	if from != nil {
-		if _, err := tx.ExecContext(ctx, leaveQuery, from.id); err != nil {
-			return err
-		}
+	return setHead(ctx, tx, &revision{id: h.Revision, thing: h.ID, name: name, doc: h.Doc, depth: depth})
+}
+
+// setHead makes a revision the one that is shown; its document is kept whole beside the
+// history where that has no more than a splice of it.
+func setHead(ctx context.Context, tx *transaction, r *revision) error {
+	doc := string(r.doc)
+	query, args := hiddenQuery, []any{r.thing}
+	if r.depth > 0 {
+		query, args = shownQuery, []any{r.thing, r.id, doc}
 	}
-	_, err = tx.ExecContext(ctx, headQuery, h.Revision, name, string(h.Doc), h.ID)
+	if _, err := tx.ExecContext(ctx, query, args...); err != nil {
+		return fmt.Errorf("keeping what is shown: %w", err)
+	}
+	_, err := tx.ExecContext(ctx, headQuery, r.id, r.name, doc, r.thing)
 	return err
 }
 
@@ -319,23 +329,16 @@ func (s *Store) move(ctx context.Context, id, base int64, query string) error {
 		if !to.Valid {
 			return ErrNothing
 		}
-		return show(ctx, tx, base, revisionAt(ctx, tx, id, to.Int64))
+		return show(ctx, tx, revisionAt(ctx, tx, id, to.Int64))
 	})
 }
 
-// show makes a revision the head in place of another, if it is what was kept.
-func show(ctx context.Context, tx *transaction, before int64, r revision) error {
+// show makes a revision the head, if it is what was kept.
+func show(ctx context.Context, tx *transaction, r revision) error {
 	if r.fault != nil {
 		return r.fault
 	}
-	if _, err := tx.ExecContext(ctx, leaveQuery, before); err != nil {
-		return err
-	}
-	if _, err := tx.ExecContext(ctx, "UPDATE revisions SET doc = ? WHERE id = ?", string(r.doc), r.id); err != nil {
-		return err
-	}
-	_, err := tx.ExecContext(ctx, headQuery, r.id, r.name, string(r.doc), r.thing)
-	return err
+	return setHead(ctx, tx, &r)
 }
 
 // Recover shows the newest revision before the head that is what was kept and
@@ -349,7 +352,7 @@ func (s *Store) Recover(ctx context.Context, id int64, readable func(doc []byte)
 		for at := before(ctx, tx, id, head); at.Valid; at = before(ctx, tx, id, at.Int64) {
 			r := revisionAt(ctx, tx, id, at.Int64)
 			if r.fault == nil && readable(r.doc) {
-				return show(ctx, tx, head, r)
+				return show(ctx, tx, r)
 			}
 		}
 		return ErrNothing
