@@ -203,6 +203,11 @@ var ruleCases = []struct {
 		{"risk", "16 GiB", all(set("/card/window_gib", "16"), set("/host/firmware", `{"large_addresses":false}`))},
 		{"quiet", "a quarter of a GiB", all(set("/card/window_gib", "0.25"), set("/host/firmware", `{"large_addresses":false}`))},
 		{"unknown", "the firmware", set("/card/window_gib", "16")},
+		{"unknown", "the window, on a host without room", all(drop("/card/window_gib"), set("/host/firmware", `{"large_addresses":false}`))},
+		{"unknown", "neither", drop("/card/window_gib")},
+		{"quiet", "neither, and no memory to need it", all(drop("/card/window_gib"), set("/card/memory_gib", "1"))},
+		{"quiet", "exactly as much as fits", all(set("/card/window_gib", "1"), set("/host/firmware", `{"large_addresses":false}`))},
+		{"quiet", "a window nobody told, on a host with room", all(drop("/card/window_gib"), set("/host/firmware", `{"large_addresses":true}`))},
 	}},
 	{"gate.disk-mode", []ruleCase{
 		{"risk", "bundled", set("/host/firmware", `{"disk_mode":"bundled"}`)},
@@ -212,7 +217,10 @@ var ruleCases = []struct {
 	{"gate.legacy-start", []ruleCase{
 		{"risk", "UEFI alone, a legacy card", all(set("/host/firmware", `{"start_modes":["uefi"]}`), set("/card/start_modes", `["legacy"]`))},
 		{"quiet", "both have UEFI", all(set("/host/firmware", `{"start_modes":["uefi"]}`), set("/card/start_modes", `["legacy","uefi"]`))},
-		{"unknown", "the card's", set("/host/firmware", `{"start_modes":["uefi"]}`)},
+		{"unknown", "the card's", all(drop("/card/start_modes"), set("/host/firmware", `{"start_modes":["uefi"]}`))},
+		{"unknown", "the host's", set("/card/start_modes", `["legacy"]`)},
+		{"unknown", "neither", drop("/card/start_modes")},
+		{"quiet", "a host that starts both ways", all(drop("/card/start_modes"), set("/host/firmware", `{"start_modes":["legacy","uefi"]}`))},
 	}},
 	{"gate.driver", []ruleCase{
 		{"risk", "dropped by the system", set("/card/driver", `"too-new"`)},

@@ -70,16 +70,28 @@ func judgeDiscrete(r *finding.Rule, g *Gate, out *finding.List) {
 // smallWindow is the largest memory window that fits below 4 GiB beside all else.
 const smallWindow units.Gibibyte = 1
 
+// judgeAddresses: a window nobody told may be as large as the card's memory, and a host
+// nobody looked at may place none above 4 GiB. Where both are open, both are asked.
 func judgeAddresses(r *finding.Rule, g *Gate, out *finding.List) {
 	window, told := g.Card.Window.Get()
-	if !told || window <= smallWindow {
+	large := g.Host.Firmware.LargeWindow
+	memory, sized := g.Card.Memory.Get()
+	switch {
+	case rig.Is(large, true), told && window <= smallWindow, !told && sized && memory <= smallWindow, !told && g.Card.Name == "":
 		return
 	}
 	const at = "/host/firmware/large_addresses"
-	switch large := g.Host.Firmware.LargeWindow; {
+	if !told {
+		out.Need(r, "/card/window_gib", "how large a memory window the card wants", "Read its papers, or the system's list of devices with the card in another host: a quarter of a GiB, or all of its memory.", "whether it finds room below 4 GiB")
+	}
+	switch {
 	case !large.Known:
-		out.Need(r, at, "whether the host decodes large addresses", "Look in the firmware for decoding above 4 G.", "whether a memory window of "+window.String()+" finds room")
-	case !large.Value:
+		wanted := "one as large as the card's memory"
+		if told {
+			wanted = "one of " + window.String()
+		}
+		out.Need(r, at, "whether the host decodes large addresses", "Look in the firmware for decoding above 4 G.", "whether the card's memory window, "+wanted+", finds room")
+	case told:
 		out.Add(r, finding.Risk, at, finding.Numbers{{Name: "window_gib", Value: float64(window)}},
 			"The card wants a memory window of %v, and the host places none above 4 GiB. Make the window smaller in the card's settings, where it has any.", window)
 	}
@@ -97,13 +109,29 @@ func judgeStartModes(r *finding.Rule, g *Gate, out *finding.List) {
 	host, card := g.Host.Firmware.Starts, g.Card.Starts
 	all := len(rig.StartMode("").Words().All())
 	switch {
-	case !host.Known && !card.Known || host.Known && len(host.Value) == all || card.Known && len(card.Value) == all:
-	case !host.Known:
-		out.Need(r, "/host/firmware/start_modes", "which modes the host's firmware starts in", "Look at its start page.", "whether the card's firmware, "+rig.SpokenList(card.Value, " and ")+", is run")
-	case !card.Known:
-		out.Need(r, "/card/start_modes", "which modes the card's own firmware has", "Read its papers: cards from before the change have the legacy one alone.", "whether the host, "+rig.SpokenList(host.Value, " and ")+", runs it")
+	case host.Known && len(host.Value) == all, card.Known && len(card.Value) == all, !card.Known && g.Card.Name == "":
+	case !host.Known || !card.Known:
+		needStartModes(r, host, card, out)
 	case !slices.ContainsFunc(host.Value, func(m rig.StartMode) bool { return slices.Contains(card.Value, m) }):
 		out.Add(r, finding.Risk, "/card/start_modes", nil, "The host starts in %s, the card's firmware in %s: there is no picture from it before the system's driver runs.", rig.SpokenList(host.Value, " and "), rig.SpokenList(card.Value, " and "))
+	}
+}
+
+// needStartModes asks for the modes that are not told; both where neither is.
+func needStartModes(r *finding.Rule, host, card rig.Fact[[]rig.StartMode], out *finding.List) {
+	if !host.Known {
+		ofCard := "the card's firmware"
+		if card.Known {
+			ofCard += ", " + rig.SpokenList(card.Value, " and ") + ","
+		}
+		out.Need(r, "/host/firmware/start_modes", "which modes the host's firmware starts in", "Look at its start page.", "whether "+ofCard+" is run")
+	}
+	if !card.Known {
+		onHost := "the host"
+		if host.Known {
+			onHost += ", " + rig.SpokenList(host.Value, " and ") + ","
+		}
+		out.Need(r, "/card/start_modes", "which modes the card's own firmware has", "Read its papers: cards from before the change have the legacy one alone.", "whether "+onHost+" runs it")
 	}
 }
 

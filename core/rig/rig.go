@@ -386,7 +386,7 @@ type Card struct {
 	SlotShare Fact[units.Watt]       `json:"slot_w,omitzero" is:"0..600" name:"measured at the slot" doc:"What it was measured to take through the slot."`
 	Altered   Fact[bool]             `json:"altered,omitzero" name:"raised or altered" doc:"Its limits were raised, or parts changed."`
 	BuiltIn   Fact[bool]             `json:"built_in,omitzero" else:"no" name:"built into a box" doc:"It came in a box, fed and fitted by the box's maker."`
-	Window    Fact[units.Gibibyte]   `json:"window_gib,omitzero" is:"0..4096" else:"a quarter of a GiB" name:"memory window" doc:"The window it wants the host to open for its memory."`
+	Window    Fact[units.Gibibyte]   `json:"window_gib,omitzero" is:"0..4096" else:"a quarter of a GiB, or as large as its memory" name:"memory window" doc:"The window it wants the host to open for its memory."`
 	Starts    Fact[[]StartMode]      `json:"start_modes,omitzero" name:"its firmware starts in" doc:"The modes its own firmware has."`
 	Driver    Fact[DriverState]      `json:"driver,omitzero" name:"driver for this system" doc:"How it stands with a driver for this card on this system."`
 	Plugs     []CardPlug             `json:"plugs,omitzero" name:"power plugs" doc:"Its power sockets; none where it has none, left out when not known."`
