@@ -158,9 +158,13 @@ func (a *asker) answers(fact string, around []float64) (answers []Answer, tried 
 	return answers, true
 }
 
-// formed leaves of the lanes or the generation of a slot what its form allows.
+// formed leaves of the lanes or the generation of a slot what its form allows, and of the
+// connectors of a card's plug those that cards have.
 func (a *asker) formed(fact string, values []string) []string {
 	name := fact[strings.LastIndex(fact, "/")+1:]
+	if name == "connector" && rig.Within(fact, "/card/plugs") {
+		return slices.DeleteFunc(slices.Clone(values), func(v string) bool { return !a.ref.Kind(rig.Connector(v)).Card })
+	}
 	for i := range a.r.Host.Slots {
 		s := &a.r.Host.Slots[i]
 		form := a.ref.Form(s.Form.Value, s.Key.Value)
@@ -214,7 +218,7 @@ var (
 var tryAt = map[string][]string{
 	"power_w": {"10", "75", "150", "300", "450"}, "voltage_v": {"5", "12", "19"}, "length_mm": lengths,
 	"current_a": {"2", "5", "8", "12", "40"}, "generation": {"1", "2", "3", "4", "5"}, "lanes": {"1", "2", "4", "8", "16"},
-	"power_limit_w": {"25", "35", "50", "75"}, "gauge_awg": {"16", "18", "20", "22", "24"}, "memory_gib": {"2", "8", "24"},
+	"power_limit_w": {"25", "35", "50", "75"}, "gauge_awg": {"16", "18", "20", "22", "24"}, "memory_gib": {"2", "8", "24"}, "window_gib": {"0.25", "16"},
 	"budget": {"0", "100000"}, "price": {"0", "2000"},
 }
 

@@ -396,6 +396,9 @@ var ruleCases = []struct {
 		{"danger", "a sensor showed 226 during a run", set("/runs", `[{"name":"a","side":"after","card_w":226}]`)},
 		{"quiet", "another card took 226 before", set("/runs", `[{"name":"a","side":"before","card_w":226}]`)},
 		{"asked by power.connector", "board power", drop("/card/power_w")},
+		{"unknown", "six or eight at a plug of the card nobody looked at", all(boardPower("151"), drop("/card/plugs/0/connector"))},
+		{"quiet", "exactly what six give", all(boardPower("150"), drop("/card/plugs/0/connector"))},
+		{"unknown", "six or eight at the lead's end", all(boardPower("151"), drop("/leads/1/to/0/connector"))},
 	}},
 	{"power.slot-limit", []ruleCase{
 		{"danger", "66 W from a disk plug's 54, 1.22 times", dockOn("d1", "disk-15", "in 2", "disk-15")},

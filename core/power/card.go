@@ -21,6 +21,9 @@ func (n *Network) announce() {
 			p.leads++
 			if e.Fit == Mates && e.Cap.Contacts > 0 {
 				p.Announced = units.Exactly(min(e.Cap.Plan.At(twelve), n.pair(e).By.Plan))
+				if e.open() {
+					p.Announced.Low = min(p.Announced.Low, e.least.At(twelve))
+				}
 			}
 			if e.Fit != NoEntry && n.Leads[i].net.fed {
 				p.Fed = true

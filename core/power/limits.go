@@ -223,6 +223,9 @@ func (n *Network) judgeEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.L
 	amps := n.ampsOf(lead, e.Load)
 	switch e.Fit {
 	case Mates:
+		if e.open() && amps.High > e.least && amps.Low <= e.Cap.Rating {
+			n.needHalf(r, e, "whether it is made for what it carries", out)
+		}
 		n.judgeAmps(r, lead, e, amps, e.Cap.Plan, e.Cap.Rating, rig.Spoken(e.Cap.By), out)
 	case Unstated:
 		if e.sensed() {

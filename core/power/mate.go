@@ -63,6 +63,7 @@ func (n *Network) sense(lead, plug int) told[units.Watt] {
 // other is taken to be its like.
 func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states told[units.Amp]) {
 	e.told = plug.Known
+	alike := e.port.kind == theCard && (!plug.Known || !into.connector.Known)
 	if !plug.Known {
 		plug = into.connector
 	}
@@ -88,7 +89,41 @@ func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states
 		e.Fit = Clashes
 	default:
 		n.capacity(e, m, into, states)
+		if alike {
+			e.least = n.smallest(e, into, states)
+		}
 	}
+}
+
+// smallest is what the smallest pair is planned for that an end at the card may be of which
+// one half is not told: a plug of eight enters a socket of six with its two spare pins left
+// off, and a plug of six a socket of eight.
+func (n *Network) smallest(e *EndLoad, into socket, states told[units.Amp]) units.Amp {
+	least := e.Cap.Plan
+	for i := range n.ref.Connectors {
+		plug, at := e.plugRow, &n.ref.Connectors[i]
+		if !at.Card {
+			continue
+		}
+		if !e.told {
+			plug, at = at, e.socketRow
+		}
+		if pair := n.ref.Pair(plug, at); pair.Enters && pair.Listed && !pair.Lookalike && !pair.By.Sensed {
+			least = min(least, held(pair, into, states).Plan)
+		}
+	}
+	return least
+}
+
+// held is what a pair of the table carries, and less where a half states less.
+func held(pair *reference.Pair, halves socket, states told[units.Amp]) reference.Capacity {
+	carries := pair.Carries
+	for _, stated := range [...]told[units.Amp]{halves.current, states} {
+		if stated.Known && stated.Value < carries.Rating {
+			carries.Plan, carries.Rating, carries.Stated = min(carries.Plan, stated.Value), stated.Value, true
+		}
+	}
+	return carries
 }
 
 // shapeOf is how the shells of an end go together. A plug or a socket of its maker's own
@@ -160,21 +195,18 @@ func (n *Network) lookalike(plug rig.Connector, such func(*reference.Connector) 
 // what its two halves state.
 func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states told[units.Amp]) {
 	if pair.Listed {
-		cap := pair.Carries
-		if pair.By.Sensed {
-			if !into.sense.Known {
-				e.Fit = Unstated
-				return
-			}
-			cap.Plan = into.sense.Value.Over(12)
-			cap.Rating = cap.Plan
+		if !pair.By.Sensed {
+			e.Cap = held(pair, into, states)
+			return
 		}
-		for _, stated := range [...]told[units.Amp]{into.current, states} {
-			if stated.Known && stated.Value < cap.Rating {
-				cap.Plan, cap.Rating, cap.Stated = min(cap.Plan, stated.Value), stated.Value, true
-			}
+		if !into.sense.Known {
+			e.Fit = Unstated
+			return
 		}
-		e.Cap = cap
+		announced := *pair
+		announced.Carries.Plan = into.sense.Value.Over(twelve)
+		announced.Carries.Rating = announced.Carries.Plan
+		e.Cap = held(&announced, into, states)
 		return
 	}
 	if e.source && !into.current.Known && e.port.kind == aSupply {

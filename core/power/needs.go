@@ -22,7 +22,24 @@ func (n *Network) needCard(r *finding.Rule, decides string, out *finding.List) {
 			out.Need(r, at+"/sense_w", "what the sense pins of card plug "+card.Plugs[i].Name+" announce", "Read the label of the lead or of the card.", decides)
 		} else if !card.Plugs[i].Connector.Known {
 			out.Need(r, at+"/connector", "the connector of card plug "+card.Plugs[i].Name, "Count its pins.", decides)
+		} else {
+			n.eachLoad(func(_ int, e *EndLoad) {
+				if e.port.kind == theCard && e.port.at == i && e.open() {
+					n.needHalf(r, e, decides, out)
+				}
+			})
 		}
+	}
+}
+
+// needHalf asks for the half of an end that is taken to be the like of the other.
+func (n *Network) needHalf(r *finding.Rule, e *EndLoad, decides string, out *finding.List) {
+	if !e.told {
+		out.Need(r, e.Where()+"/connector", "the connector of "+n.rig.Leads[e.lead].Name+" at "+n.loadWords(e), "Count its pins: six, or eight with the two that may stand apart.", decides)
+		return
+	}
+	if e.port.at >= 0 {
+		out.Need(r, n.pathOf(e.port, "plugs")+"/connector", "the connector of "+n.loadWords(e), "Count its pins.", decides)
 	}
 }
 

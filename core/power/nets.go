@@ -32,7 +32,8 @@ type EndLoad struct {
 	lead   int
 	at     int
 	source bool
-	told   bool // the plug itself is told, not taken from its socket
+	told   bool      // the plug itself is told, not taken from its socket
+	least  units.Amp // plan for the smallest pair it may be, where one half is taken to be the other's like
 
 	into               socket               // as it is told
 	plugRow, socketRow *reference.Connector // nil while not known
@@ -43,6 +44,10 @@ type EndLoad struct {
 
 // sensed reports a socket whose sense pins tell what it carries.
 func (e *EndLoad) sensed() bool { return e.socketRow != nil && e.socketRow.Sensed }
+
+// open reports an end of which one half is not told, and which may be smaller than the like
+// of the other.
+func (e *EndLoad) open() bool { return e.least > 0 && e.least < e.Cap.Plan }
 
 // pair is the plug at its socket.
 func (n *Network) pair(e *EndLoad) *reference.Pair { return n.ref.Pair(e.plugRow, e.socketRow) }
