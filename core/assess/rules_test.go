@@ -575,6 +575,10 @@ var ruleCases = []struct {
 		{"unknown", "one rail was read, and nobody says of what", all(drop("/supplies/1/kind"), set("/supplies/1/rails", `[{"name":"5V","voltage_v":5,"current_a":15}]`))},
 		{"unknown", "a brick without a label", all(set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rails"), dockOn("round", "barrel", "round", "barrel"))},
 		{"unknown", "what the host takes", all(drop("/host/supply"), toHost("round", "barrel"))},
+		{"danger", "19 V, give or take one", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":19,"tolerance":1}`))},
+		{"unknown", "15 V, give or take three", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":15,"tolerance":3}`))},
+		{"quiet", "12 V, give or take a half", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":12,"tolerance":0.5}`))},
+		{"unknown", "a dock that takes 15 V, give or take three", all(dockOn("round", "barrel", "round", "barrel"), set("/route/stages/2/inlets/3/voltage_v", `{"value":15,"tolerance":3}`))},
 	}},
 	{"power.contract", []ruleCase{
 		{"danger", "12 V on a USB-C plug", all(drop("/host/supply"), toHost("c2", "card-8"), set("/leads/2/to/0/connector", `"usb-c"`))},

@@ -313,14 +313,14 @@ func (n *Network) judgeRiser(r *finding.Rule, out *finding.List) {
 }
 
 // wanted is the voltage a load end is made for; unknown where nobody tells.
-func (n *Network) wanted(e *EndLoad) (units.Volt, bool) {
+func (n *Network) wanted(e *EndLoad) (voltage, bool) {
 	switch {
 	case e.into.voltage.Known:
-		return e.into.voltage.Value, true
+		return voltage{e.into.voltage.Value, e.into.off}, true
 	case e.port.kind == theCard || e.port.kind == aStage || fixed(e.socketRow):
-		return twelve, true // nothing converts unless the part says so
+		return voltage{twelve, 0}, true // nothing converts unless the part says so
 	default:
-		return 0, false
+		return voltage{}, false
 	}
 }
 
@@ -393,7 +393,7 @@ func (n *Network) ownBrick(lead int) bool {
 	return n.hostSupply >= 0 && n.Leads[lead].net.live == bit(n.hostSupply)
 }
 
-func (n *Network) judgeLoadVolts(r *finding.Rule, lead int, e *EndLoad, want units.Volt, out *finding.List) {
+func (n *Network) judgeLoadVolts(r *finding.Rule, lead int, e *EndLoad, want voltage, out *finding.List) {
 	var seen []units.Volt
 	open := false
 	for j := range n.Leads[lead].From {
@@ -401,23 +401,52 @@ func (n *Network) judgeLoadVolts(r *finding.Rule, lead int, e *EndLoad, want uni
 		if from.Fit == NoEntry {
 			continue
 		}
-		v := n.endVolts(from, 0)
-		open = open || v == 0
-		if v == 0 || same(v, want) || slices.Contains(seen, v) {
+		brings := n.endVoltage(from, 0)
+		v := brings.at
+		open = open || v == 0 || brings.within(want) == units.Sometimes
+		if v == 0 || brings.within(want) != units.Never || slices.Contains(seen, v) {
 			continue
 		}
 		seen = append(seen, v)
-		out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(want)}},
-			"%s brings %v to %s, which takes %v. Never join them.", n.rig.Leads[lead].Name, v, n.loadWords(e), want)
+		out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(want.at)}},
+			"%s brings %v to %s, which takes %v. Never join them.", n.rig.Leads[lead].Name, v, n.loadWords(e), want.at)
 	}
 	if open && len(seen) == 0 {
-		where, of := n.voltsFact(lead)
-		out.Need(r, where, "the voltage that "+of+" gives", "Read its label.", "whether "+n.loadWords(e)+" gets its "+want.String())
+		n.needSame(r, lead, e, want, out)
 	}
 }
 
+// needSame asks for what leaves open whether a load gets its voltage.
+func (n *Network) needSame(r *finding.Rule, lead int, e *EndLoad, want voltage, out *finding.List) {
+	decides := "whether " + n.loadWords(e) + " gets what it takes"
+	if l := &n.Leads[lead]; l.Volts == 0 || l.off > 0 || want.off == 0 {
+		n.needVoltage(r, lead, decides, out)
+		return
+	}
+	span := want.span()
+	out.Need(r, n.voltageField(e), "the voltage "+n.loadWords(e)+" takes there more closely than "+want.at.String()+" ± "+want.off.String(), "Read the mark beside its socket.", decides, float64(span.Low), float64(span.High))
+}
+
+// within reports whether a voltage is the one that is wanted, over all that both may be.
+func (v voltage) within(want voltage) units.Certainty {
+	brings, wants := v.span(), want.span()
+	switch {
+	case same(brings.Low, wants.High) && same(brings.High, wants.Low):
+		return units.Always
+	case brings.Low >= wants.High*mostOfRail || brings.High <= wants.Low*leastOfRail:
+		return units.Never
+	}
+	return units.Sometimes
+}
+
 // same reports voltages within the tolerance of a rail: 12 and 12.1 V are one.
-func same(a, b units.Volt) bool { return a > 0.92*b && a < 1.08*b }
+func same(a, b units.Volt) bool { return a > leastOfRail*b && a < mostOfRail*b }
+
+// What a rail may be off its name, as shares (T).
+const (
+	leastOfRail = 0.92
+	mostOfRail  = 1.08
+)
 
 func (n *Network) loadWords(e *EndLoad) string {
 	switch e.port.kind {
@@ -442,9 +471,12 @@ func (n *Network) voltsFact(lead int) (where, of string) {
 		for j := range n.Leads[lead].From {
 			e := &n.Leads[lead].From[j]
 			switch {
-			case e.port.kind == aSupply && n.endVolts(e, 0) == 0:
+			case e.port.kind == aSupply && (n.endVolts(e, 0) == 0 || n.endVoltage(e, 0).off > 0):
 				s := &n.rig.Supplies[e.port.part]
-				if !s.Kind.Known && len(s.Rails) == 1 && s.Rails[0].Voltage.Known {
+				if e.port.at >= 0 && s.Outlets[e.port.at].Voltage.Known {
+					return n.pathOf(e.port, "outlets") + "/voltage_v", s.Name
+				}
+				if n.endVolts(e, 0) == 0 && !s.Kind.Known && len(s.Rails) == 1 && s.Rails[0].Voltage.Known {
 					return rig.SupplyPath(e.port.part) + "/kind", s.Name
 				}
 				if len(s.Rails) == 1 && (e.port.at < 0 || s.Outlets[e.port.at].Rail == "") {
@@ -472,7 +504,7 @@ func (n *Network) judgeSourceVolts(r *finding.Rule, lead int, e *EndLoad, out *f
 	if e.port.kind != aSupply || !fixed(e.socketRow) || e.Fit == Unknown {
 		return
 	}
-	if v := n.supplyVolts(e); v != 0 && !same(v, twelve) {
+	if v := n.supplyVolts(e).at; v != 0 && !same(v, twelve) {
 		out.Add(r, finding.Danger, n.pathOf(e.port, "outlets"), finding.Numbers{{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(twelve)}},
 			"%s of %s is a %s, whose live contacts are for 12 V, and has %v behind it.", outletWords(n, e), n.rig.Supplies[e.port.part].Name, rig.Spoken(e.Socket), v)
 	}

@@ -25,8 +25,9 @@ func (load atLeast) String() string {
 
 // ampsOf is the current of a load on a lead, over all voltages it may have.
 func (n *Network) ampsOf(lead int, load Watts) Amps {
-	if v := n.Leads[lead].Volts; v != 0 {
-		return Amps{Low: load.Low.Over(v), High: load.High.Over(v)}
+	if l := &n.Leads[lead]; l.Volts != 0 {
+		span := voltage{l.Volts, l.off}.span()
+		return Amps{Low: load.Low.Over(span.High), High: load.High.Over(span.Low)}
 	}
 	return Amps{Low: load.Low.Over(60), High: load.High.Over(5)}
 }

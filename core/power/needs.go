@@ -85,10 +85,21 @@ func (n *Network) needMaking(r *finding.Rule, decides string, out *finding.List)
 // needVolts asks for the voltage of the supply a lead comes from: without it its
 // watts say nothing of its amps.
 func (n *Network) needVolts(r *finding.Rule, lead int, out *finding.List) {
-	if n.Leads[lead].Volts == 0 && n.Leads[lead].net.fed {
-		where, of := n.voltsFact(lead)
-		out.Need(r, where, "the voltage that "+of+" gives", "Read its label.", "how many amps "+n.rig.Leads[lead].Name+" carries")
+	if l := &n.Leads[lead]; (l.Volts == 0 || l.off > 0) && l.net.fed {
+		n.needVoltage(r, lead, "how many amps "+n.rig.Leads[lead].Name+" carries", out)
 	}
+}
+
+// needVoltage asks for the voltage of a lead's source, or for it more closely.
+func (n *Network) needVoltage(r *finding.Rule, lead int, decides string, out *finding.List) {
+	where, of := n.voltsFact(lead)
+	l := &n.Leads[lead]
+	if l.Volts == 0 {
+		out.Need(r, where, "the voltage that "+of+" gives", "Read its label.", decides)
+		return
+	}
+	span := voltage{l.Volts, l.off}.span()
+	out.Need(r, where, "the voltage that "+of+" gives more closely than "+l.Volts.String()+" ± "+l.off.String(), "Read its label, or measure it.", decides, float64(span.Low), float64(span.High))
 }
 
 // needCapacity asks for the ends on the way to the dock that state nothing.

@@ -74,6 +74,7 @@ func (e *EndLoad) Where() string {
 type LeadLoad struct {
 	Load    Watts
 	Volts   units.Volt // at its live wires; 0 while unknown
+	off     units.Volt // the tolerance of that
 	From    []EndLoad
 	To      []EndLoad
 	Carries Amps // what its source ends together carry, followed to the source
@@ -141,7 +142,8 @@ func (n *Network) join() {
 		n.trace(i)
 	}
 	for i := range r.Leads {
-		n.Leads[i].Volts = n.volts(i, 0)
+		v := n.volts(i, 0)
+		n.Leads[i].Volts, n.Leads[i].off = v.at, v.off
 	}
 }
 
@@ -290,40 +292,50 @@ func (n *Network) feedBack() {
 
 // volts is the voltage on the live wires of lead i, 0 while unknown: what its
 // first source end with a voltage brings.
-func (n *Network) volts(i, depth int) units.Volt {
+func (n *Network) volts(i, depth int) voltage {
 	if depth > len(n.Leads) {
-		return 0
+		return voltage{}
 	}
 	for j := range n.Leads[i].From {
-		if v := n.endVolts(&n.Leads[i].From[j], depth); v != 0 {
+		if v := n.endVoltage(&n.Leads[i].From[j], depth); v.at != 0 {
 			return v
 		}
 	}
-	return 0
+	return voltage{}
 }
 
+// voltage is a voltage as it is told, with its tolerance; 0 V while unknown.
+type voltage struct{ at, off units.Volt }
+
+func voltageOf(f *rig.Fact[units.Volt]) voltage { return voltage{f.Value, units.Volt(f.Tolerance)} }
+
+// span is all that it may be, above nothing.
+func (v voltage) span() Volts { return units.Between(max(v.at-v.off, min(v.at, 1)), v.at+v.off) }
+
 // endVolts is the voltage a source end takes from what it is plugged into.
-func (n *Network) endVolts(e *EndLoad, depth int) units.Volt {
+func (n *Network) endVolts(e *EndLoad, depth int) units.Volt { return n.endVoltage(e, depth).at }
+
+func (n *Network) endVoltage(e *EndLoad, depth int) voltage {
 	switch e.port.kind {
 	case aSupply:
 		return n.supplyVolts(e)
 	case aLead:
 		if v := n.Leads[e.port.part].Volts; v != 0 {
+			return voltage{v, n.Leads[e.port.part].off}
+		}
+		if v := n.volts(e.port.part, depth+1); v.at != 0 {
 			return v
 		}
-		if v := n.volts(e.port.part, depth+1); v != 0 {
-			return v
-		}
-		return e.into.voltage.Value // as printed on the free end
+		return voltage{e.into.voltage.Value, e.into.off} // as printed on the free end
 	case aStage:
 		if e.port.at >= 0 {
-			if v := n.rig.Route.Stages[e.port.part].Outlets[e.port.at].Voltage; v.Known {
-				return v.Value
+			if v := &n.rig.Route.Stages[e.port.part].Outlets[e.port.at].Voltage; v.Known {
+				return voltageOf(v)
 			}
 		}
-		return twelve
+		return voltage{twelve, 0}
 	}
-	return 0
+	return voltage{}
 }
 
 // twelve is the voltage of a card's plugs and of a dock's plane.
@@ -331,31 +343,31 @@ const twelve units.Volt = 12
 
 // supplyVolts: what the outlet states; else a rail told for it; else, on a table
 // connector of a supply with several rails, the voltage its kind fixes.
-func (n *Network) supplyVolts(e *EndLoad) units.Volt {
+func (n *Network) supplyVolts(e *EndLoad) voltage {
 	s := &n.rig.Supplies[e.port.part]
 	told := false
 	if e.port.at >= 0 {
 		o := &s.Outlets[e.port.at]
 		if o.Voltage.Known {
-			return o.Voltage.Value
+			return voltageOf(&o.Voltage)
 		}
 		told = o.Rail != ""
 	}
 	rail := railOf(s, e.port.at)
 	fixed := fixed(e.socketRow)
 	if fixed && !told && WaitsToBeSwitched(s) {
-		return twelve // its label may list one rail of several
+		return voltage{twelve, 0} // its label may list one rail of several
 	}
 	if rail >= 0 {
-		if v := s.Rails[rail].Voltage.Value; !fixed || told || s.Kind.Known || same(v, twelve) {
+		if v := voltageOf(&s.Rails[rail].Voltage); !fixed || told || s.Kind.Known || same(v.at, twelve) {
 			return v
 		}
-		return 0 // the one rail that was read may be one of several
+		return voltage{} // the one rail that was read may be one of several
 	}
 	if fixed && (len(s.Rails) == 0 || len(s.Rails) > 1) {
-		return twelve
+		return voltage{twelve, 0}
 	}
-	return 0
+	return voltage{}
 }
 
 // carry works out what the source ends of lead i carry together, once: each the

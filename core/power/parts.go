@@ -63,6 +63,7 @@ type socket struct {
 	current   told[units.Amp]
 	sense     told[units.Watt]
 	voltage   told[units.Volt]
+	off       units.Volt // the tolerance of that
 	barrel    told[rig.Barrel]
 	negative  bool                // of a round plug: its centre is ground
 	shell     told[rig.Connector] // of a kind of its own: the kind that it looks like
@@ -171,13 +172,13 @@ func (n *Network) outletSocket(p port) socket {
 		return outletOf(&n.rig.Route.Stages[p.part].Outlets[p.at])
 	case aLead:
 		free := &n.rig.Leads[p.part].To[p.at]
-		return socket{connector: toldOf(&free.Connector), current: toldOf(&free.Current), sense: toldOf(&free.SenseW), voltage: toldOf(&free.Voltage), shell: toldOf(&free.Shell), pins: free.Pins}
+		return socket{connector: toldOf(&free.Connector), current: toldOf(&free.Current), sense: toldOf(&free.SenseW), voltage: toldOf(&free.Voltage), off: units.Volt(free.Voltage.Tolerance), shell: toldOf(&free.Shell), pins: free.Pins}
 	}
 	return socket{}
 }
 
 func outletOf(o *rig.Outlet) socket {
-	return socket{toldOf(&o.Connector), toldOf(&o.Current), toldOf(&o.SenseW), toldOf(&o.Voltage), toldOf(&o.Barrel), o.Negative.Value, toldOf(&o.Shell), o.Pins}
+	return socket{toldOf(&o.Connector), toldOf(&o.Current), toldOf(&o.SenseW), toldOf(&o.Voltage), units.Volt(o.Voltage.Tolerance), toldOf(&o.Barrel), o.Negative.Value, toldOf(&o.Shell), o.Pins}
 }
 
 // inletSocket is what a load end is plugged into.
@@ -200,7 +201,7 @@ func (n *Network) inletSocket(p port) socket {
 }
 
 func inletOf(in *rig.Inlet) socket {
-	return socket{connector: toldOf(&in.Connector), current: toldOf(&in.Current), voltage: toldOf(&in.Voltage), barrel: toldOf(&in.Barrel), negative: in.Negative.Value, shell: toldOf(&in.Shell), pins: in.Pins}
+	return socket{connector: toldOf(&in.Connector), current: toldOf(&in.Current), voltage: toldOf(&in.Voltage), off: units.Volt(in.Voltage.Tolerance), barrel: toldOf(&in.Barrel), negative: in.Negative.Value, shell: toldOf(&in.Shell), pins: in.Pins}
 }
 
 // pathOf writes where a port is in the rig file.

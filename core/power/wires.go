@@ -57,8 +57,8 @@ func (n *Network) ownVolts(e *EndLoad) units.Volt {
 	if e.port.kind == nothing {
 		return 0
 	}
-	v, _ := n.wanted(e)
-	return v
+	want, _ := n.wanted(e)
+	return want.at
 }
 
 // plugPins is the pin map of a lead's own plug, nil while nobody knows it; "" is a
@@ -292,22 +292,21 @@ func (n *Network) judgeWireVolts(r *finding.Rule, i int, out *finding.List) {
 		if !isLive(a) || !isLive(b) {
 			continue // other voltages are in the names, and judged with the pins
 		}
-		brings := n.endVolts(&n.Leads[i].From[w.FromEnd-1], 0)
+		brings := n.endVoltage(&n.Leads[i].From[w.FromEnd-1], 0)
 		to := &n.Leads[i].To[w.ToEnd-1]
 		wants, told := n.wanted(to)
 		if to.port.kind == nothing {
 			continue
 		}
-		if brings == 0 {
-			where, of := n.voltsFact(i)
-			out.Need(r, where, "the voltage that "+of+" gives", "Read its label.", "whether "+n.loadWords(to)+" gets what it takes")
+		if brings.at == 0 || told && brings.within(wants) == units.Sometimes {
+			n.needSame(r, i, to, wants, out)
 		}
 		if !told {
 			out.Need(r, n.voltageField(to), "the voltage "+n.loadWords(to)+" takes there", "Read the mark beside its socket.", "whether "+lead.Name+" brings the right one")
 		}
-		if told && brings != 0 && !same(brings, wants) {
-			out.Add(r, finding.Danger, rig.LeadPath(i)+"/wires/"+itoa(k), finding.Numbers{{Name: "brings_v", Value: float64(brings)}, {Name: "wants_v", Value: float64(wants)}},
-				"Wire %d of %s brings %v to %s, which takes %v there. Never join them.", k+1, lead.Name, brings, n.loadWords(&n.Leads[i].To[w.ToEnd-1]), wants)
+		if told && brings.at != 0 && brings.within(wants) == units.Never {
+			out.Add(r, finding.Danger, rig.LeadPath(i)+"/wires/"+itoa(k), finding.Numbers{{Name: "brings_v", Value: float64(brings.at)}, {Name: "wants_v", Value: float64(wants.at)}},
+				"Wire %d of %s brings %v to %s, which takes %v there. Never join them.", k+1, lead.Name, brings.at, n.loadWords(&n.Leads[i].To[w.ToEnd-1]), wants.at)
 		}
 	}
 }
