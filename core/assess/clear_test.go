@@ -292,6 +292,20 @@ func TestChangesStayWithinTheFormat(t *testing.T) {
 	}
 }
 
+// TestASupplyThatHasToLeave gives its place up, in a way as in a change, to one that goes
+// into the bay, though that one is rated for less.
+func TestASupplyThatHasToLeave(t *testing.T) {
+	r := whole(t, "["+all(set("/host/supply_bay", `"sfx"`), set("/supplies/1/in_bay", "true"), set("/supplies/1/rating_w", "900"), set("/supplies/1/owned", "true"))+"]")
+	inBay := map[string]bool{}
+	assess.Feeds(assess.WithoutFeeds(r), coretest.Tables(t), stock(t), func(c *rig.Rig) bool {
+		if len(c.Supplies) == len(r.Supplies) {
+			inBay[c.Supplies[1].Name] = rig.Is(c.Supplies[1].InBay, true)
+		}
+		return true
+	})
+	assert.True(t, inBay["Ember 450 Small"])
+}
+
 // TestABoardKeepsItsPlugs: a host whose supply has plugs or a bay of its own is offered
 // no other form in its place, neither as a choice nor as a feed.
 func TestABoardKeepsItsPlugs(t *testing.T) {

@@ -10,7 +10,8 @@ import (
 
 // Feeds makes every way to feed the card and the last stage that takes power of a rig whose leads
 // feed neither: from a supply the rig has, from one of the parts in the place of the
-// one that feeds, or from one more; into one inlet of the stage or all of them, the
+// one that feeds where it is larger, or goes into the bay that the other has to leave, or
+// from one more; into one inlet of the stage or all of them, the
 // card's plugs from the supply or from the stage's own outlets; by leads of the
 // part's own, or by adapters of the parts. Where nothing wants a lead it makes the rig
 // as it is. yield answers false where it has enough.
@@ -29,7 +30,7 @@ func Feeds(r *rig.Rig, ref *reference.Tables, parts *Bins, yield func(*rig.Rig) 
 		}
 		for j := range parts.Supplies {
 			s := &parts.Supplies[j]
-			if s.Rating.Value <= r.Supplies[i].Rating.Value {
+			if s.Rating.Value <= r.Supplies[i].Rating.Value && !entersInstead(r, &r.Supplies[i], s) {
 				continue
 			}
 			if c, goes := exchanged(r, ref, i, *s); goes && !f.switched(c, i) {
