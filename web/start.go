@@ -68,7 +68,7 @@ func stepOf(r *rig.Rig, report *assess.Report) int {
 		return -1
 	case r.Card.Name == "":
 		return cardStep
-	case r.Route.Slot == "" || endForm(r) != rig.CardSlot:
+	case r.Route.Slot == "" || endForm(r) != r.Card.EdgeForm():
 		return wayStep
 	case unfed(report) != nil:
 		return feedStep

@@ -196,16 +196,18 @@ func plugged(c *rig.Rig, i int, from rig.LeadEnd, to load, plug rig.Connector) c
 }
 
 // unfed lists the plugs of the card without a lead, and the inlets of the last
-// stage that has any when none of them has one.
+// stage that has any when none of them has one. A card built into a box is fed in there,
+// and by the supply that the box has of its own.
 func unfed(r *rig.Rig) []load {
 	var list []load
+	inBox := rig.Is(r.Card.BuiltIn, true)
 	for i := range r.Card.Plugs {
-		if p := &r.Card.Plugs[i]; p.Connector.Known && !inletUsed(r, rig.CardPart, p.Name) {
+		if p := &r.Card.Plugs[i]; !inBox && p.Connector.Known && !inletUsed(r, rig.CardPart, p.Name) {
 			list = append(list, load{rig.CardPart, port{p.Name, p.Connector.Value}})
 		}
 	}
 	s := lastFed(r)
-	if s == nil {
+	if s == nil || inBox && s.Supply != "" {
 		return list
 	}
 	for i := range s.Inlets {

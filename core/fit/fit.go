@@ -121,9 +121,11 @@ func (c *Chamber) Work(r *rig.Rig, ref *reference.Tables) {
 	}
 }
 
-// Open reports a card that stands in the open, where there is nothing to meet, or
-// in a box whose maker has fitted it.
-func (c *Chamber) Open() bool { return c.rig.Chamber.Open || rig.Is(c.rig.Card.BuiltIn, true) }
+// Open reports a card that stands in the open, where there is nothing to meet, in a box
+// whose maker has fitted it, or as a module in the bay that was made for it.
+func (c *Chamber) Open() bool {
+	return c.rig.Chamber.Open || rig.Is(c.rig.Card.BuiltIn, true) || c.rig.Card.EdgeForm() != rig.CardSlot && c.undescribed()
+}
 
 // axesOf reads "xzy": length along x, height along z, thickness along y.
 func axesOf(axes rig.Axes) (of [3]int) {

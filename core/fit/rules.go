@@ -227,8 +227,8 @@ func (g *Gap) Measured() string {
 
 func judgeBracket(r *finding.Rule, c *Chamber, out *finding.List) {
 	judgeAdapterBracket(r, c.rig, out)
-	if c.Open() || c.undescribed() {
-		return // fit.card asks for the chamber
+	if c.Open() || c.undescribed() || c.rig.Card.EdgeForm() != rig.CardSlot {
+		return // fit.card asks for the chamber; a module has no bracket
 	}
 	if c.judgeWidth(r, out) && !(c.rig.Card.Bracket.Height.Known && c.rig.Chamber.Opening.Height.Known) {
 		return // it does not go in, whatever its height

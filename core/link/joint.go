@@ -82,7 +82,7 @@ func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 		socket = end{s.Socket, s.Name, at, "/socket", "/lanes", 1}
 	}
 	if p.rig.Card.Name != "" || p.rig.Card.Edge.Known || p.rig.Card.Lanes.Known {
-		card := end{rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "", "/edge_lanes", max(1, p.rig.Card.Lanes.Value)}
+		card := end{rig.Joint{Form: rig.Of(p.rig.Card.EdgeForm()), Key: p.rig.Card.Key, Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "", "/edge_lanes", max(1, p.rig.Card.Lanes.Value)}
 		joint(r, &socket, &card, out)
 	}
 }

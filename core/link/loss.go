@@ -220,7 +220,8 @@ func (p *Plan) eachPiece(row *reference.Generation, visit func(Piece)) {
 		form = &s.Socket.Form
 	}
 	at = p.Elements[len(p.Elements)-1].Where
-	p.joint(gen, either(form, &cardSlot), at, visit)
+	edge := rig.Of(p.rig.Card.EdgeForm())
+	p.joint(gen, either(form, &edge), at, visit)
 	visit(Piece{Sort: CardSide, Name: "card", Where: at, Ends: units.Exactly(p.ref.Ends.Graphics.Loss(gen))})
 }
 
@@ -230,8 +231,6 @@ func boardLine(slot *rig.Slot) rig.Line {
 	}
 	return rig.LineBoard
 }
-
-var cardSlot = rig.Of(rig.CardSlot)
 
 func either(form, other *rig.Fact[rig.Form]) *rig.Fact[rig.Form] {
 	if form.Known {

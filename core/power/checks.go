@@ -100,7 +100,7 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
 	switch {
 	case !slot.Form.Known:
 		out.Need(r, n.Slot.where+"/form", "the form of "+slot.Name, "Look at the slot.", "whether it gives a card power")
-	case !feedsCards(slot):
+	case !n.feedsCard(slot):
 		out.Add(r, finding.Blocked, n.Slot.where, nil, "The card's slot has no feed: %s is of the form %s, which feeds no card.", slot.Name, rig.Spoken(slot.Form.Value))
 	}
 	return true

@@ -376,7 +376,7 @@ func (n *Network) hostDraw() flow {
 		f.v33 = n.Slot.At3V3
 	}
 	if n.Slot.Stage < 0 && n.rig.Route.Slot != "" {
-		if slot := n.rig.Slot(n.rig.Route.Slot); slot != nil && feedsCards(slot) {
+		if slot := n.rig.Slot(n.rig.Route.Slot); slot != nil && n.feedsCard(slot) {
 			f.slot = n.Slot.Both.Plus(n.conversion())
 			if !slot.Form.Known {
 				f.slot.Low = 0 // it may be of a form that feeds no card
@@ -386,10 +386,11 @@ func (n *Network) hostDraw() flow {
 	return f
 }
 
-// feedsCards: M.2 and wireless slots, ports and look-alikes feed no card.
-func feedsCards(slot *rig.Slot) bool {
+// feedsCard: a slot feeds what its own form is for. M.2 and wireless slots, ports and
+// look-alikes feed no card that stands behind an adapter.
+func (n *Network) feedsCard(slot *rig.Slot) bool {
 	form, known := slot.Form.Get()
-	return !known || form == rig.CardSlot || form == "module"
+	return !known || form == rig.CardSlot || form == rig.Module || form == n.rig.Card.EdgeForm() && len(n.rig.Route.Stages) == 0
 }
 
 // drawnFrom sums the leads plugged into a port; all of the part's for at −1.

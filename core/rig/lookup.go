@@ -119,6 +119,9 @@ func (s *Slot) Body() Fact[int] { return longestOr(s.Mechanical, s.Lanes) }
 // EdgeLength is the length of the card's edge, in lanes.
 func (c *Card) EdgeLength() Fact[int] { return longestOr(c.Edge, c.Lanes) }
 
+// EdgeForm is the form of slot that the card's own edge goes into.
+func (c *Card) EdgeForm() Form { return c.Form.Or(CardSlot) }
+
 func longestOr(body, lanes Fact[int]) Fact[int] {
 	if !body.Known && Is(lanes, longest) {
 		return lanes

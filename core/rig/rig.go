@@ -375,6 +375,8 @@ type Joint struct {
 type Card struct {
 	Name      string                 `json:"name,omitzero" name:"name" doc:"The card's name."`
 	Lanes     Fact[int]              `json:"lanes,omitzero" is:"1|2|4|8|16" name:"lanes" doc:"Lanes the card uses."`
+	Form      Fact[Form]             `json:"form,omitzero" else:"a card slot's" name:"goes into a slot of the form" doc:"The form of its own edge: a card slot's, or a module's for the bay its maker made it for, an M.2 or mini PCIe slot."`
+	Key       Fact[Key]              `json:"key,omitzero" name:"key" when:"form=m2" doc:"Where the notch of an M.2 module is."`
 	Edge      Fact[int]              `json:"edge_lanes,omitzero" is:"1|2|4|8|16" name:"lanes its edge is long" doc:"Longer than its lanes on narrow cards."`
 	TrainsX2  Fact[bool]             `json:"trains_x2,omitzero" name:"known to run on two lanes" doc:"It is known to train on two lanes."`
 	Gen       Fact[int]              `json:"generation,omitzero" is:"1..6" name:"generation" doc:"PCIe generation."`

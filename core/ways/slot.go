@@ -87,10 +87,12 @@ func (s *search) slot(ctx context.Context, p place) error {
 // noFeed stands for a plan that is not fed.
 const noFeed = -1
 
-// gather judges the link of every chain of stages from the slot to a card slot.
+// gather judges the link of every chain of stages from the slot to one that the card's own
+// edge goes into.
 func (s *slotSearch) gather(ctx context.Context) error {
 	s.scratch = *s.base
-	if rig.Is(s.from.Form, rig.CardSlot) {
+	edge, inBox := s.base.Card.EdgeForm(), rig.Is(s.base.Card.BuiltIn, true) && len(s.Rig.Route.Stages) > 0
+	if rig.Is(s.from.Form, edge) && !inBox {
 		s.chain(nil)
 	}
 	var path [mostStages]int
@@ -101,7 +103,7 @@ func (s *slotSearch) gather(ctx context.Context) error {
 			return
 		}
 		last := &s.parts.Stages[path[depth-1]]
-		if rig.Is(last.Socket.Form, rig.CardSlot) {
+		if rig.Is(last.Socket.Form, edge) && (!inBox || boxed(s.Rig, last.Name)) {
 			s.chain(path[:depth])
 		}
 		if depth == mostStages {
@@ -115,12 +117,19 @@ func (s *slotSearch) gather(ctx context.Context) error {
 		}
 	}
 	for i := range s.parts.Stages {
-		if s.madeFor(i) && link.Begins(s.from, &s.parts.Stages[i]) {
+		if s.madeFor(i) && (link.Begins(s.from, &s.parts.Stages[i]) || s.ownCable(i)) {
 			path[0] = i
 			extend(1)
 		}
 	}
 	return err
+}
+
+// ownCable reports the box that the card is built into where the plan has it at a port of
+// this form without a cable between: it has one of its own.
+func (s *slotSearch) ownCable(stage int) bool {
+	box := &s.parts.Stages[stage]
+	return len(s.Rig.Route.Stages) == 1 && boxed(s.Rig, box.Name) && rig.Is(s.from.Form, box.Plug.Form.Or(""))
 }
 
 // madeFor reports a stage that was not made for other hosts alone: one that was works

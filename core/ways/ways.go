@@ -271,7 +271,9 @@ func withOwn(parts *assess.Bins, r *rig.Rig) *assess.Bins {
 	all.Stages, all.Leads, all.Supplies = nil, nil, nil
 	for i := range r.Route.Stages {
 		own := r.Route.Stages[i]
-		own.Supply = "" // a supply that was named for it is fed anew
+		if !boxed(r, own.Name) {
+			own.Supply = "" // a supply that was named for it is fed anew
+		}
 		if i := slices.IndexFunc(parts.Stages, func(s rig.Stage) bool { return s.Name == own.Name }); i >= 0 {
 			own.Supply = parts.Stages[i].Supply
 		}
@@ -304,6 +306,13 @@ func withOwn(parts *assess.Bins, r *rig.Rig) *assess.Bins {
 		}
 	}
 	return &all
+}
+
+// boxed reports the stage that the rig's card is built into: the last one. It has its own
+// supply, and the card does not leave it.
+func boxed(r *rig.Rig, stage string) bool {
+	n := len(r.Route.Stages)
+	return rig.Is(r.Card.BuiltIn, true) && n > 0 && r.Route.Stages[n-1].Name == stage
 }
 
 // places lists the slots of every host with every card.

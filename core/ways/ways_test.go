@@ -71,6 +71,36 @@ func TestWaysAreWhatTheirPatchesMake(t *testing.T) {
 	}
 }
 
+// TestACardOfItsOwnForm: a module goes into the bay its maker made it for, and into nothing
+// else; a card built into a box stays there, fed by what the box brings.
+func TestACardOfItsOwnForm(t *testing.T) {
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	module, boxed := *rigs[0], *rigs[0]
+	module.Card.Form, module.Card.Plugs, module.Chamber = rig.Of(rig.Module), []rig.CardPlug{}, rig.Chamber{Open: true}
+	module.Card.Power = rig.Of[units.Watt](20)
+	bay := rig.Slot{Name: "bay", Form: rig.Of(rig.Module), Lanes: rig.Of(8), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}), Occupant: rig.Of("none")}
+	module.Host.Slots = append(slices.Clone(module.Host.Slots), bay)
+	for _, w := range ask(t, &module, stock(t)).Ways {
+		assert.Equal(t, "bay straight into it", w.Says)
+	}
+	boxed.Card.BuiltIn = rig.Of(true)
+	boxed.Host.Slots = []rig.Slot{{Name: "port", Form: rig.Of(rig.Tunnel), TunnelRate: rig.Of[units.GigabitPerSecond](40), Carries: bay.Carries, Occupant: bay.Occupant}}
+	boxed.Leads, boxed.Supplies, boxed.Host.Supply = nil, nil, "host brick"
+	for _, name := range []string{"host brick", "box brick"} {
+		rails := []rig.Rail{{Name: "o", Voltage: rig.Of[units.Volt](12)}}
+		boxed.Supplies = append(boxed.Supplies, rig.Supply{Name: name, Kind: rig.Of(rig.Brick), Rating: rig.Of[units.Watt](330), Rails: rails})
+	}
+	boxed.Route = rig.Route{Slot: "port", Stages: []rig.Stage{{Name: "box", Kind: rig.Of(rig.Dock), Supply: "box brick",
+		Plug: rig.Joint{Form: rig.Of(rig.Tunnel)}, Socket: rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: rig.Of(16)}}}}
+	answer := ask(t, &boxed, stock(t))
+	require.NotEmpty(t, answer.Ways, answer.Failed)
+	for _, w := range answer.Ways {
+		made := coretest.Patched(t, &boxed, w.Patch)
+		assert.Equal(t, []string{"box", "box brick"}, []string{made.Route.Stages[len(made.Route.Stages)-1].Name, w.Supply}, w.Says)
+	}
+}
+
 func tells(a *Answer, slot string) bool {
 	for i := range a.Ways {
 		if a.Ways[i].From == slot {
@@ -222,7 +252,7 @@ func TestOnlyWhatIsOwned(t *testing.T) {
 	require.NoError(t, err)
 	answer, err := Search(t.Context(), Question{Rig: rigs[0], Parts: bins, Weights: Usual, Own: true}, coretest.Tables(t))
 	require.NoError(t, err)
-	require.NotEmpty(t, answer.Ways)
+	require.NotEmpty(t, answer.Ways, answer.Failed)
 	for i := range answer.Ways {
 		for _, s := range answer.Ways[i].Rig.Route.Stages {
 			assert.True(t, rig.Is(s.Owned, true), s.Name)
