@@ -65,8 +65,8 @@ func drawPower(r *rig.Rig, report *assess.Report, sel string) *powerDrawing {
 	d := &powerDrawing{Title: "Who feeds whom", Aside: "pale: what it may carry"}
 	if i := report.Power.CardSupply(); i >= 0 {
 		d.Title = r.Supplies[i].Name + ": " + wattWords(report.Power.Supplies[i].Load) + " sustained"
-		if share, known := report.Power.Supplies[i].Share(); known {
-			d.Title += ", " + power.Percent(share) + " of its rating"
+		if share := shareWords(&report.Power.Supplies[i]); share != unknown {
+			d.Title += ", " + share + " of its rating"
 		}
 	}
 	if len(r.Supplies) == 0 {
@@ -136,12 +136,10 @@ func (d *powerDrawing) thicken(r *rig.Rig, report *assess.Report, times float64)
 }
 
 func wattWords(w power.Watts) string {
-	switch {
-	case w.Known():
-		return w.High.String()
-	default:
-		return strings.TrimSuffix(w.Low.String(), " W") + "–" + w.High.String()
+	if w.Low == 0 && w.High > 0 {
+		return "at most " + w.High.String()
 	}
+	return spread(w.Low.String(), w.High.String())
 }
 
 // add places a box with its name and one line below it.

@@ -7,7 +7,6 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/link"
 	"kolvan/core/rig"
-	"kolvan/core/units"
 )
 
 // routeDrawing is the way of the lanes: sixteen strands from the processor to
@@ -68,11 +67,11 @@ func routeTitle(r *rig.Rig, report *assess.Report) string {
 }
 
 func routeAside(report *assess.Report) string {
-	f := &report.Figures
-	if f.Raw == nil || f.Net == nil {
+	net := figureOf(report, "link.net_gb_s", printRate)
+	if net == unknown {
 		return ""
 	}
-	return fmt.Sprintf("%s raw, %s net each way", units.Trim(*f.Raw, 2), units.GigabytePerSecond(*f.Net))
+	return fmt.Sprintf("%s raw, %s net each way", figureOf(report, "link.raw_gb_s", printRate), net)
 }
 
 // boxes places the processor and every element of the route in a row.

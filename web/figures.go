@@ -43,8 +43,8 @@ func powerFigures(r *rig.Rig, report *assess.Report) []figure {
 		{figureOf(report, "power.supply_share", power.Percent), "of its rating; it is judged for " + judgedFor(r, report.Power)},
 	}
 	for i := range report.Power.Supplies {
-		if share, known := report.Power.Supplies[i].Share(); known && i != card && len(list) < 4 {
-			list = append(list, figure{power.Percent(share), "of " + r.Supplies[i].Name})
+		if share := shareWords(&report.Power.Supplies[i]); share != unknown && i != card && len(list) < 4 {
+			list = append(list, figure{share, "of " + r.Supplies[i].Name})
 		}
 	}
 	return list

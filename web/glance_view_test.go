@@ -18,7 +18,7 @@ import (
 // or that nothing is.
 func TestFiguresSayWhatIsKnownOfThem(t *testing.T) {
 	report := &assess.Report{Bounds: assess.Bounds{{Name: "a", Low: 5, High: 5}, {Name: "b", Low: 2, High: 4}, {Name: "c", Low: 0, High: 4}, {Name: "d", Low: 3, Open: true}, {Name: "e", Open: true}}}
-	for name, want := range map[string]string{"a": "5 W", "b": "2 W to 4 W", "c": "at most 4 W", "d": "at least 3 W", "e": "not known", "f": "not known"} {
+	for name, want := range map[string]string{"a": "5 W", "b": "2–4 W", "c": "at most 4 W", "d": "at least 3 W", "e": "not known", "f": "not known"} {
 		assert.Equal(t, want, figureOf(report, name, printWatts), name)
 	}
 	r, known, ref := demoRig(t, "Dome-shed stacker")

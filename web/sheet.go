@@ -17,7 +17,6 @@ import (
 	"kolvan/core/proof"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
-	"kolvan/core/units"
 )
 
 // sheet is the page for the workshop wall.
@@ -312,7 +311,7 @@ func laneStatement(report *assess.Report) []string {
 	case p.None:
 		return append(list, "The slot carries no PCIe: there will be no link.")
 	case !p.Known():
-		return append(list, "Not every part's lanes and generation are known, so neither is the link.")
+		return append(list, fmt.Sprintf("Not every part's lanes and generation are known: the link may be %s, with %s each way after packets.", linkWords(report), figureOf(report, "link.net_gb_s", printRate)))
 	case known && pinch.Where == "/card":
 		list = append(list, "The card itself is what limits the link.")
 	case known && pinch.Tunnel:
@@ -320,8 +319,8 @@ func laneStatement(report *assess.Report) []string {
 	case known:
 		list = append(list, fmt.Sprintf("What limits the link is %s: %s of generation %d.", pinch.Name, plural(link.Legal(pinch.Lanes.Value), "lane"), pinch.Gen.Value))
 	}
-	list = append(list, fmt.Sprintf("The link will be %s wide at generation %d: %v each way after packets, %s GB/s before.",
-		plural(p.Width, "lane"), p.Gen, p.Net, units.Trim(float64(p.Raw), 2)))
+	list = append(list, fmt.Sprintf("The link will be %s wide at generation %d: %s each way after packets, %s before.",
+		plural(p.Width, "lane"), p.Gen, figureOf(report, "link.net_gb_s", printRate), figureOf(report, "link.raw_gb_s", printRate)))
 	if m, known := p.Planned(); known {
 		list = append(list, fmt.Sprintf("By its loss the link is %s at that speed: %s of margin, %s to be stable.", p.Word(m), m.Words(), m.ChanceWords()))
 	}
@@ -341,11 +340,7 @@ func countWords(lanes rig.Fact[int]) string {
 func (s *sheet) power(r *rig.Rig, report *assess.Report) {
 	for i := range r.Supplies {
 		load := &report.Power.Supplies[i]
-		share := unknown
-		if v, known := load.Share(); known {
-			share = power.Percent(v)
-		}
-		s.Supplies = append(s.Supplies, []string{r.Supplies[i].Name, wattWords(load.Load), words(r.Supplies[i].Rating), share, turnOnWords(&r.Supplies[i], r)})
+		s.Supplies = append(s.Supplies, []string{r.Supplies[i].Name, wattWords(load.Load), words(r.Supplies[i].Rating), shareWords(load), turnOnWords(&r.Supplies[i], r)})
 	}
 	for i := range r.Leads {
 		load := &report.Power.Leads[i]

@@ -1,6 +1,8 @@
 package web
 
 import (
+	"strings"
+
 	"kolvan/core/assess"
 	"kolvan/core/link"
 	"kolvan/core/power"
@@ -23,13 +25,34 @@ func figureOf(report *assess.Report, name string, print func(float64) string) st
 		return unknown
 	case b.Open:
 		return "at least " + low
-	case low == high:
-		return high
-	case b.Low == 0:
+	case b.Low == 0 && low != high:
 		return "at most " + high
 	default:
-		return low + " to " + high
+		return spread(low, high)
 	}
+}
+
+// spread prints two ends, their unit once; one figure where they print alike.
+func spread(low, high string) string {
+	if low == high {
+		return high
+	}
+	if i := strings.LastIndexByte(high, ' '); i > 0 {
+		low = strings.TrimSuffix(low, high[i:])
+	}
+	return low + "–" + high
+}
+
+// shareWords is how much of its rating a supply gives.
+func shareWords(load *power.SupplyLoad) string {
+	ends, told := load.Shares()
+	switch {
+	case !told:
+		return unknown
+	case ends.Low == 0 && ends.High > 0:
+		return "at most " + power.Percent(ends.High)
+	}
+	return spread(power.Percent(ends.Low), power.Percent(ends.High))
 }
 
 func printWatts(v float64) string { return units.Watt(v).String() }
@@ -50,10 +73,7 @@ func linkWords(report *assess.Report) string {
 }
 
 func spanOf(low, high int) string {
-	if low == high {
-		return printPlain(float64(high))
-	}
-	return printPlain(float64(low)) + "–" + printPlain(float64(high))
+	return spread(printPlain(float64(low)), printPlain(float64(high)))
 }
 
 // judgedFor is how the supply is judged, in a person's words.

@@ -159,8 +159,8 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 	if i := report.Power.CardSupply(); i >= 0 {
 		load := &report.Power.Supplies[i]
 		b = append(b, boundOf("power.sustained_w", load.Load))
-		if rating, known := load.Rating.Get(); known && rating > 0 {
-			b = append(b, boundOf("power.supply_share", load.Load.Times(1/float64(rating))))
+		if shares, known := load.Shares(); known {
+			b = append(b, boundOf("power.supply_share", shares))
 		}
 	}
 	if gap, any := report.Chamber.GapEnds(); any {

@@ -14,6 +14,7 @@ import (
 	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 	"kolvan/demo"
 )
 
@@ -234,6 +235,10 @@ func TestChoices(t *testing.T) {
 	supplies, err := assess.SupplyChoices(t.Context(), &report, r, ref, stock(t), 6)
 	require.NoError(t, err)
 	require.NotEmpty(t, supplies)
+	for _, c := range supplies {
+		_, after := patched(t, r, c.Change.Patch)
+		assert.Equal(t, units.Round(c.Share, units.ReportDigits), *after.Figures.SupplyShare, "what is shown of %s is what its plan then says", c.Name)
+	}
 	assert.True(t, supplies[0].Free(), "%+v", supplies[0].Says)
 	assert.InDelta(t, 121.35/float64(supplies[0].Size), supplies[0].Share, 1e-6)
 	assert.LessOrEqual(t, supplies[0].Size, supplies[1].Size)

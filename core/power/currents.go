@@ -82,12 +82,20 @@ type SupplyLoad struct {
 // limit is what the supply is rated for, as exactly as it is told.
 func (s *SupplyLoad) limit() Watts { return rig.Span(s.Rating) }
 
-// Share is load over rating, at the most; false while either is unknown.
-func (s SupplyLoad) Share() (float64, bool) {
-	if !s.Load.Known() || !s.Rating.Known || s.Rating.Value <= 0 {
-		return 0, false
+// Share is load over rating; false while either is open.
+func (s *SupplyLoad) Share() (float64, bool) {
+	ends, told := s.Shares()
+	return ends.High, told && ends.Known()
+}
+
+// Shares is load over rating from the least to the most that the load may be; false while
+// the rating is not told.
+func (s *SupplyLoad) Shares() (units.Range[float64], bool) {
+	rating, told := s.Rating.Get()
+	if !told || rating <= 0 {
+		return units.Range[float64]{}, false
 	}
-	return float64(s.Load.High) / float64(s.Rating.Value), true
+	return units.Between(float64(s.Load.Low)/float64(rating), float64(s.Load.High)/float64(rating)), true
 }
 
 // Network is the feed network of a rig with all its loads.

@@ -1,0 +1,63 @@
+package web
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"kolvan/core/assess"
+	"kolvan/core/power"
+	"kolvan/core/rig"
+	"kolvan/demo"
+	_ "kolvan/internal/oneseed"
+)
+
+// TestOneFigureForOneThing: whatever of a rig is told, what limits it reads alike in the
+// line of stations, the figures of a station, its drawing, the comparison and the sheet.
+func TestOneFigureForOneThing(t *testing.T) {
+	ref := tables(t)
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	rapid.Check(t, func(rt *rapid.T) {
+		drawn := rapid.SampledFrom(rigs).Draw(rt, "rig")
+		doc, err := rig.Encode(drawn)
+		require.NoError(rt, err)
+		r, err := rig.Decode(doc)
+		require.NoError(rt, err)
+		for range rapid.IntRange(0, 3).Draw(rt, "forgets") {
+			var told []string
+			rig.Walk(r, func(n rig.Node) {
+				if n.Spec.Fact && n.Known() && !n.List {
+					told = append(told, n.Path())
+				}
+			})
+			require.NoError(rt, rig.Set(r, rapid.SampledFrom(told).Draw(rt, "forgotten"), ""))
+		}
+		report := assess.Rig(r, ref)
+		net, share := figureOf(&report, "link.net_gb_s", printRate), figureOf(&report, "power.supply_share", power.Percent)
+		s, compared := makeSheet(r, &report, ref, false), (&App{ref: ref}).comparedCells(r, &report)
+		if net != unknown && !report.Link.None {
+			assert.Equal(rt, net, routeFigures(&report)[0].Value)
+			assert.Contains(rt, drawRoute(r, &report, "", false).Aside, net)
+			assert.Contains(rt, strings.Join(s.Lanes, " "), net)
+			assert.Equal(rt, net, compared[4].Text)
+			assert.Contains(rt, strings.Join(s.Lanes, " "), strings.TrimPrefix(linkWords(&report), "x")[:1])
+		}
+		i := report.Power.CardSupply()
+		if i < 0 {
+			return
+		}
+		load, drawing := wattWords(report.Power.Supplies[i].Load), drawPower(r, &report, "").Title
+		assert.Equal(rt, []string{load, share}, []string{powerFigures(r, &report)[0].Value, powerFigures(r, &report)[1].Value})
+		assert.Equal(rt, []string{load, share}, []string{s.Supplies[i][1], s.Supplies[i][3]})
+		assert.Equal(rt, share, stationFigure("power", r, &report, 0, false))
+		assert.Equal(rt, share, compared[7].Text)
+		assert.Contains(rt, drawing, load)
+		if share != unknown {
+			assert.Contains(rt, drawing, share)
+		}
+	})
+}
