@@ -67,6 +67,7 @@ type stepView struct {
 	N, Of                  int
 	RightWhen              string
 	Before, Cautions       []string
+	Standing               []string // cautions of the stretch that the step lies in
 	Screws, Tools, Parts   string
 	Done                   bool
 	Line                   string
@@ -215,7 +216,7 @@ func (v *stepsView) dots(r *rig.Rig, report *bringup.Report, here int) {
 
 func stepViewOf(r *rig.Rig, report *bringup.Report, i int) *stepView {
 	s := &report.Steps[i]
-	h := &stepView{ID: s.ID, Do: s.Do, Where: placeName(s.Place), N: i + 1, Of: len(report.Steps), RightWhen: s.RightWhen, Cautions: s.Cautions, Permanent: s.Permanent, Done: bringup.Done(r, s.ID),
+	h := &stepView{ID: s.ID, Do: s.Do, Where: placeName(s.Place), N: i + 1, Of: len(report.Steps), RightWhen: s.RightWhen, Cautions: s.Cautions, Standing: report.Holding(s.ID), Permanent: s.Permanent, Done: bringup.Done(r, s.ID),
 		Minutes: fmt.Sprintf("%.0f to %.0f minutes", s.Minutes[0], s.Minutes[1]), Screws: strings.Join(s.Screws, "; "), Tools: strings.Join(s.Tools, ", "), Parts: strings.Join(s.Parts, ", ")}
 	for k := range report.Steps {
 		if slices.Contains(s.After, report.Steps[k].ID) && !bringup.Done(r, report.Steps[k].ID) {

@@ -38,16 +38,17 @@ type sheet struct {
 	Cautions []string
 	Picture  *paperLanes
 
-	Orders [][]string // of switching, the one that is meant first
-	Steps  []sheetStep
-	Back   []string
-	Tries  [][]string
-	Runs   [][4]string // run, made, average, worst 1 %
-	Gains  [][5]string // figure of a use, before, after, change, ratio
-	Found  [][3]string // of the plan, as found, what it says
-	Costs  *sheetCosts
-	Diary  [][2]string
-	Alone  bool // in a file of its own, without the page around it
+	Orders   [][]string // of switching, the one that is meant first
+	Steps    []sheetStep
+	Standing []string // cautions over a stretch of steps, a line each
+	Back     []string
+	Tries    [][]string
+	Runs     [][4]string // run, made, average, worst 1 %
+	Gains    [][5]string // figure of a use, before, after, change, ratio
+	Found    [][3]string // of the plan, as found, what it says
+	Costs    *sheetCosts
+	Diary    [][2]string
+	Alone    bool // in a file of its own, without the page around it
 
 	Chosen []sheetPart // what is on it, for the page around it
 	Query  string      // the same, for the addresses of its files
@@ -179,6 +180,7 @@ func (s *sheet) build(r *rig.Rig, ref *reference.Tables) {
 		}
 		s.Steps = append(s.Steps, sheetStep{Do: step.Do, With: with, Mind: step.Cautions, Done: bringup.Done(r, step.ID)})
 	}
+	s.Standing = standingWords(report)
 	for i := range report.Back {
 		s.Back = append(s.Back, report.Back[i].Do)
 	}
@@ -192,6 +194,25 @@ func (s *sheet) build(r *rig.Rig, ref *reference.Tables) {
 		t := &v.Tries[i]
 		s.Tries = append(s.Tries, []string{t.When, t.Did, t.Saw, t.Says})
 	}
+}
+
+// standingWords are the cautions that hold over a stretch, with the numbers of its steps.
+func standingWords(report *bringup.Report) (list []string) {
+	number := func(id string) int {
+		return 1 + slices.IndexFunc(report.Steps, func(s bringup.Step) bool { return s.ID == id })
+	}
+	for _, c := range report.Standing {
+		from, to := number(c.From), number(c.To)
+		switch {
+		case from == 1 && to == len(report.Steps):
+			list = append(list, c.Says)
+		case from == to:
+			list = append(list, fmt.Sprintf("Step %d: %s", from, c.Says))
+		default:
+			list = append(list, fmt.Sprintf("Steps %d to %d: %s", from, to, c.Says))
+		}
+	}
+	return list
 }
 
 // measured puts runs on paper, and what changed between those made alike.
@@ -402,7 +423,7 @@ func settings(r *rig.Rig, report *assess.Report) (list []string) {
 	if rig.Is(r.Host.Graphics, "discrete") {
 		list = append(list, "Switch the host's own card off in the firmware.")
 	}
-	if r.Card.Window.Value > 0 {
+	if r.Card.Window.Value > 0.25 {
 		list = append(list, "Switch large address decoding on in the firmware.")
 	}
 	if p := report.Link; len(p.Elements) > 0 && p.Elements[0].Tunnel {

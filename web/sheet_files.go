@@ -59,6 +59,8 @@ None beyond the usual.{{end}}
 
 {{if .Steps}}
 ## Steps
+{{range .Standing}}
+- **{{cell .}}**{{end}}
 {{range $i, $s := .Steps}}
 {{inc $i}}. {{if .Done}}[done] {{end}}{{cell .Do}}{{if .With}} *With {{cell .With}}.*{{end}}{{range .Mind}} **{{cell .}}**{{end}}{{end}}
 

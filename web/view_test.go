@@ -411,7 +411,7 @@ func TestUnknownFactsOfTheHostBelongToTheSurvey(t *testing.T) {
 			assert.Equal(t, "unknown", s.Level)
 		}
 	}
-	assert.Contains(t, laneStatement(&report)[1], "neither is the link")
+	assert.Contains(t, laneStatement(&report)[1], "are known: the link may be x1–4")
 }
 
 func TestWrapKeepsWithinWidthAndLines(t *testing.T) {

@@ -80,6 +80,11 @@ func writeSteps(w io.Writer, r *bringup.Report) error {
 	fmt.Fprintf(w, "%s\n%d steps, %.0f to %.0f min, the host turned over %s\n\n", r.Rig, len(r.Steps), r.Minutes[0], r.Minutes[1], times(r.Turns))
 	for i := range r.Steps {
 		s := &r.Steps[i]
+		for _, standing := range r.Standing {
+			if standing.From == s.ID {
+				fmt.Fprintf(w, "    !! from here to %s: %s\n", standing.To, standing.Says)
+			}
+		}
 		fmt.Fprintf(w, "%2d  %s  [%s, %s, %.0f to %.0f min]\n", i+1, s.Do, s.ID, placeWords(s.Place), s.Minutes[0], s.Minutes[1])
 		for _, caution := range s.Cautions {
 			fmt.Fprintf(w, "    ! %s\n", caution)

@@ -166,9 +166,9 @@ func (p *player) bites() {
 	}
 }
 
-// lamp words what a dock's lamp does; without a dock there is none.
+// lamp words what a dock's lamp does, where there is one.
 func (p *player) lamp(says, otherwise string) string {
-	if p.w.has["dock"] {
+	if p.w.has["lamp"] {
 		return says
 	}
 	return otherwise

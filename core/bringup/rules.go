@@ -219,6 +219,8 @@ type Report struct {
 	Sitting  [2]float64        `json:"minutes_next_sitting"` // to the next place to stop
 	Stops    []string          `json:"stop_well_after"`
 	Done     []string          `json:"done"`
+	Standing []Standing        `json:"standing"` // cautions that hold over a stretch
+	Off      []Left            `json:"left_off"` // what was parted and stays off
 	Back     []Step            `json:"back"`
 	Findings []finding.Finding `json:"findings"`
 }
@@ -227,10 +229,11 @@ type Report struct {
 // say.
 func ReportOf(r *rig.Rig, ref *reference.Tables) *Report {
 	e := EveningOf(r, ref)
-	report := &Report{Format: StepsFormat, Rig: r.Name, Steps: e.Steps, Turns: e.Turns, Done: []string{}, Stops: []string{}, Back: e.Back(), Findings: e.Findings()}
+	report := &Report{Format: StepsFormat, Rig: r.Name, Steps: e.Steps, Turns: e.Turns, Done: []string{}, Stops: []string{}, Standing: e.standing(), Off: []Left{}, Back: e.Back(), Findings: e.Findings()}
 	sitting := true
 	for i := range report.Steps {
 		s := &report.Steps[i]
+		report.Off = append(report.Off, s.left...)
 		done := Done(r, s.ID)
 		if !done && sitting {
 			report.Sitting[0] += s.Minutes[0]

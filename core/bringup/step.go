@@ -5,6 +5,7 @@
 package bringup
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -43,9 +44,18 @@ type Step struct {
 	RightWhen string     `json:"right_when"`
 	Undo      string     `json:"undo"` // what takes it back; empty where nothing is to be taken back
 
+	parted, joined []string // what it takes apart, and what it joins again
+	left           []Left   // what was parted and stays off
+
 	tags  []string // what others follow and precede it by
 	needs []int    // places of all that must be done before
 	where string   // the part of the rig it is about
+}
+
+// Left is something that was parted for the build and stays off.
+type Left struct {
+	Name string `json:"name"`
+	Why  string `json:"why"`
 }
 
 // tagged reports a step that others know by that word.
@@ -72,6 +82,14 @@ type maker struct {
 	plan *link.Plan
 	rows []row
 	ids  map[string]int
+	left []Left
+}
+
+// leaves tells that something is not put on again, once.
+func (m *maker) leaves(name, why string) {
+	if !slices.ContainsFunc(m.left, func(l Left) bool { return l.Name == name }) {
+		m.left = append(m.left, Left{name, why})
+	}
 }
 
 // add takes in a row; a second one of the same name gets a number.

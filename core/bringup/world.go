@@ -84,6 +84,7 @@ func (w *World) describe() {
 		has["stages"] = true
 		has["cable"] = has["cable"] || rig.Is(s.Kind, rig.Cable)
 		has["dock"] = has["dock"] || rig.Is(s.Kind, rig.Dock)
+		has["lamp"] = has["lamp"] || rig.Is(s.Kind, rig.Dock) && s.Lamp.Or(true)
 		has["module"] = has["module"] || i == 0 && (rig.Is(s.Kind, rig.Adapter) || rig.Is(s.Plug.Form, rig.M2))
 	}
 	has["wide"] = w.width > 1

@@ -101,7 +101,7 @@ type Cover struct {
 	At     Place                  `json:"at,omitzero" name:"nearest corner" doc:"Its corner nearest the origin when closed."`
 	Size   Extent                 `json:"size,omitzero" name:"size" doc:"Its size."`
 	Screw  Screw                  `json:"screw,omitzero" name:"its screws" doc:"What holds it."`
-	Side   Fact[Side]             `json:"side,omitzero" else:"the top" name:"where it is" doc:"On which side of the host."`
+	Side   Fact[Side]             `json:"side,omitzero" else:"the underside of a notebook, else the top" name:"where it is" doc:"On which side of the host."`
 	Under  []string               `json:"under,omitzero" name:"lies under" doc:"The covers and obstacles that must be off before it."`
 	Tether Fact[bool]             `json:"tethered,omitzero" else:"no" name:"tied by a ribbon or lead" doc:"It does not lift away before that is parted."`
 	Cools  Fact[bool]             `json:"cools,omitzero" else:"no" name:"carries a fan" doc:"The host is not started without it."`

@@ -15,6 +15,8 @@ type (
 	HostKind string
 	// Graphics is what the host draws with on its own.
 	Graphics string
+	// Battery is how a host's battery hangs on its board.
+	Battery string
 	// Radio says whether a network is wireless or by wire.
 	Radio string
 	// Form is the mechanical form of a slot, plug or socket of the link.
@@ -233,6 +235,15 @@ const (
 	MinimumLow1Mean  Minimum    = "low1-mean"
 	MinimumLow01     Minimum    = "low01-p99"
 	MinimumLow01Mean Minimum    = "low01-mean"
+	Notebook         HostKind   = "notebook"
+	SingleBoard      HostKind   = "single-board"
+	BatteryUnplugs   Battery    = "unplugs"
+	BatteryFixed     Battery    = "fixed"
+	NoBattery        Battery    = "none"
+	Cloned           Carryover  = "cloned"
+	Copied           Carryover  = "copied"
+	CarriedOver      Carryover  = "carried-over"
+	Installed        Carryover  = "installed"
 	SideUnder        Side       = "underside"
 	SideOutside      Side       = "outside"
 	TouchesSpare     Touches    = "spare-cover"

@@ -126,6 +126,7 @@ type Host struct {
 	Kind     Fact[HostKind]         `json:"kind,omitzero" name:"sort of host" doc:"The sort of host."`
 	Proc     Processor              `json:"processor,omitzero" name:"processor" doc:"The processor fitted."`
 	Memory   Fact[units.Gibibyte]   `json:"memory_gib,omitzero" is:"0..4096" name:"main memory" doc:"Main memory, GiB."`
+	Battery  Fact[Battery]          `json:"battery,omitzero" else:"one that unplugs in a notebook, none elsewhere" name:"its battery" doc:"How the battery hangs on the board."`
 	Graphics Fact[Graphics]         `json:"graphics,omitzero" name:"own graphics" doc:"What the host draws with on its own."`
 	System   Fact[string]           `json:"system,omitzero" name:"operating system" doc:"The operating system."`
 	Locked   Fact[bool]             `json:"disk_encrypted,omitzero" else:"taken as yes" name:"its disk is encrypted" doc:"Encryption asks for its key when the firmware or the hardware changes."`
@@ -314,7 +315,7 @@ type Displaced struct {
 	Reads    Fact[units.GigabytePerSecond] `json:"reads_gb_s,omitzero" name:"reads there" when:"home=slot|sata-bay|usb|memory-card" doc:"What can be read in its new place, in sequence."`
 	Capacity Fact[units.GB]                `json:"capacity_gb,omitzero" else:"as before" name:"holds there" when:"home=slot|sata-bay|usb|memory-card" doc:"What its stand-in holds, where the drive itself does not move."`
 	USB      Fact[units.GigabitPerSecond]  `json:"usb_gbit_s,omitzero" is:"0.48|5|10|20|40" name:"class of the USB port" when:"home=usb" doc:"Class of the port its enclosure is plugged into, Gb/s."`
-	Method   Fact[Carryover]               `json:"carried_over,omitzero" name:"the system is" when:"home=slot|sata-bay|usb|memory-card" doc:"Cloned, or installed afresh."`
+	Method   Fact[Carryover]               `json:"carried_over,omitzero" name:"the system is" when:"home=slot|sata-bay|usb|memory-card" doc:"How the system gets to its new place: cloned, copied, on the drive itself, or installed afresh."`
 	Caddy    Fact[bool]                    `json:"caddy,omitzero" else:"as the host's condition says" name:"a caddy for it is there" when:"home=sata-bay" doc:"The frame, with its screws, that holds a drive in its bay."`
 }
 
@@ -359,6 +360,7 @@ type Stage struct {
 	Makes3V3  Fact[bool]             `json:"makes_3v3_from_12v,omitzero" name:"makes 3.3 V from 12 V" when:"kind=dock|riser" doc:"It makes the slot's 3.3 V itself, with a loss."`
 	TurnsOn   Fact[bool]             `json:"turns_on,omitzero" name:"switches the supply on" when:"kind=dock|riser" doc:"It pulls the supply's turn-on contact (PS_ON) by itself."`
 	Supply    string                 `json:"supply,omitzero" name:"supply built in" when:"kind=dock|riser" doc:"The supply built into it, which feeds it through leads of its own."`
+	Lamp      Fact[bool]             `json:"lamp,omitzero" else:"yes" name:"has a lamp" when:"kind=dock" doc:"One that tells that it has power."`
 	Holds     Fact[bool]             `json:"holds_reset,omitzero" else:"yes" name:"holds the card in reset" when:"kind=dock|riser" doc:"Until its own 12 V is good."`
 	Price
 }

@@ -12,6 +12,7 @@ var (
 	screenKindWords = words(word{"own-panel", "own panel"}, word{"external", ""}, word{"panel-input", "panel's own input"})
 	hostKindWords   = words(word{"mini-pc", "mini PC"}, word{"desktop", ""}, word{"notebook", ""}, word{"all-in-one", ""}, word{"single-board", ""})
 	graphicsWords   = words(word{"none", ""}, word{"integrated", "in the processor"}, word{"discrete", "a card of its own"})
+	batteryWords    = words(word{"unplugs", "has a plug that parts"}, word{"fixed", "cannot be parted from the board"}, word{"none", ""})
 	radioWords      = words(word{"wireless", ""}, word{"wire", ""})
 	formWords       = words(
 		word{"m2", "M.2"}, word{"mini-pcie", "mini PCIe"}, word{"msata", "mSATA"}, word{"card", ""}, word{"oculink", "OCuLink"},
@@ -97,7 +98,7 @@ var (
 	laminateWords   = words(word{"standard", ""}, word{"mid-loss", ""})
 	sideWords       = words(word{"top", ""}, word{"underside", ""}, word{"edge", ""}, word{"outside", "a port outside"})
 	loadStateWords  = words(word{"loaded", "under load"}, word{"idle", "at idle"})
-	carryoverWords  = words(word{"cloned", "cloned"}, word{"installed", "installed afresh"})
+	carryoverWords  = words(word{"cloned", ""}, word{"copied", ""}, word{"carried-over", "on the drive itself, which moves"}, word{"installed", "installed afresh"})
 	lineWords       = words(
 		word{"board", "board trace"}, word{"board-mid-loss", "board trace, mid-loss laminate"}, word{"twinax", ""},
 		word{"micro-coax", "shielded micro-coax ribbon"}, word{"flat-ribbon", "flat unshielded ribbon"},
@@ -126,6 +127,9 @@ func (ScreenKind) Words() *Words { return screenKindWords }
 
 // Words are the words of HostKind.
 func (HostKind) Words() *Words { return hostKindWords }
+
+// Words are the words of a battery.
+func (Battery) Words() *Words { return batteryWords }
 
 // Words are the words of Graphics.
 func (Graphics) Words() *Words { return graphicsWords }
