@@ -20,7 +20,8 @@ type faultView struct {
 	Title     string
 	Height    float64
 	Suspects  []suspectBar
-	Others    int
+	Rest      string // the share of all others, in words
+	Evidence  []string
 	Next      *testView
 	Then      []string
 	Stop      string
@@ -36,12 +37,14 @@ type faultView struct {
 
 type suspectBar struct {
 	Says, Mend, Share string
+	Speaks            string // what speaks for it, and against
 	Y, W              float64
 	First             bool
 }
 
 type testView struct {
 	Name, Do, Why, Caution string
+	First                  bool // what is seen, before any test
 	Outcomes               []outcomeView
 	Skip                   string // the address that leaves it out
 }
@@ -59,7 +62,7 @@ type testOption struct {
 }
 
 const (
-	barTop, barPitch = 36.0, 56.0
+	barTop, barPitch = 36.0, 74.0
 	mostSuspects     = 6
 	barWidth         = 330.0
 )
@@ -68,6 +71,7 @@ const (
 var outcomeWords = map[string]string{
 	"on": "it is on", "off": "it is off", "twitch": "they turn once, then rest", "none": "none", "full": "full, and staying", "starts": "it starts", "stops": "it stops at a message", "no-drive": "no drive to start from", "hangs": "dark, for good",
 	"there": "it is there", "marked": "it is there, with a mark", "absent": "it is not there", "half": "half of the lanes", "x1": "x1", "planned": "as planned", "lower": "lower than planned", "many": "many", "card": "on the card", "host-only": "on the host only",
+	"nothing": "nothing at all", "no-picture": "fans run, no picture", "no-device": "the system runs, the card is not in its list", "slow": "it works, but slow, or with fewer lanes", "goes-away": "it goes away under load", "hot": "too hot", "cool": "cool enough to hold", "fewer": "fewer than planned",
 	"holds": "it holds", "trips": "a click, all dark", "drops": "the card drops out", "crashes": "the use crashes", "good": "within 5 %", "low": "too low", "own": "the host's own", "faster": "the card is faster", "same": "no difference", "cured": "it works now", "works": "it works there", "fails": "it fails there too",
 }
 
@@ -77,6 +81,14 @@ func outcomeWord(o string) string { return orText(outcomeWords[o], o) }
 func outcomeOf(t *bringup.Test, o string) string {
 	switch {
 	case t.Reads == "width" && o == "full" || t.Reads == "slot" && o == "full":
+		return "all lanes"
+	case t.Reads == "sight" && o == "twitch":
+		return "fans twitch and stop"
+	case t.Reads == "sight" && o == "marked":
+		return "the card is listed, with a mark"
+	case t.Reads == "sight" && o == "hot":
+		return "noise or heat"
+	case t.Reads == "most" && o == "full":
 		return "all lanes"
 	case t.Reads == "volts" && o == "none":
 		return "no voltage"
@@ -108,7 +120,10 @@ func (a *App) suspects(c fiber.Ctx, id int64, r *rig.Rig, report *assess.Report)
 	finder.Leave(skipped...)
 	s := finder.Search(bringup.SeenOf(r, cat))
 	v := &faultView{Title: "What may be broken", Left: s.Left, Odd: s.Odd, Elsewhere: elsewhere, Skip: strings.Join(skipped, " ")}
-	v.bars(s)
+	v.bars(s, cat)
+	for _, e := range s.Evidence {
+		v.Evidence = append(v.Evidence, seenWords(cat, e.Test+"="+e.Outcome)+" ("+e.From+")")
+	}
 	if s.Next != nil {
 		v.Next = v.testOf(cat, s.Next)
 	}
@@ -132,19 +147,50 @@ func (a *App) suspects(c fiber.Ctx, id int64, r *rig.Rig, report *assess.Report)
 	return v, nil
 }
 
-func (v *faultView) bars(s *bringup.Search) {
+// seenWords are a test and its outcome, in two words.
+func seenWords(cat *bringup.Catalogue, seen string) string {
+	test, outcome, _ := strings.Cut(seen, "=")
+	if i := cat.Test(test); i >= 0 {
+		return strings.ReplaceAll(test, "-", " ") + ": " + outcomeOf(&cat.Tests[i], outcome)
+	}
+	return seen
+}
+
+// speakWords are what speaks for a suspect and against it, the two strongest of each.
+func speakWords(cat *bringup.Catalogue, f *bringup.Suspect) string {
+	list := func(word string, seen []string) string {
+		var said []string
+		for _, one := range seen[:min(2, len(seen))] {
+			said = append(said, seenWords(cat, one))
+		}
+		if len(said) == 0 {
+			return ""
+		}
+		return word + " " + strings.Join(said, ", ")
+	}
+	return strings.TrimPrefix(strings.TrimSuffix(list("for it", f.For)+"; "+list("against it", f.Against), "; "), "; ")
+}
+
+func mendWords(f *bringup.Suspect) string {
+	if f.Minutes == 0 {
+		return clip(f.Mend, 60)
+	}
+	return clip(f.Mend, 50) + " " + finding.Begin(minutesOf(f.Minutes))
+}
+
+// bars are drawn on one scale, a whole width for a certain one; what is left is a line.
+func (v *faultView) bars(s *bringup.Search, cat *bringup.Catalogue) {
 	shown := s.Suspects[:min(mostSuspects, len(s.Suspects))]
 	rest := 1.0
 	for i := range shown {
 		f := &shown[i]
 		rest -= f.Weight
-		v.Suspects = append(v.Suspects, suspectBar{Says: f.Says, Mend: clip(f.Mend, 50) + " " + finding.Begin(minutesOf(f.Minutes)), Share: fmt.Sprintf("%.0f %%", 100*f.Weight), Y: barTop + barPitch*float64(i), W: max(2, barWidth*f.Weight/max(shown[0].Weight, 0.01)), First: i == 0})
+		v.Suspects = append(v.Suspects, suspectBar{Says: f.Says, Mend: mendWords(f), Share: fmt.Sprintf("%.0f %%", 100*f.Weight), Y: barTop + barPitch*float64(i), W: max(2, barWidth*f.Weight), First: i == 0, Speaks: clip(speakWords(cat, f), 62)})
 	}
 	if others := len(s.Suspects) - len(shown); others > 0 {
-		v.Others = others
-		v.Suspects = append(v.Suspects, suspectBar{Says: fmt.Sprintf("%d others", others), Share: fmt.Sprintf("%.0f %%", 100*math.Max(0, rest)), Y: barTop + barPitch*float64(len(shown)), W: max(2, barWidth*min(1, rest/max(shown[0].Weight, 0.01)))})
+		v.Rest = fmt.Sprintf("and %d others with %.0f %% between them", others, 100*math.Max(0, rest))
 	}
-	v.Height = barTop + barPitch*float64(len(v.Suspects)) + 10
+	v.Height = barTop + barPitch*float64(len(v.Suspects)) + 16
 	if len(shown) > 0 && shown[0].Weight > 0.5 {
 		v.Title = finding.Begin(shown[0].Says)
 	}
@@ -152,9 +198,12 @@ func (v *faultView) bars(s *bringup.Search) {
 
 func (v *faultView) testOf(cat *bringup.Catalogue, n *bringup.Next) *testView {
 	test := &cat.Tests[cat.Test(n.Test)]
-	t := &testView{Name: n.Test, Do: n.Do, Caution: n.Caution, Why: fmt.Sprintf("%s. Of all you can do now it tells most for its minutes (%s).", finding.Begin(minutesOf(n.Minutes)), n.Why), Skip: strings.TrimSpace(v.Skip + " " + n.Test)}
+	t := &testView{Name: n.Test, Do: n.Do, First: test.First, Caution: n.Caution, Why: fmt.Sprintf("%s. Of all you can do now it tells most for its minutes (%s).", finding.Begin(minutesOf(n.Minutes)), n.Why), Skip: strings.TrimSpace(v.Skip + " " + n.Test)}
 	if test.Harmless {
 		t.Why = finding.Begin(minutesOf(n.Minutes)) + ", harmless. Of all you can do now it tells most for its minutes (" + n.Why + ")."
+	}
+	if test.First {
+		t.Why = "Press what comes nearest. Then comes the test that tells most for its minutes."
 	}
 	for _, o := range test.Outcomes {
 		t.Outcomes = append(t.Outcomes, outcomeView{o, outcomeOf(test, o), fmt.Sprintf("%.0f %%", 100*n.Outcomes[o])})

@@ -39,6 +39,7 @@ func (a *App) askOthers(c fiber.Ctx) error {
 		return err
 	}
 	finder := bringup.NewFinder(a.worldOf(told, &report), cat, 1)
+	finder.Leave("see") // others can't see it
 	text := askText(l.rig, &report, cat, finder.Search(bringup.SeenOf(l.rig, cat)))
 	return a.page(c, "ask", fiber.Map{"Title": "Ask others", "Ask": askView{"Ask others", text, fmt.Sprintf("/rigs/%d/assembly?sel=%s", l.ID, faultSel)}})
 }

@@ -238,6 +238,9 @@ func writeSearch(w io.Writer, s *bringup.Search) error {
 		f := &s.Suspects[i]
 		fmt.Fprintf(w, "%5.1f %%  %s  [%s]: %s %.0f min\n", 100*f.Weight, f.Says, f.Fault, f.Mend, f.Minutes)
 	}
+	for _, e := range s.Evidence {
+		fmt.Fprintf(w, "seen: %s=%s, from %s\n", e.Test, e.Outcome, e.From)
+	}
 	for _, odd := range s.Odd {
 		fmt.Fprintf(w, "\n%s\n", odd)
 	}

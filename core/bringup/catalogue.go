@@ -24,6 +24,7 @@ type Fault struct {
 	Mend    string           `json:"mend"`
 	Minutes float64          `json:"minutes"`
 	Reseats bool             `json:"reseats,omitzero"` // plugging in anew may cure it
+	Again   string           `json:"again,omitzero"`   // what else mends it, where that was tried
 }
 
 // A Test is something a person can do or look at. What it shows under each fault comes
@@ -43,6 +44,9 @@ type Test struct {
 	Also     []string `json:"also,omitzero"`     // more faults that are gone with it
 	Moves    string   `json:"moves,omitzero"`    // what is looked at in another place: card, chain, slot
 	Harmless bool     `json:"harmless,omitzero"`
+	First    bool     `json:"first,omitzero"`   // what is asked before all else
+	Picture  bool     `json:"picture,omitzero"` // it cannot be done with a dark screen
+	Harm     float64  `json:"harm,omitzero"`    // minutes that the chance to harm something is worth (P)
 	Caution  string   `json:"caution,omitzero"`
 }
 

@@ -22,6 +22,9 @@ type Suspect struct {
 	Weight  float64 `json:"weight"`
 	Mend    string  `json:"mend"`
 	Minutes float64 `json:"minutes"`
+	// For and Against are what of all that is known speaks so, the strongest first.
+	For     []string `json:"for"`
+	Against []string `json:"against"`
 }
 
 // Next is a test worth doing.
@@ -49,13 +52,15 @@ type Stop struct {
 type Search struct {
 	Format   string            `json:"format"`
 	Seen     map[string]string `json:"seen"`
+	Evidence []Evidence        `json:"evidence"` // of what was seen, where it comes from
 	Suspects []Suspect         `json:"suspects"`
 	Next     *Next             `json:"next"`
 	Then     []Next            `json:"then"`
 	Stop     *Stop             `json:"stop"`
 	Odd      []string          `json:"odd"` // outcomes that no suspect allows: look again
 	Spent    float64           `json:"spent_minutes"`
-	Left     string            `json:"left"` // what it would take, and when to stop
+	Money    float64           `json:"spent_money"` // on what tests needed that was not at hand
+	Left     string            `json:"left"`        // what it would take, and when to stop
 }
 
 // The limits of a search (P).
@@ -65,7 +70,13 @@ const (
 	evenings = 40   // played for each suspect and test
 	paired   = 5    // so many of the likeliest are also weighed in pairs
 	pairOdds = 0.1  // that two faults come together, against one
+	unlisted = 0.03 // that it is something that is not on the list
+	speaks   = 1.5  // how many times likelier an outcome is that speaks for a suspect
 )
+
+// Unlisted is the suspect that stands for all that nobody listed: it shows every outcome
+// alike, so that its weight grows with how little the others show what was seen.
+const Unlisted = "unlisted"
 
 // A Finder weighs the faults of one rig by what tests show.
 type Finder struct {
@@ -105,7 +116,30 @@ func NewFinder(w *World, cat *Catalogue, seed uint64) *Finder {
 		}
 	}
 	f.single = len(f.hyps)
+	f.addUnlisted()
 	return f
+}
+
+// listed are the single faults of the catalogue, without the one that stands for all else.
+func (f *Finder) listed() []hypothesis { return f.hyps[:max(0, f.single-1)] }
+
+// addUnlisted adds the suspect that Kolvan does not know.
+func (f *Finder) addUnlisted() {
+	total := 0.0
+	for i := range f.hyps {
+		total += f.hyps[i].prior
+	}
+	if total == 0 {
+		return
+	}
+	nobody := &Fault{Name: Unlisted, Says: "something that Kolvan does not know", Part: Unlisted,
+		Mend: "Change one thing at a time and note what it does; the page to ask others says what was tried."}
+	h := hypothesis{faults: []*Fault{nobody}, prior: unlisted / (1 - unlisted) * total, shows: make([][]float64, len(f.tests))}
+	for i, t := range f.tests {
+		h.shows[i] = slices.Repeat([]float64{1 / float64(len(t.Outcomes))}, len(t.Outcomes))
+	}
+	f.hyps = append(f.hyps, h)
+	f.single++
 }
 
 // play works out what the tests show under faults.
@@ -173,6 +207,7 @@ func (f *Finder) weigh(seen []Seen) []float64 {
 	for i := range likeliest {
 		likeliest[i] = i
 	}
+	likeliest = slices.DeleteFunc(likeliest, func(i int) bool { return f.hyps[i].faults[0].Name == Unlisted })
 	slices.SortStableFunc(likeliest, func(a, b int) int { return cmp.Compare(weights[b], weights[a]) })
 	likeliest = likeliest[:min(paired, len(likeliest))]
 	total := 0.0
@@ -241,18 +276,28 @@ func (f *Finder) tellsMost(weights []float64, test int) (bits float64, outcomes 
 // Search weighs what was seen and says what to do next. Tests that were seen are not asked
 // again.
 func (f *Finder) Search(seen []Seen) *Search {
-	s := &Search{Format: FindFormat, Seen: map[string]string{}, Suspects: []Suspect{}, Then: []Next{}, Odd: []string{}}
+	s := &Search{Format: FindFormat, Seen: map[string]string{}, Evidence: []Evidence{}, Suspects: []Suspect{}, Then: []Next{}, Odd: []string{}}
+	given := f.w.evidence(f.cat)
 	for _, one := range seen {
 		s.Seen[one.Test] = one.Outcome
 		if t := f.cat.Test(one.Test); t >= 0 {
 			s.Spent += f.cat.Tests[t].Minutes
+			if needs := f.cat.Tests[t].Needs; needs != "" && !slices.Contains(f.hands, needs) {
+				s.Money += f.cat.Tests[t].Price
+			}
 		}
 	}
-	weights := f.weigh(seen)
-	s.suspects(f, weights)
-	s.Odd = append(s.Odd, f.odd(seen)...)
-	near, far := f.rank(seen, weights)
-	if len(s.Suspects) > 0 && s.Suspects[0].Weight >= named {
+	all := slices.Clone(seen)
+	for _, e := range given {
+		if _, tried := s.Seen[e.Test]; !tried && f.test(e.Test) >= 0 {
+			s.Evidence, all = append(s.Evidence, e), append(all, Seen{e.Test, e.Outcome})
+		}
+	}
+	weights := f.weigh(all)
+	s.suspects(f, weights, all)
+	s.Odd = append(s.Odd, f.odd(all, weights)...)
+	near, far := f.rank(all, weights, len(seen) == 0)
+	if len(s.Suspects) > 0 && s.Suspects[0].Weight >= named && s.Suspects[0].Fault != Unlisted {
 		s.Stop = &Stop{Why: "named", Says: fmt.Sprintf("It is %s, with %.0f %%. %s", s.Suspects[0].Says, 100*s.Suspects[0].Weight, s.Suspects[0].Mend), Together: []string{s.Suspects[0].Fault}, PartedBy: []Next{}}
 		near = nil
 	} else if len(near) == 0 {
@@ -267,40 +312,122 @@ func (f *Finder) Search(seen []Seen) *Search {
 }
 
 // suspects lists the weights, the likeliest first.
-func (s *Search) suspects(f *Finder, weights []float64) {
+func (s *Search) suspects(f *Finder, weights []float64, seen []Seen) {
+	shown := f.shown(seen)
 	for i := range f.hyps {
 		var names, says, mends []string
 		minutes := 0.0
 		for _, fault := range f.hyps[i].faults {
-			names, says, mends = append(names, fault.Name), append(says, fault.Says), append(mends, fault.Mend)
+			mend := fault.Mend
+			if len(f.hyps[i].faults) == 1 { // of two, one hides what the mend of the other does
+				mend = f.mend(fault, seen)
+			}
+			names, says, mends = append(names, fault.Name), append(says, fault.Says), append(mends, mend)
 			minutes += fault.Minutes
 		}
-		s.Suspects = append(s.Suspects, Suspect{strings.Join(names, "+"), strings.Join(says, " and "), weights[i], strings.Join(mends, " "), minutes})
+		one := Suspect{Fault: strings.Join(names, "+"), Says: strings.Join(says, " and "), Weight: weights[i], Mend: strings.Join(mends, " "), Minutes: minutes}
+		one.For, one.Against = f.speak(i, shown)
+		s.Suspects = append(s.Suspects, one)
 	}
 	slices.SortStableFunc(s.Suspects, func(a, b Suspect) int { return cmp.Compare(b.Weight, a.Weight) })
 }
 
-// odd lists outcomes that no suspect shows but by a slip.
-func (f *Finder) odd(seen []Seen) (list []string) {
+// mend is what mends a fault. What was tried without effect is not proposed again.
+func (f *Finder) mend(fault *Fault, seen []Seen) string {
+	for _, one := range seen {
+		t := f.test(one.Test)
+		if t < 0 || one.Outcome != "same" {
+			continue
+		}
+		test := f.tests[t]
+		reseated := fault.Reseats && slices.Contains(test.Changes, "reseat")
+		if !reseated && !test.cures(fault) {
+			continue
+		}
+		if fault.Again != "" {
+			return fault.Again
+		}
+		return "What mends it was tried and changed nothing: look at the next suspect first."
+	}
+	return fault.Mend
+}
+
+// cures reports a test that puts another in the place of what is broken.
+func (t *Test) cures(fault *Fault) bool {
+	return slices.Contains(t.Replaces, fault.Part) || slices.Contains(t.Replaces, fault.Name) || slices.Contains(t.Also, fault.Name)
+}
+
+// shown is an outcome that was seen, with its chance over all suspects before anything was.
+type shown struct {
+	says          string
+	test, outcome int
+	chance        float64
+}
+
+func (f *Finder) shown(seen []Seen) (list []shown) {
+	priors := f.posterior(nil)
+	for _, one := range seen {
+		t := f.test(one.Test)
+		if t < 0 {
+			continue
+		}
+		s := shown{one.Test + "=" + one.Outcome, t, slices.Index(f.tests[t].Outcomes, one.Outcome), 0}
+		for i := range f.hyps {
+			s.chance += priors[i] * f.chance(&f.hyps[i], t, s.outcome)
+		}
+		list = append(list, s)
+	}
+	return list
+}
+
+// speak lists what was seen that speaks for a suspect and against it, the strongest first.
+func (f *Finder) speak(suspect int, seen []shown) (in, against []string) {
+	type voice struct {
+		says string
+		by   float64
+	}
+	var voices []voice
+	for _, one := range seen {
+		voices = append(voices, voice{one.says, f.chance(&f.hyps[suspect], one.test, one.outcome) / one.chance})
+	}
+	slices.SortStableFunc(voices, func(a, b voice) int { return cmp.Compare(math.Abs(math.Log(b.by)), math.Abs(math.Log(a.by))) })
+	in, against = []string{}, []string{}
+	for _, v := range voices {
+		switch {
+		case v.by >= speaks:
+			in = append(in, v.says)
+		case v.by <= 1/speaks:
+			against = append(against, v.says)
+		}
+	}
+	return in, against
+}
+
+// odd lists outcomes that no listed suspect shows but by a slip, and says how likely it is
+// that the list does not have what is wrong.
+func (f *Finder) odd(seen []Seen, weights []float64) (list []string) {
+	nobody := slices.IndexFunc(f.hyps, func(h hypothesis) bool { return h.faults[0].Name == Unlisted })
 	for _, one := range seen {
 		t := f.test(one.Test)
 		if t < 0 {
 			continue
 		}
 		o := slices.Index(f.tests[t].Outcomes, one.Outcome)
-		if !slices.ContainsFunc(f.hyps, func(h hypothesis) bool { return h.shows[t][o] > 0 }) {
-			list = append(list, fmt.Sprintf("No suspect shows %s=%s: look again.", one.Test, one.Outcome))
+		if !slices.ContainsFunc(f.hyps, func(h hypothesis) bool { return h.faults[0].Name != Unlisted && h.shows[t][o] > 0 }) {
+			list = append(list, fmt.Sprintf("Nothing on the list shows %s=%s: look again. If it is so, it is something that Kolvan does not know, with %.0f %%.", one.Test, one.Outcome, 100*weights[nobody]))
 		}
 	}
 	return list
 }
 
 // rank sorts the tests that are left by what they tell a minute: those for which all is
-// at hand, and those for which something has to be bought or borrowed.
-func (f *Finder) rank(seen []Seen, weights []float64) (near, far []Next) {
-	harmless := map[string]bool{}
+// at hand, and those for which something has to be bought or borrowed. Where a person has
+// told nothing yet, what is seen comes before all of them.
+func (f *Finder) rank(seen []Seen, weights []float64, fresh bool) (near, far []Next) {
+	harmless, harm := map[string]bool{}, map[string]float64{}
+	dark := isDark(seen)
 	for i, t := range f.tests {
-		if slices.Contains(f.without, t.Name) || slices.ContainsFunc(seen, func(s Seen) bool { return s.Test == t.Name }) {
+		if slices.Contains(f.without, t.Name) || dark && t.Picture || t.First && !fresh || slices.ContainsFunc(seen, func(s Seen) bool { return s.Test == t.Name }) {
 			continue
 		}
 		bits, outcomes := f.tellsMost(weights, i)
@@ -312,7 +439,10 @@ func (f *Finder) rank(seen []Seen, weights []float64) (near, far []Next) {
 			n.Outcomes[t.Outcomes[o]] = p
 		}
 		n.Why = fmt.Sprintf("%.2f bit in %.0f min", bits, t.Minutes)
-		harmless[t.Name] = t.Harmless
+		harmless[t.Name], harm[t.Name] = t.Harmless, t.Harm
+		if t.First {
+			return []Next{n}, nil
+		}
 		if t.Needs == "" || slices.Contains(f.hands, t.Needs) {
 			near = append(near, n)
 		} else {
@@ -320,7 +450,7 @@ func (f *Finder) rank(seen []Seen, weights []float64) (near, far []Next) {
 		}
 	}
 	better := func(a, b Next) int {
-		rate := func(n *Next) float64 { return math.Round(n.Bits/n.Minutes*1e9) / 1e9 }
+		rate := func(n *Next) float64 { return math.Round(n.Bits/(n.Minutes+harm[n.Test])*1e9) / 1e9 }
 		first := cmp.Compare(rate(&b), rate(&a))
 		if first == 0 && harmless[a.Test] != harmless[b.Test] {
 			if harmless[a.Test] {
@@ -333,6 +463,22 @@ func (f *Finder) rank(seen []Seen, weights []float64) (near, far []Next) {
 	slices.SortStableFunc(near, better)
 	slices.SortStableFunc(far, better)
 	return near, far
+}
+
+// isDark reports that nothing can be read on a screen: no picture was seen, and none since.
+func isDark(seen []Seen) bool {
+	dark := false
+	for _, one := range seen {
+		switch one.Test {
+		case "see":
+			dark = slices.Contains([]string{"nothing", "twitch", "no-picture"}, one.Outcome)
+		case "start":
+			dark = one.Outcome == "stops" || one.Outcome == "hangs"
+		case "screens":
+			dark = one.Outcome == "none"
+		}
+	}
+	return dark
 }
 
 // cannotPart says which suspects stay, and what would part them.
@@ -356,6 +502,9 @@ func (f *Finder) cannotPart(suspects []Suspect, far []Next) *Stop {
 	default:
 		stop.Says += " A second card or a second host would."
 	}
+	if slices.Contains(stop.Together, Unlisted) {
+		stop.Says += " What was seen may be nothing of what Kolvan knows."
+	}
 	return stop
 }
 
@@ -365,7 +514,11 @@ func left(s *Search, near, far []Next) string {
 		return ""
 	}
 	top := s.Suspects[0]
-	text := fmt.Sprintf("%.0f min spent; the likeliest has %.0f %%.", s.Spent, 100*top.Weight)
+	spent := fmt.Sprintf("%.0f min", s.Spent)
+	if s.Money > 0 {
+		spent += fmt.Sprintf(" and about %.0f of money", s.Money)
+	}
+	text := fmt.Sprintf("%s spent; the likeliest has %.0f %%.", spent, 100*top.Weight)
 	switch {
 	case s.Stop != nil && s.Stop.Why == "named":
 		return text + fmt.Sprintf(" Mending it takes about %.0f min.", top.Minutes)
@@ -375,11 +528,15 @@ func left(s *Search, near, far []Next) string {
 	if len(far) > 0 && far[0].Price > 0 {
 		text += fmt.Sprintf(" After what is at hand, %s (about %.0f) tells most.", far[0].Needs, far[0].Price)
 	}
-	if s.Spent > stopAfter {
-		text += " Three hours are spent: another host, or stopping here, may be cheaper than what is left."
+	if s.Spent > stopAfter || s.Money > stopMoney {
+		text += " That is much: another host, or stopping here, may be cheaper than what is left."
 	}
 	return text
 }
 
 // stopAfter is when stopping is worth a thought, min (P).
 const stopAfter = 180
+
+// stopMoney is when it is so for what was bought to find out, in the money of the tests'
+// prices (P).
+const stopMoney = 100

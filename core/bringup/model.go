@@ -23,6 +23,7 @@ type state struct {
 	blame                               map[string]*Fault // of the plan's own troubles, by what they change
 	noSideband, hidden, dead, rests     bool
 	late, ownWork, manyErrors, lowVolts bool
+	slower, trips, hot, capFewer        bool
 	starts, picture, driver, load       string // "" for well
 	gen1, capped                        bool
 	throws                              throws
@@ -91,6 +92,10 @@ var breaks = map[string]func(*state, any){
 	"work":     func(s *state, _ any) { s.ownWork = true },
 	"errors":   func(s *state, _ any) { s.manyErrors = true },
 	"volts":    func(s *state, _ any) { s.lowVolts = true },
+	"speed":    func(s *state, _ any) { s.slower = true },
+	"trip":     func(s *state, _ any) { s.trips = true },
+	"heat":     func(s *state, _ any) { s.hot = true },
+	"cap":      func(s *state, _ any) { s.capFewer = true },
 	"starts":   func(s *state, way any) { s.starts = way.(string) },
 	"picture":  func(s *state, way any) { s.picture = way.(string) },
 	"driver":   func(s *state, way any) { s.driver = way.(string) },
@@ -103,7 +108,7 @@ func fewer(a, b string) string {
 	return laneOrder[min(slices.Index(laneOrder, a), slices.Index(laneOrder, b))]
 }
 
-func (s *state) powered() bool { return !s.noOn && !s.noDock12 }
+func (s *state) powered() bool { return !s.noOn && !s.noDock12 && !s.trips }
 
 // trained is the width and the generation the link comes up with; zero for no link.
 func (s *state) trained() (width, gen int) {
@@ -117,7 +122,11 @@ func (s *state) trained() (width, gen int) {
 	case "one":
 		width = 1
 	}
-	for g := s.w.gen; g >= 1; g-- {
+	top := s.w.gen
+	if s.slower {
+		top = max(1, top-1)
+	}
+	for g := top; g >= 1; g-- {
 		if s.gen1 {
 			g = 1
 		}
@@ -161,7 +170,35 @@ func (s *state) loaded() string {
 // asPlanned reports that all is as it was meant to be.
 func (s *state) asPlanned() bool {
 	width, gen := s.trained()
-	return s.works() && width == s.w.width && gen == s.w.gen && !s.errors() && s.loaded() == "holds" && s.picture == "" && !s.ownWork
+	return s.works() && width == s.w.width && gen == s.w.gen && !s.errors() && s.loaded() == "holds" && s.picture == "" && !s.ownWork && !s.hot
+}
+
+// sight is what a person says first of what is wrong.
+func (s *state) sight() string {
+	width, gen := s.trained()
+	own := s.w.has["own-graphics"]
+	switch {
+	case s.trips:
+		return "twitch"
+	case s.noHost:
+		return "nothing"
+	case !s.powered():
+		return choose(s.throws.some < 0.5 || !own, "nothing", "no-device")
+	case !s.running():
+		return "no-picture"
+	case width == 0 || s.hidden:
+		return choose(own, "no-device", "no-picture")
+	case s.driver != "":
+		return "marked"
+	case s.picture != "":
+		return "no-picture"
+	case s.hot:
+		return "hot"
+	case s.loaded() != "holds":
+		return "goes-away"
+	default: // fewer lanes, a lower speed, errors, work elsewhere, or what rests
+		return choose(width < s.w.width || gen < s.w.gen || s.throws.some < 0.9, "slow", "hot")
+	}
 }
 
 // reads are what of the model can be looked at, and what it shows.
@@ -169,6 +206,8 @@ var reads = map[string]func(*state) string{
 	"lamp": func(s *state) string { return choose(s.powered(), "on", "off") },
 	"fans": func(s *state) string {
 		switch {
+		case s.trips:
+			return "twitch"
 		case !s.powered() || s.noDock33:
 			return "none"
 		case s.noPlug || s.noSideband:
@@ -251,7 +290,15 @@ var reads = map[string]func(*state) string{
 			return "card"
 		}
 	},
-	"load": (*state).loaded,
+	"load":  (*state).loaded,
+	"sight": (*state).sight,
+	"most": func(s *state) string {
+		if !s.seen() {
+			return "absent"
+		}
+		return choose(s.capFewer, "fewer", "full")
+	},
+	"heat": func(s *state) string { return choose(s.hot || s.lowVolts && s.works(), "hot", "cool") },
 	"volts": func(s *state) string {
 		switch {
 		case !s.powered():

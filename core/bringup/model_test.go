@@ -2,6 +2,7 @@ package bringup
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"slices"
 	"strings"
@@ -402,13 +403,16 @@ func TestWhatCannotBeDone(t *testing.T) {
 	cat := catalogue(t)
 	r := bench()
 	f := NewFinder(Of(r, tables(t), nil), cat, 1)
+	assert.Equal(t, "see", f.Search(nil).Next.Test, "what is seen comes first")
+	f.Leave("see")
 	first := f.Search(nil)
 	f.Leave(first.Next.Test)
 	second := f.Search(nil)
 	assert.Equal(t, first.Then[0].Test, second.Next.Test)
 	for _, n := range append(first.Then, *first.Next) {
 		assert.Empty(t, n.Needs, "what has to be bought is not asked for")
-		assert.GreaterOrEqual(t, first.Next.Bits/first.Next.Minutes, n.Bits/n.Minutes)
+		price := func(n *Next) float64 { return n.Minutes + cat.Tests[cat.Test(n.Test)].Harm }
+		assert.GreaterOrEqual(t, first.Next.Bits/price(first.Next), n.Bits/price(&n))
 	}
 	blind := []string{}
 	for i := range cat.Tests {
@@ -429,6 +433,128 @@ func TestWhatCannotBeDone(t *testing.T) {
 	twins := &Catalogue{Faults: cat.Faults, Tests: []Test{cat.Tests[cat.Test("lamp")], cat.Tests[cat.Test("lamp")]}}
 	twins.Tests[0].Name, twins.Tests[0].Harmless = "lamp, and a risk", false
 	assert.Equal(t, "lamp", NewFinder(Of(bench(), tables(t), nil), twins, 1).Search(nil).Next.Test)
-	odd := f.Search([]Seen{{"old-drive", "half"}})
-	assert.Equal(t, []string{"No suspect shows old-drive=half: look again."}, odd.Odd)
+	odd := f.Search([]Seen{{"start", "stops"}})
+	require.Len(t, odd.Odd, 1)
+	assert.Contains(t, odd.Odd[0], "Nothing on the list shows start=stops: look again.")
+}
+
+// everySuspect are rigs that can have every fault of the catalogue between them.
+func everySuspect() []*rig.Rig {
+	usb, radio := bench(), bench()
+	usb.Route.Displaced[0].Home = rig.Of(rig.HomeUSB)
+	usb.Supplies = append(usb.Supplies, rig.Supply{Name: "brick", Kind: rig.Of(rig.Brick)})
+	radio.Host.Slots[0].Key = rig.Of(rig.Key("E"))
+	radio.Host.Slots[0].Carries = rig.Fact[[]rig.Carried]{}
+	return []*rig.Rig{usb, radio}
+}
+
+// TestEverySuspectIsShown by some test, and every test shows something under some suspect.
+func TestEverySuspectIsShown(t *testing.T) {
+	cat := catalogue(t)
+	shown, tells := map[string]bool{}, map[string]bool{}
+	for _, r := range everySuspect() {
+		f := NewFinder(Of(r, tables(t), nil), cat, 1)
+		for i, test := range f.tests {
+			listed := f.listed()
+			for k := range listed {
+				h, other := &listed[k], &listed[(k+1)%len(listed)]
+				well := make([]float64, len(test.Outcomes))
+				for range evenings {
+					dice := throwAll(rand.New(rand.NewPCG(1, uint64(k))), 1)
+					well[slices.Index(test.Outcomes, f.w.shows(test, nil, dice))] += 1.0 / evenings
+				}
+				for o := range well {
+					shown[h.faults[0].Name] = shown[h.faults[0].Name] || math.Abs(well[o]-h.shows[i][o]) > 0.2
+					tells[test.Name] = tells[test.Name] || math.Abs(other.shows[i][o]-h.shows[i][o]) > 0.2
+				}
+			}
+		}
+	}
+	for i := range cat.Faults {
+		assert.True(t, shown[cat.Faults[i].Name], "no test shows %s", cat.Faults[i].Name)
+	}
+	for i := range cat.Tests {
+		assert.True(t, tells[cat.Tests[i].Name], "%s shows nothing", cat.Tests[i].Name)
+	}
+}
+
+// TestWhatIsInTheFileCounts: a reading of one lane under load, where four are planned, is
+// what was seen, and names what makes lanes few; acts that changed nothing clear and are
+// not proposed again; what speaks for and against is said.
+func TestWhatIsInTheFileCounts(t *testing.T) {
+	cat := catalogue(t)
+	r := bench()
+	read := rig.Reading{Width: rig.Of(1), Gen: rig.Of(3), Load: rig.Of(rig.LoadState("loaded")), Errors: rig.Of(0), Seconds: rig.Of[units.Second](600)}
+	r.Route.Readings = []rig.Reading{read}
+	f := NewFinder(Of(r, tables(t), nil), cat, 1)
+	s := f.Search(nil)
+	assert.Equal(t, []Evidence{{"device", "there", "reading 1 of the link"}, {"width", "x1", "reading 1 of the link"}, {"speed", "planned", "reading 1 of the link"}, {"errors", "none", "reading 1 of the link"}}, s.Evidence)
+	few := []string{"module-not-seated", "adapter-fewer-lanes", "slot-fewer-lanes", "lane-broken", "edge-dirty", "cable-half-in"}
+	weight := func(s *Search, name string) float64 {
+		i := slices.IndexFunc(s.Suspects, func(x Suspect) bool { return x.Fault == name })
+		require.GreaterOrEqual(t, i, 0, name)
+		return s.Suspects[i].Weight
+	}
+	sum := 0.0
+	for _, name := range few {
+		sum += weight(s, name)
+	}
+	assert.Greater(t, sum, 0.8)
+	assert.Less(t, s.Suspects[0].Weight, 0.5, "one lane alone names nobody")
+	assert.Contains(t, s.Suspects[0].For, "width=x1")
+	again := f.Search([]Seen{{"reseat", "same"}})
+	assert.Less(t, weight(again, "module-not-seated"), weight(s, "module-not-seated")/2)
+	for _, x := range again.Suspects {
+		if x.Fault == "module-not-seated" {
+			assert.NotContains(t, x.Mend, "Reseat")
+			assert.Contains(t, x.Against, "reseat=same")
+		}
+	}
+	cured := f.Search([]Seen{{"reseat", "same"}, {"other-adapter", "cured"}})
+	assert.Equal(t, "adapter-fewer-lanes", cured.Suspects[0].Fault)
+	read.MostW = rig.Of(1)
+	r.Route.Readings = []rig.Reading{read}
+	assert.Equal(t, "slot-fewer-lanes", NewFinder(Of(r, tables(t), nil), cat, 1).Search(nil).Suspects[0].Fault, "both ends say that one lane is all")
+	own := f.Search([]Seen{{"width", "full"}})
+	assert.NotContains(t, own.Evidence, Evidence{"width", "x1", "reading 1 of the link"}, "what a person saw stands before what is in the file")
+	r.Route.Readings = nil
+	r.Runs = []rig.Run{{Name: "evening", Side: rig.Of(rig.RunSide("after")), Average: rig.Of(50.0)}}
+	assert.Equal(t, []Evidence{{"device", "there", "the run evening"}}, NewFinder(Of(r, tables(t), nil), cat, 1).Search(nil).Evidence)
+}
+
+// TestWhatIsNotOnTheList grows with surprise, is never named, and is said.
+func TestWhatIsNotOnTheList(t *testing.T) {
+	f := NewFinder(Of(bench(), tables(t), nil), catalogue(t), 1)
+	unlisted := func(s *Search) float64 {
+		return s.Suspects[slices.IndexFunc(s.Suspects, func(x Suspect) bool { return x.Fault == Unlisted })].Weight
+	}
+	first := f.Search(nil)
+	assert.InDelta(t, 0.03, unlisted(first), 0.001)
+	odd := []Seen{{"lamp", "off"}, {"device", "there"}, {"width", "full"}, {"speed", "planned"}, {"start", "hangs"}, {"fans", "none"}}
+	s := f.Search(odd)
+	assert.Greater(t, unlisted(s), 0.5)
+	if s.Stop != nil {
+		assert.NotEqual(t, "named", s.Stop.Why)
+		assert.Contains(t, s.Stop.Says, "nothing of what Kolvan knows")
+	}
+}
+
+// TestDarkScreens: no test that wants a picture is asked for while there is none.
+func TestDarkScreens(t *testing.T) {
+	cat := catalogue(t)
+	f := NewFinder(Of(bench(), tables(t), nil), cat, 1)
+	for _, c := range []struct {
+		seen Seen
+		dark bool
+	}{{Seen{"see", "nothing"}, true}, {Seen{"see", "twitch"}, true}, {Seen{"see", "no-picture"}, true}, {Seen{"start", "hangs"}, true}, {Seen{"screens", "none"}, true}, {Seen{"see", "slow"}, false}, {Seen{"screens", "host-only"}, false}} {
+		s, wants := f.Search([]Seen{c.seen}), false
+		for _, n := range append(s.Then, *s.Next) {
+			wants = wants || cat.Tests[cat.Test(n.Test)].Picture
+		}
+		if c.dark {
+			assert.False(t, wants, "%v", c.seen)
+		}
+	}
+	lit := f.Search([]Seen{{"see", "no-picture"}, {"screens", "host-only"}})
+	assert.True(t, slices.ContainsFunc(append(lit.Then, *lit.Next), func(n Next) bool { return cat.Tests[cat.Test(n.Test)].Picture }), "the host's own picture will do")
 }

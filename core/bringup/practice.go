@@ -16,15 +16,16 @@ type Practice struct {
 func (f *Finder) Practice(seed uint64) (*Practice, bool) {
 	rng := rand.New(rand.NewPCG(seed, 0x7072))
 	total := 0.0
-	for i := range f.single {
-		total += f.hyps[i].prior
+	listed := f.listed()
+	for i := range listed {
+		total += listed[i].prior
 	}
 	at := rng.Float64() * total
-	for i := range f.single {
-		if at -= f.hyps[i].prior; at > 0 && i+1 < f.single {
+	for i := range listed {
+		if at -= listed[i].prior; at > 0 && i+1 < len(listed) {
 			continue
 		}
-		p := &Practice{Finder: f, Fault: f.hyps[i].faults[0]}
+		p := &Practice{Finder: f, Fault: listed[i].faults[0]}
 		for p.dice = throwAll(rng, 1); !f.feels([]*Fault{p.Fault}, p.dice); {
 			p.dice = throwAll(rng, 1)
 		}
@@ -43,8 +44,8 @@ func (p *Practice) Shows(test string) string {
 
 // Faults are those that this rig can have.
 func (p *Practice) Faults() (list []*Fault) {
-	for i := range p.Finder.single {
-		list = append(list, p.Finder.hyps[i].faults[0])
+	for _, h := range p.Finder.listed() {
+		list = append(list, h.faults[0])
 	}
 	return list
 }

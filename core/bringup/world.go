@@ -1,6 +1,7 @@
 package bringup
 
 import (
+	"slices"
 	"strings"
 
 	"kolvan/core/finding"
@@ -87,7 +88,7 @@ func (w *World) describe() {
 		has["lamp"] = has["lamp"] || rig.Is(s.Kind, rig.Dock) && s.Lamp.Or(true)
 		has["module"] = has["module"] || i == 0 && (rig.Is(s.Kind, rig.Adapter) || rig.Is(s.Plug.Form, rig.M2))
 	}
-	has["wide"] = w.width > 1
+	has["wide"], has["fast"] = w.width > 1, w.gen > 1
 	has["plugs"] = len(r.Card.Plugs) > 0
 	feeds := 0
 	for i := range r.Supplies {
@@ -102,13 +103,16 @@ func (w *World) describe() {
 		carries, known := slot.Carries.Get()
 		has["slot-unsure"] = !known || len(carries) > 1
 		has["slot-shares"] = slot.Shares.Value != "" && slot.Shares.Value != rig.NoOccupant
+		has["may-share"] = has["slot-shares"] || !slot.Shares.Known && w.width > 1
 		has["m2"] = rig.Is(slot.Form, rig.M2)
 		has["radio-slot"] = (rig.Is(slot.Form, rig.MiniPCIe) || rig.Is(slot.Form, rig.M2) && (strings.ContainsAny(string(slot.Key.Value), "EA"))) && !rig.Is(r.Host.Firmware.AllowList, false)
 	}
 	has["own-graphics"] = r.Host.Graphics.Known && r.Host.Graphics.Value != "none"
 	has["screen"] = !rig.Is(r.Brief.Screen.Kind, "own-panel")
 	for i := range r.Route.Displaced {
-		has["displaced-drive"] = has["displaced-drive"] || r.Drive(r.Route.Displaced[i].Occupant) != nil
+		d := &r.Route.Displaced[i]
+		has["displaced-drive"] = has["displaced-drive"] || r.Drive(d.Occupant) != nil
+		has["usb-home"] = has["usb-home"] || r.Drive(d.Occupant) != nil && rig.Is(d.Home, rig.HomeUSB)
 	}
 	// Many small hosts cannot force a generation, and not every system shows error counts.
 	has["forces"] = r.Route.ForcedGen.Known || rig.Is(r.Host.Kind, "desktop")
@@ -161,6 +165,24 @@ func disks(mode rig.DiskMode) func(*World) bool {
 	return func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.DiskMode, mode) }
 }
 
+// lanesBy reports a slot whose lanes are known from one of these alone.
+func lanesBy(sources ...rig.Source) func(*World) bool {
+	return func(w *World) bool {
+		slot := w.Rig.Slot(w.Rig.Route.Slot)
+		return slot != nil && slot.Lanes.Known && slices.Contains(sources, slot.Lanes.Source)
+	}
+}
+
+// oldSupply reports that the card hangs on a supply of an older design.
+func (w *World) oldSupply() bool {
+	for i := range w.Rig.Supplies {
+		if w.net.Supplies[i].FeedsCard && rig.Is(w.Rig.Supplies[i].Class, rig.ClassOlder) {
+			return true
+		}
+	}
+	return false
+}
+
 var weakFeed = []leaning{{2, found("power.spike", finding.Risk)}, {2, found("power.drop", finding.Risk)}, {2, found("power.wire", finding.Risk)}, {2, found("power.connector", finding.Risk)},
 	{2, found("power.lead", finding.Risk)}, {2, found("power.headroom", finding.Risk)}, {2, found("power.total", finding.Risk)}}
 
@@ -184,6 +206,11 @@ var leanings = map[string][]leaning{
 	"plug-not-fed":           {{6, found("power.unfed", finding.Blocked)}},
 	"clock-or-reset-missing": {{6, found("link.sideband", finding.Blocked)}},
 	"clkreq-open":            {{6, found("link.sideband", finding.Blocked)}},
+	"slot-shared":            {{0.6, func(w *World) bool { return !w.has["slot-shares"] }}},
+	"slot-fewer-lanes":       {{4, lanesBy(rig.Listing, rig.Hearsay)}, {0.3, lanesBy(rig.Measured)}},
+	"supply-tired":           append([]leaning{{2, (*World).oldSupply}}, weakFeed...),
+	"too-hot":                {{3, found("fit.intake", finding.Risk)}, {3, found("fit.fan", finding.Risk)}},
+	"trips-at-start":         {{4, found("power.pins", finding.Risk)}},
 	"slot-without-pcie":      {{8, found("link.no-pcie", finding.Blocked)}},
 }
 
