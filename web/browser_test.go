@@ -172,7 +172,8 @@ func (p *person) sees(selector, text string) {
 // take uses a part of the list, from the dialog that is open.
 func (p *person) take(name string) {
 	p.page.MustElement("#dialog-parts input[type=search]").MustSelectAllText().MustInput(name)
-	p.named("#parts-found button", name)
+	// The answer to what was typed, not the list from before it, which is about to be exchanged.
+	require.True(p.t, p.until(`name => { const found = [...document.querySelectorAll('#parts-found li')]; return found.length > 0 && found.every(e => name.toLowerCase().split(' ').every(word => e.textContent.toLowerCase().includes(word))) }`, name), name)
 	p.settle()
 	p.click("#parts-found button", name)
 }
@@ -275,7 +276,7 @@ func TestBuildARigByKeyboard(t *testing.T) {
 	p.press(input.Enter)
 	p.press('/')
 	p.page.MustInsertText("Halden 12G")
-	p.named("#parts-found button", "Halden 12G")
+	require.True(t, p.until(`() => document.querySelectorAll('#parts-found button').length === 1`))
 	p.settle()
 	p.tabTo("#parts-found button", "Halden 12G")
 	p.page.MustEval(`() => { document.querySelector('#dialog-parts input').dispatchEvent(new Event('search')) }`) // an answer that comes late

@@ -234,8 +234,8 @@ func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 func widestPrice(r *rig.Rig) (at string) {
 	most := 0.0
 	ledger.EachPart(r, func(p ledger.Part) {
-		if p.Name != "" && !rig.Is(p.Price.Owned, true) && p.Price.Amount.Tolerance > most {
-			most, at = p.Price.Amount.Tolerance, p.Where()
+		if p.Name != "" && !rig.Is(p.Price.Owned, true) && p.Amount().Tolerance > most {
+			most, at = p.Amount().Tolerance, p.Where()
 		}
 	})
 	for i := range r.Ledger.Lines {

@@ -219,6 +219,39 @@ func TestTableOutAndInIsTheSame(t *testing.T) {
 	}
 }
 
+// TestWhatAMoveNeeds: a drive's enclosure and the stick of a fresh system stand in costs and
+// buying order, as such things cost until told, and not once they are owned or done with.
+func TestWhatAMoveNeeds(t *testing.T) {
+	r := rig.New("move")
+	r.Host.Drives = []rig.Drive{{Name: "boot"}}
+	names := func() (list []string) {
+		for _, p := range ledger.Order(r) {
+			list = append(list, p.Name)
+		}
+		return list
+	}
+	move := func(home rig.Home, method rig.Carryover) *rig.Displaced {
+		r.Route.Displaced = []rig.Displaced{{Occupant: "boot", Home: rig.Of(home), Method: rig.Of(method)}}
+		return &r.Route.Displaced[0]
+	}
+	d := move(rig.HomeUSB, rig.Installed)
+	assert.Equal(t, []string{"stick of 16 GB", "enclosure for boot"}, names())
+	sum, open := ledger.ToBuy(r)
+	assert.Equal(t, units.Between[units.Money](14, 52), sum)
+	assert.Empty(t, open)
+	d.Proven = rig.Of(true)
+	assert.Equal(t, []string{"enclosure for boot"}, names())
+	d.Enclosed.Amount = rig.Of[units.Money](31)
+	sum, _ = ledger.ToBuy(r)
+	assert.Equal(t, units.Exactly[units.Money](31), sum)
+	d.Enclosed.Price = rig.Price{Owned: rig.Of(true)}
+	assert.Empty(t, names())
+	move(rig.HomeSlot, rig.Cloned)
+	assert.Equal(t, []string{"enclosure for boot"}, names(), "the new drive is written through one")
+	move(rig.HomeSlot, rig.CarriedOver)
+	assert.Empty(t, names())
+}
+
 // TestBuyingOrder: what could end the plan first, the cheapest before the dearer, the card
 // last; what came with another part is not bought; each says what must be seen, and what is
 // taken for it.

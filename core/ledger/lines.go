@@ -5,6 +5,7 @@ import (
 	"strconv"
 
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 // A Line is one line of the ledger: a part of the rig with what is told of it, or a line of
@@ -35,7 +36,16 @@ type Part struct {
 	Called, Name string
 	Price        *rig.Price
 	list         string
-	i            int // −1 for what stands in no list
+	i            int                    // −1 for what stands in no list
+	usual        *rig.Fact[units.Money] // what such a thing costs, where nothing is told of it
+}
+
+// Amount is its price as told, else as such things cost.
+func (p *Part) Amount() rig.Fact[units.Money] {
+	if p.usual != nil && !p.Price.Amount.Known && !p.Price.Owned.Known {
+		return *p.usual
+	}
+	return p.Price.Amount
 }
 
 // Where is its place in the rig, a JSON Pointer.
@@ -48,24 +58,39 @@ func (p *Part) Where() string {
 
 // EachPart visits all parts of a rig that have a price.
 func EachPart(r *rig.Rig, visit func(Part)) {
-	visit(Part{r.Host.Name, r.Host.Name, &r.Host.Price, "/host", -1})
-	visit(Part{r.Card.Name, r.Card.Name, &r.Card.Price, "/card", -1})
+	visit(Part{r.Host.Name, r.Host.Name, &r.Host.Price, "/host", -1, nil})
+	visit(Part{r.Card.Name, r.Card.Name, &r.Card.Price, "/card", -1, nil})
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
-		visit(Part{s.Name, s.Name, &s.Price, "/route/stages", i})
+		visit(Part{s.Name, s.Name, &s.Price, "/route/stages", i, nil})
+	}
+	for i := range r.Route.Displaced {
+		d, where := &r.Route.Displaced[i], at("/route/displaced", i)
+		if d.NeedsEnclosure() && r.Drive(d.Occupant) != nil {
+			visit(Part{"enclosure for " + d.Occupant, "enclosure for " + d.Occupant, &d.Enclosed.Price, where + "/enclosure", -1, &enclosureCosts})
+		}
+		if d.NeedsStick() && r.Drive(d.Occupant) != nil {
+			visit(Part{"stick of 16 GB for " + d.Occupant, "stick of 16 GB", &d.Stick.Price, where + "/stick", -1, &stickCosts})
+		}
 	}
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
-		visit(Part{s.Name, s.Name, &s.Price, "/supplies", i})
+		visit(Part{s.Name, s.Name, &s.Price, "/supplies", i, nil})
 		if rig.Is(s.TurnOn, rig.TurnOnSwitch) && s.Board.Amount.Known {
-			visit(Part{s.Name + ", switch-on board", "switch-on board", &s.Board.Price, at("/supplies", i) + "/switch_board", -1})
+			visit(Part{s.Name + ", switch-on board", "switch-on board", &s.Board.Price, at("/supplies", i) + "/switch_board", -1, nil})
 		}
 	}
 	for i := range r.Leads {
 		l := &r.Leads[i]
-		visit(Part{l.Name, l.Name, &l.Price, "/leads", i})
+		visit(Part{l.Name, l.Name, &l.Price, "/leads", i, nil})
 	}
 }
+
+// What a move needs usually costs, give or take, in the brief's currency (P).
+var (
+	enclosureCosts = rig.Fact[units.Money]{Known: true, Value: 25, Tolerance: 15, Remark: "as such enclosures cost"}
+	stickCosts     = rig.Fact[units.Money]{Known: true, Value: 8, Tolerance: 4, Remark: "as such sticks cost"}
+)
 
 // Lines lists the parts of a rig that have a name, then the lines of their own.
 func Lines(r *rig.Rig) []Line {
@@ -83,7 +108,7 @@ func Lines(r *rig.Rig) []Line {
 			l.Name, of[i] = l.told.Name, true
 		}
 		if !l.told.Price.Known {
-			l.told.Price = p.Price.Amount
+			l.told.Price = p.Amount()
 		}
 		l.State, l.Need = stateOfPart(p.Price), needOfPart(&p)
 		l.work(r)

@@ -80,12 +80,24 @@ func (p *Purchase) describe(r *rig.Rig, where string) {
 	case *rig.SwitchBoard:
 		p.kills, p.Variant = killsFeed, "for the main plug of the very supply, switched by the dock's or the host's 5 V"
 		p.Stop = "stop unless the supply follows the host, on and off"
+	case *rig.Extra:
+		p.extra(where)
 	case *rig.Lead:
 		p.lead(v)
 	case *rig.Card:
 		p.kills = killsCard
 		p.Variant = said(fact(v.Memory), plugsOf(v), bracketOf(v), sizeOf(v))
 		p.Stop = "stop unless it is found at the width planned, and holds ten minutes of load"
+	}
+}
+
+// extra says what an enclosure or a stick has to be.
+func (p *Purchase) extra(where string) {
+	p.kills = killsWay
+	p.Variant, p.Not = "16 GB or more, for the installer alone", "the stick that holds the copy of the data"
+	if strings.HasSuffix(where, "/enclosure") {
+		p.Variant, p.Not = "for the form of the very drive, its bridge known to start a system", "one for the other kind of module: they look alike, and only one of the two is read"
+		p.Stop = "stop unless the host starts from the drive in it, on the very port it will use"
 	}
 }
 

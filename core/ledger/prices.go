@@ -105,7 +105,7 @@ func eachRoughly(r *rig.Rig, visit func(l *Line, ends units.Range[units.Money], 
 			used[i], l.told, l.Index = true, r.Ledger.Lines[i], i
 		}
 		if !l.told.Price.Known {
-			l.told.Price = p.Price.Amount
+			l.told.Price = p.Amount()
 		}
 		see()
 	})

@@ -316,8 +316,22 @@ type Displaced struct {
 	Capacity Fact[units.GB]                `json:"capacity_gb,omitzero" else:"as before" name:"holds there" when:"home=slot|sata-bay|usb|memory-card" doc:"What its stand-in holds, where the drive itself does not move."`
 	USB      Fact[units.GigabitPerSecond]  `json:"usb_gbit_s,omitzero" is:"0.48|5|10|20|40" name:"class of the USB port" when:"home=usb" doc:"Class of the port its enclosure is plugged into, Gb/s."`
 	Method   Fact[Carryover]               `json:"carried_over,omitzero" name:"the system is" when:"home=slot|sata-bay|usb|memory-card" doc:"How the system gets to its new place: cloned, copied, on the drive itself, or installed afresh."`
+	Enclosed Extra                         `json:"enclosure,omitzero" name:"its enclosure" doc:"What it costs, where a drive stands in one, or is written through one; unless told, as such enclosures cost."`
+	Stick    Extra                         `json:"stick,omitzero" name:"the stick with the installer" when:"carried_over=installed" doc:"What it costs; unless told, as such sticks cost."`
 	Caddy    Fact[bool]                    `json:"caddy,omitzero" else:"as the host's condition says" name:"a caddy for it is there" when:"home=sata-bay" doc:"The frame, with its screws, that holds a drive in its bay."`
 }
+
+// Extra is a thing that a move needs beside the parts: its price says what it costs, and
+// whether it lies there already.
+type Extra struct{ Price }
+
+// NeedsEnclosure reports a drive that stands in an enclosure, or is written through one.
+func (d *Displaced) NeedsEnclosure() bool {
+	return Is(d.Home, HomeUSB) || Is(d.Method, Cloned) || Is(d.Method, Copied)
+}
+
+// NeedsStick reports a system that is installed afresh and was not yet.
+func (d *Displaced) NeedsStick() bool { return Is(d.Method, Installed) && !Is(d.Proven, true) }
 
 // Stage is one adapter, cable, dock or riser of the route.
 type Stage struct {
