@@ -22,6 +22,7 @@ type faultView struct {
 	Suspects  []suspectBar
 	Rest      string // the share of all others, in words
 	Evidence  []string
+	Forbids   string // that the plan is not to be switched on, and why
 	Next      *testView
 	Then      []string
 	Stop      string
@@ -119,7 +120,7 @@ func (a *App) suspects(c fiber.Ctx, id int64, r *rig.Rig, report *assess.Report)
 	finder := bringup.NewFinder(a.worldOf(r, report), cat, 1)
 	finder.Leave(skipped...)
 	s := finder.Search(bringup.SeenOf(r, cat))
-	v := &faultView{Title: "What may be broken", Left: s.Left, Odd: s.Odd, Elsewhere: elsewhere, Skip: strings.Join(skipped, " ")}
+	v := &faultView{Title: "What may be broken", Left: s.Left, Odd: s.Odd, Forbids: s.Forbids, Elsewhere: elsewhere, Skip: strings.Join(skipped, " ")}
 	v.bars(s, cat)
 	for _, e := range s.Evidence {
 		v.Evidence = append(v.Evidence, seenWords(cat, e.Test+"="+e.Outcome)+" ("+e.From+")")

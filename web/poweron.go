@@ -24,6 +24,7 @@ type powerOnView struct {
 	Orders       []orderView
 	Events       []eventView
 	End, Says    string
+	Forbidden    bool   // it is not to be switched on, or does not go together: there is no clock
 	Level        string // danger or blocked, where the evening ends before it works
 	Hot          string
 	Faults       []option
@@ -129,6 +130,12 @@ func (a *App) powerOn(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*powerOnV
 	}
 	if played.Hot != nil {
 		v.Hot = fmt.Sprintf("A chance of about %s in an hour of use (a planning value).", units.Trim(100*float64(played.Hot.Chance), 2)+" %")
+	}
+	if end, _ := w.Forbids(); end != "" {
+		v.Forbidden = true
+		for i := range v.Orders {
+			v.Orders[i].Found, v.Orders[i].Spare, v.Orders[i].Level = end, "in this order or any other", v.Level
+		}
 	}
 	low, high, why := bringup.Dark(r, a.ref)
 	v.Dark = fmt.Sprintf("Dark for %.0f s to %.0f min is no fault: %s.", low, high/60, why)

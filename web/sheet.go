@@ -163,26 +163,30 @@ func (s *sheet) without(names []string) {
 
 // build puts the evening on paper: the order of switching, the steps, the way back, and
 // what was tried.
-func (s *sheet) build(r *rig.Rig, ref *reference.Tables) {
+func (s *sheet) build(r *rig.Rig, report *assess.Report, ref *reference.Tables) {
+	end, says := bringup.Of(r, ref, report.Findings).Forbids()
 	orders := bringup.OrdersOf(r, ref)
 	meant := bringup.MeantOrder(r, orders)
 	slices.SortStableFunc(orders, func(a, b bringup.Order) int { return boolOrder(b.Order == meant) - boolOrder(a.Order == meant) })
 	for i := range orders {
 		o := orderOf(&orders[i], meant)
+		if end != "" {
+			o.Found, o.Spare = end, says
+		}
 		s.Orders = append(s.Orders, []string{o.Name, o.Found, o.Spare})
 	}
-	report := bringup.ReportOf(r, ref)
-	for i := range report.Steps {
-		step := &report.Steps[i]
+	evening := bringup.ReportOf(r, ref)
+	for i := range evening.Steps {
+		step := &evening.Steps[i]
 		with := strings.Join(step.Tools, ", ")
 		if len(step.Screws) > 0 {
 			with = strings.TrimPrefix(with+"; screws "+strings.Join(step.Screws, ", "), "; ")
 		}
 		s.Steps = append(s.Steps, sheetStep{Do: step.Do, With: with, Mind: step.Cautions, Done: bringup.Done(r, step.ID)})
 	}
-	s.Standing = standingWords(report)
-	for i := range report.Back {
-		s.Back = append(s.Back, report.Back[i].Do)
+	s.Standing = standingWords(evening)
+	for i := range evening.Back {
+		s.Back = append(s.Back, evening.Back[i].Do)
 	}
 	cat, err := bringup.Load()
 	if err != nil {
@@ -280,7 +284,7 @@ func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches 
 		s.Works = append(s.Works, strings.TrimSuffix(w.Name+", "+w.Often, ", "))
 	}
 	s.Settings, s.Cautions, s.Picture = settings(r, report), cautions(r), drawPaper(report)
-	s.build(r, ref)
+	s.build(r, report, ref)
 	s.measured(r)
 	s.found(r, report)
 	s.costs(r, report, ref)

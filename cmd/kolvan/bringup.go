@@ -234,6 +234,9 @@ func (c *findCommand) Run() error {
 const fewSuspects = 8
 
 func writeSearch(w io.Writer, s *bringup.Search) error {
+	if s.Forbids != "" {
+		fmt.Fprintf(w, "%s\n\n", s.Forbids)
+	}
 	for i := range s.Suspects[:min(fewSuspects, len(s.Suspects))] {
 		f := &s.Suspects[i]
 		fmt.Fprintf(w, "%5.1f %%  %s  [%s]: %s %.0f min\n", 100*f.Weight, f.Says, f.Fault, f.Mend, f.Minutes)

@@ -163,6 +163,9 @@ func TestTheEveningIsTheVerdictPlayed(t *testing.T) {
 				}
 				assert.Equal(t, worst >= finding.Burn, played.End == bringup.DoNot, "%s: %s: %s", of.rule, c.why, played.End)
 				assert.Equal(t, worst == finding.StayApart, played.End == bringup.Apart, "%s: %s: %s", of.rule, c.why, played.End)
+				end, _ := w.Forbids() // what clock, finder and sheet say
+				assert.Equal(t, end != "", played.End == bringup.DoNot || played.End == bringup.Apart, "%s: %s: %s", of.rule, c.why, end)
+				assert.True(t, end == "" || end == played.End, "%s: %s: %s", of.rule, c.why, end)
 			}
 			assert.False(t, worst >= finding.Stop && works > 0, "%s: %s", of.rule, c.why)
 			assert.True(t, works > 0 || weak, "%s: %s fails and nothing says why", of.rule, c.why)

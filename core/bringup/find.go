@@ -57,7 +57,8 @@ type Search struct {
 	Next     *Next             `json:"next"`
 	Then     []Next            `json:"then"`
 	Stop     *Stop             `json:"stop"`
-	Odd      []string          `json:"odd"` // outcomes that no suspect allows: look again
+	Forbids  string            `json:"forbids,omitzero"` // why the plan is not to be switched on, or does not go together
+	Odd      []string          `json:"odd"`              // outcomes that no suspect allows: look again
 	Spent    float64           `json:"spent_minutes"`
 	Money    float64           `json:"spent_money"` // on what tests needed that was not at hand
 	Left     string            `json:"left"`        // what it would take, and when to stop
@@ -277,6 +278,9 @@ func (f *Finder) tellsMost(weights []float64, test int) (bits float64, outcomes 
 // again.
 func (f *Finder) Search(seen []Seen) *Search {
 	s := &Search{Format: FindFormat, Seen: map[string]string{}, Evidence: []Evidence{}, Suspects: []Suspect{}, Then: []Next{}, Odd: []string{}}
+	if end, says := f.w.Forbids(); end != "" {
+		s.Forbids = strings.ToUpper(end[:1]) + end[1:] + ": " + says
+	}
 	given := f.w.evidence(f.cat)
 	for _, one := range seen {
 		s.Seen[one.Test] = one.Outcome

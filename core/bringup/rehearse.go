@@ -103,6 +103,21 @@ func Rehearse(w *World, order string, seed uint64, fault *Fault) *Rehearsal {
 	return p.out
 }
 
+// Forbids says why a plan is not to be switched on, or does not go together, and which of
+// the two; both empty for one that may be tried. Clock, finder and sheet read it.
+func (w *World) Forbids() (end, says string) {
+	harm, burns, apart := w.worst(finding.Harm), w.worst(finding.Burn), w.worst(finding.StayApart)
+	switch {
+	case harm != nil:
+		return DoNot, harm.Says
+	case apart != nil && burns == nil:
+		return Apart, apart.Says
+	case burns != nil:
+		return DoNot, burns.Says
+	}
+	return "", ""
+}
+
 // evening plays it, as far as the verdict lets it: nothing is switched on that does not go
 // together or that may burn at once, and what burns in time ends all that comes before it.
 func (p *player) evening(order string) {
