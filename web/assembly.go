@@ -73,6 +73,7 @@ type stepView struct {
 	Line                   string
 	Next, Previous         string
 	Permanent              bool
+	Stake                  string // what a slip costs, in words
 	Pictures               []pictureView
 }
 
@@ -214,9 +215,12 @@ func (v *stepsView) dots(r *rig.Rig, report *bringup.Report, here int) {
 	}
 }
 
+// stakeWords say what a slip at a step costs.
+var stakeWords = map[string]string{"you": "at stake: you", "hardware": "at stake: the hardware", "data": "at stake: your data"}
+
 func stepViewOf(r *rig.Rig, report *bringup.Report, i int) *stepView {
 	s := &report.Steps[i]
-	h := &stepView{ID: s.ID, Do: s.Do, Where: placeName(s.Place), N: i + 1, Of: len(report.Steps), RightWhen: s.RightWhen, Cautions: s.Cautions, Standing: report.Holding(s.ID), Permanent: s.Permanent, Done: bringup.Done(r, s.ID),
+	h := &stepView{ID: s.ID, Do: s.Do, Where: placeName(s.Place), N: i + 1, Of: len(report.Steps), RightWhen: s.RightWhen, Cautions: s.Cautions, Standing: report.Holding(s.ID), Stake: stakeWords[s.Stake], Permanent: s.Permanent, Done: bringup.Done(r, s.ID),
 		Minutes: fmt.Sprintf("%.0f to %.0f minutes", s.Minutes[0], s.Minutes[1]), Screws: strings.Join(s.Screws, "; "), Tools: strings.Join(s.Tools, ", "), Parts: strings.Join(s.Parts, ", ")}
 	for k := range report.Steps {
 		if slices.Contains(s.After, report.Steps[k].ID) && !bringup.Done(r, report.Steps[k].ID) {

@@ -384,7 +384,8 @@ func (f *Finder) shown(seen []Seen) (list []shown) {
 	return list
 }
 
-// speak lists what was seen that speaks for a suspect and against it, the strongest first.
+// speak lists what the file says for a suspect and against it, then what was seen, the
+// strongest first.
 func (f *Finder) speak(suspect int, seen []shown) (in, against []string) {
 	type voice struct {
 		says string
@@ -396,6 +397,10 @@ func (f *Finder) speak(suspect int, seen []shown) (in, against []string) {
 	}
 	slices.SortStableFunc(voices, func(a, b voice) int { return cmp.Compare(math.Abs(math.Log(b.by)), math.Abs(math.Log(a.by))) })
 	in, against = []string{}, []string{}
+	for _, fault := range f.hyps[suspect].faults {
+		leans, speaks := f.w.leans(fault)
+		in, against = append(in, leans...), append(against, speaks...)
+	}
 	for _, v := range voices {
 		switch {
 		case v.by >= speaks:

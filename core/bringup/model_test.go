@@ -515,6 +515,16 @@ func TestWhatIsInTheFileCounts(t *testing.T) {
 	read.MostW = rig.Of(1)
 	r.Route.Readings = []rig.Reading{read}
 	assert.Equal(t, "slot-fewer-lanes", NewFinder(Of(r, tables(t), nil), cat, 1).Search(nil).Suspects[0].Fault, "both ends say that one lane is all")
+	weak := bench()
+	weak.Supplies[0].Class = rig.Of(rig.ClassOlder)
+	weak.Supplies[0].Worked = rig.Of(true)
+	told := NewFinder(Of(weak, tables(t), []finding.Finding{{Rule: "power.drop", Level: finding.Risk, Title: "Voltage lost on the way"}}), cat, 1).Search(nil)
+	for _, x := range told.Suspects {
+		if x.Fault == "supply-tired" {
+			assert.Equal(t, []string{"it is of an older design", "the verdict: voltage lost on the way"}, x.For)
+			assert.Equal(t, []string{"it worked in another rig"}, x.Against)
+		}
+	}
 	own := f.Search([]Seen{{"width", "full"}})
 	assert.NotContains(t, own.Evidence, Evidence{"width", "x1", "reading 1 of the link"}, "what a person saw stands before what is in the file")
 	r.Route.Readings = nil

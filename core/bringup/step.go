@@ -39,6 +39,7 @@ type Step struct {
 	After     []string   `json:"after"` // by name, those that others do not imply
 	Minutes   [2]float64 `json:"minutes"`
 	Permanent bool       `json:"permanent"`
+	Stake     string     `json:"stake"` // what a slip costs: you, hardware, data; empty where it costs time
 	Screws    []string   `json:"screws"`
 	Cautions  []string   `json:"cautions"`
 	RightWhen string     `json:"right_when"`
@@ -66,6 +67,26 @@ func (s *Step) tagged(tag string) bool {
 		}
 	}
 	return false
+}
+
+// stakes are what a slip at a step costs, by its tags; the first that holds.
+var stakes = []struct {
+	of   string
+	tags []string
+}{
+	{"you", []string{"off", "cut", "shortens", "bare", "metered", "battery-in"}},
+	{"hardware", []string{"open", "inside", "cleared", "left", "homes", "link", "card", "leads", "supplies", "first-start", "proven", "tested", "closing", "served", "bracket"}},
+	{"data", []string{"data", "clone", "system", "setting", "battery-off"}},
+}
+
+// stake is what a slip at a step costs.
+func (s *Step) stake() string {
+	for _, stake := range stakes {
+		if slices.ContainsFunc(stake.tags, s.tagged) {
+			return stake.of
+		}
+	}
+	return ""
 }
 
 // A row is one step of a template, with what it follows and precedes, by tags.
@@ -120,6 +141,7 @@ func (m *maker) joined() []Step {
 		for _, tag := range s.tags {
 			known[tag] = append(known[tag], i)
 		}
+		s.Stake = s.stake()
 		steps[i] = s
 	}
 	for i := range m.rows {

@@ -41,10 +41,10 @@ func data(m *maker) {
 		return
 	}
 	m.add(row{Step: Step{ID: "save-data", Do: "Copy what is on the host's drives to somewhere else, and open one file of the copy.", Place: System, Tools: []string{"a drive for the copy"}, Minutes: [2]float64{15, 60},
-		RightWhen: "A file opens from the copy."}, tags: "prepare"})
+		RightWhen: "A file opens from the copy."}, tags: "prepare data"})
 	if !rig.Is(m.r.Host.Locked, false) {
 		m.add(row{Step: Step{ID: "suspend-encryption", Do: "Suspend the disk's encryption, and write its recovery key down on paper.", Place: System, Minutes: [2]float64{3, 10}, where: "/host/disk_encrypted",
-			Cautions: []string{"A changed firmware setting or a new card can make the system ask for the key."}, RightWhen: "The system says that protection is suspended, and the key lies on the table.", Undo: "Resume the disk's encryption."}, tags: "prepare", follows: "save-data"})
+			Cautions: []string{"A changed firmware setting or a new card can make the system ask for the key."}, RightWhen: "The system says that protection is suspended, and the key lies on the table.", Undo: "Resume the disk's encryption."}, tags: "prepare data", follows: "save-data"})
 	}
 }
 

@@ -147,30 +147,33 @@ func (w *World) Prior(f *Fault) float64 {
 	return weight * w.trust(f.Part)
 }
 
-// leaning is what makes a fault so many times as likely (P).
+// leaning is what the file says that makes a fault so many times as likely (P).
 type leaning struct {
-	by   float64
-	when func(*World) bool
+	by      float64
+	because string
+	when    func(*World) bool
+	rule    string // whose title says why, in place of because
 }
 
-func found(rule string, level finding.Level) func(*World) bool {
-	return func(w *World) bool { return w.is(rule, level) }
+// found leans on a rule that fired at that level or worse.
+func found(by float64, rule string, level finding.Level) leaning {
+	return leaning{by, "", func(w *World) bool { return w.is(rule, level) }, rule}
 }
 
-func driver(state rig.DriverState) func(*World) bool {
-	return func(w *World) bool { return rig.Is(w.Rig.Card.Driver, state) }
+func driver(by float64, state rig.DriverState) leaning {
+	return leaning{by, "the driver is told as " + rig.Spoken(state), func(w *World) bool { return rig.Is(w.Rig.Card.Driver, state) }, ""}
 }
 
-func disks(mode rig.DiskMode) func(*World) bool {
-	return func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.DiskMode, mode) }
+func disks(by float64, mode rig.DiskMode) leaning {
+	return leaning{by, "the disk mode is told as " + rig.Spoken(mode), func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.DiskMode, mode) }, ""}
 }
 
-// lanesBy reports a slot whose lanes are known from one of these alone.
-func lanesBy(sources ...rig.Source) func(*World) bool {
-	return func(w *World) bool {
+// lanesBy leans on a slot whose lanes are known from one of these alone.
+func lanesBy(by float64, because string, sources ...rig.Source) leaning {
+	return leaning{by, because, func(w *World) bool {
 		slot := w.Rig.Slot(w.Rig.Route.Slot)
 		return slot != nil && slot.Lanes.Known && slices.Contains(sources, slot.Lanes.Source)
-	}
+	}, ""}
 }
 
 // oldSupply reports that the card hangs on a supply of an older design.
@@ -183,35 +186,58 @@ func (w *World) oldSupply() bool {
 	return false
 }
 
-var weakFeed = []leaning{{2, found("power.spike", finding.Risk)}, {2, found("power.drop", finding.Risk)}, {2, found("power.wire", finding.Risk)}, {2, found("power.connector", finding.Risk)},
-	{2, found("power.lead", finding.Risk)}, {2, found("power.headroom", finding.Risk)}, {2, found("power.total", finding.Risk)}}
+var weakFeed = []leaning{found(2, "power.spike", finding.Risk), found(2, "power.drop", finding.Risk), found(2, "power.wire", finding.Risk), found(2, "power.connector", finding.Risk),
+	found(2, "power.lead", finding.Risk), found(2, "power.headroom", finding.Risk), found(2, "power.total", finding.Risk)}
 
 var leanings = map[string][]leaning{
 	"weak-12v":       weakFeed,
 	"trips-on-spike": weakFeed,
-	"firmware-refuses": {{3, func(w *World) bool { return !w.Rig.Host.Firmware.AllowList.Known }},
-		{8, func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.AllowList, true) }}},
-	"driver-missing": {{6, driver("none")}, {0.4, driver("fine")}},
-	"driver-too-old": {{6, driver("too-old")}, {0.4, driver("fine")}},
-	"driver-too-new": {{6, driver("too-new")}, {0.4, driver("fine")}},
-	"driver-clash":   {{6, driver("conflict")}},
-	"window-too-small": {{0.2, func(w *World) bool {
+	"firmware-refuses": {{3, "nobody tried whether the firmware takes others than its own cards", func(w *World) bool { return !w.Rig.Host.Firmware.AllowList.Known }, ""},
+		{8, "the firmware takes only its own cards there", func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.AllowList, true) }, ""}},
+	"driver-missing": {driver(6, "none"), driver(0.4, "fine")},
+	"driver-too-old": {driver(6, "too-old"), driver(0.4, "fine")},
+	"driver-too-new": {driver(6, "too-new"), driver(0.4, "fine")},
+	"driver-clash":   {driver(6, "conflict")},
+	"window-too-small": {{0.2, "the window finds room", func(w *World) bool {
 		return rig.Is(w.Rig.Host.Firmware.LargeWindow, true) || rig.Is(w.Rig.Card.Window, 0.25)
-	}}, {4, found("gate.address-space", finding.Risk)}},
-	"disk-mode-hides":        {{0, disks("plain")}, {5, disks("bundled")}},
-	"legacy-only":            {{5, found("gate.legacy-start", finding.Risk)}},
-	"port-closed":            {{4, found("power.order", finding.Risk)}},
-	"supply-not-on":          {{6, found("power.turn-on", finding.Risk)}},
-	"dock-no-12v":            {{6, found("power.unfed", finding.Blocked)}},
-	"plug-not-fed":           {{6, found("power.unfed", finding.Blocked)}},
-	"clock-or-reset-missing": {{6, found("link.sideband", finding.Blocked)}},
-	"clkreq-open":            {{6, found("link.sideband", finding.Blocked)}},
-	"slot-shared":            {{0.6, func(w *World) bool { return !w.has["slot-shares"] }}},
-	"slot-fewer-lanes":       {{4, lanesBy(rig.Listing, rig.Hearsay)}, {0.3, lanesBy(rig.Measured)}},
-	"supply-tired":           append([]leaning{{2, (*World).oldSupply}}, weakFeed...),
-	"too-hot":                {{3, found("fit.intake", finding.Risk)}, {3, found("fit.fan", finding.Risk)}},
-	"trips-at-start":         {{4, found("power.pins", finding.Risk)}},
-	"slot-without-pcie":      {{8, found("link.no-pcie", finding.Blocked)}},
+	}, ""}, found(4, "gate.address-space", finding.Risk)},
+	"disk-mode-hides":        {disks(0, "plain"), disks(5, "bundled")},
+	"legacy-only":            {found(5, "gate.legacy-start", finding.Risk)},
+	"port-closed":            {found(4, "power.order", finding.Risk)},
+	"supply-not-on":          {found(6, "power.turn-on", finding.Risk)},
+	"dock-no-12v":            {found(6, "power.unfed", finding.Blocked)},
+	"plug-not-fed":           {found(6, "power.unfed", finding.Blocked)},
+	"clock-or-reset-missing": {found(6, "link.sideband", finding.Blocked)},
+	"clkreq-open":            {found(6, "link.sideband", finding.Blocked)},
+	"slot-shared":            {{0.6, "nothing is told to share its lanes", func(w *World) bool { return !w.has["slot-shares"] }, ""}},
+	"slot-fewer-lanes":       {lanesBy(4, "its lanes are only said by others", rig.Listing, rig.Hearsay), lanesBy(0.3, "its lanes were measured", rig.Measured)},
+	"supply-tired":           append([]leaning{{2, "it is of an older design", (*World).oldSupply, ""}}, weakFeed...),
+	"too-hot":                {found(3, "fit.intake", finding.Risk), found(3, "fit.fan", finding.Risk)},
+	"trips-at-start":         {found(4, "power.pins", finding.Risk)},
+	"slot-without-pcie":      {found(8, "link.no-pcie", finding.Blocked)},
+}
+
+// leans lists what the file says for a fault, and against it, before any test.
+func (w *World) leans(f *Fault) (in, against []string) {
+	for _, lean := range leanings[f.Name] {
+		if !lean.when(w) {
+			continue
+		}
+		because := lean.because
+		if lean.rule != "" {
+			of := w.found[lean.rule]
+			because = "the verdict: " + titled(&of)
+		}
+		if lean.by > 1 {
+			in = append(in, because)
+		} else {
+			against = append(against, because)
+		}
+	}
+	if w.trust(f.Part) < 1 {
+		against = append(against, "it worked in another rig")
+	}
+	return in, against
 }
 
 // workedBefore lowers the suspicion of a part that worked in another rig (P).
