@@ -174,6 +174,28 @@ func TestTheEveningIsTheVerdictPlayed(t *testing.T) {
 	assert.Len(t, ends, 9, "every end there is: %v", ends)
 }
 
+// TestNoEveningContradictsItsVerdict, whatever of a plan is forgotten and whatever the dice.
+func TestNoEveningContradictsItsVerdict(t *testing.T) {
+	ref := coretest.Tables(t)
+	rapid.Check(t, func(rt *rapid.T) {
+		r := anyCase(rt, t)
+		for range rapid.IntRange(0, 4).Draw(rt, "forgets") {
+			_ = rig.Set(r, rapid.SampledFrom(forgettable(r)).Draw(rt, "forgotten"), "") // what a rig cannot do without stays
+		}
+		report := assess.Rig(r, ref)
+		w := bringup.Of(r, ref, report.Findings)
+		worst := finding.Nothing
+		for i := range report.Findings {
+			worst = max(worst, report.Findings[i].Bite().Effect)
+		}
+		order := bringup.MeantOrder(r, bringup.OrdersOf(r, ref))
+		played := bringup.Rehearse(w, order, rapid.Uint64().Draw(rt, "seed"), nil)
+		if worst >= finding.Burn != (played.End == bringup.DoNot) || worst == finding.StayApart != (played.End == bringup.Apart) || worst >= finding.Stop && played.Works() {
+			rt.Fatalf("%v is played as %q", report.Findings, played.End)
+		}
+	})
+}
+
 // TestEveryLevelSaysWhatItDoes to the evening, save a note and a question, in words that the
 // model of the evening knows.
 func TestEveryLevelSaysWhatItDoes(t *testing.T) {
