@@ -162,7 +162,7 @@ func stepsOf(r *rig.Rig, ref *reference.Tables, chosen string) *stepsView {
 		}
 	}
 	for i := range report.Findings {
-		if f := &report.Findings[i]; f.Rule != "build.tool" {
+		if f := &report.Findings[i]; f.Rule != bringup.RuleTool {
 			v.Says = append(v.Says, builtFinding{f.Level.String(), f.Rule, f.Title, f.Says})
 		}
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
+	"kolvan/core/brief"
 	"kolvan/core/finding"
 	"kolvan/core/ledger"
 	"kolvan/core/proof"
@@ -167,7 +168,7 @@ func budgetEffects(r *rig.Rig, report *assess.Report) []effect {
 
 func alteredEffects(r *rig.Rig, report *assess.Report) (list []effect) {
 	for i := range report.Findings {
-		if f := &report.Findings[i]; f.Rule == "brief.stance" && f.Level != finding.Unknown {
+		if f := &report.Findings[i]; f.Rule == brief.RuleStance && f.Level != finding.Unknown {
 			list = append(list, effect{f.Says, f.Level.String()})
 		}
 	}

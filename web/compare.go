@@ -160,9 +160,9 @@ func worstWords(report *assess.Report) (worst, also string) {
 func spikeWords(report *assess.Report) string {
 	for i := range report.Findings {
 		switch report.Findings[i].Rule {
-		case "power.total", "power.rail":
+		case power.RuleTotal, power.RuleRail:
 			return "overloaded without them"
-		case "power.spike":
+		case power.RuleSpike:
 			return "not all ridden out"
 		}
 	}

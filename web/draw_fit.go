@@ -280,7 +280,7 @@ func (d *fitDrawing) way(v *fitView, cover *rig.Cover, report *assess.Report, at
 		turn := math.Abs(float64(t.Turn))
 		v.Ways = append(v.Ways, wayMark{d.outline(v, t.Outline(turn)), "way"}, wayMark{d.arcs(v, &t, turn), "arc"})
 		for i := range report.Findings {
-			if f := &report.Findings[i]; f.Rule == "fit.lid" && f.Where == at && len(f.Numbers) == 2 {
+			if f := &report.Findings[i]; f.Rule == fit.RuleLid && f.Where == at && len(f.Numbers) == 2 {
 				v.Ways = append(v.Ways, wayMark{d.outline(v, t.Outline((f.Numbers[0].Value+f.Numbers[1].Value)/2)), "strikes"})
 			}
 		}

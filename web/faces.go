@@ -153,9 +153,9 @@ func decide(faces []face, report *assess.Report, e *power.EndLoad, volts units.V
 // carry the load, or those that meet the wrong thing or nothing.
 func hangsOn(rule string, p *pin, live string) bool {
 	switch rule {
-	case "power.connector", "power.wire", "power.drop", "power.voltage":
+	case power.RuleConnector, power.RuleWire, power.RuleDrop, power.RuleVoltage:
 		return p.Name == live && !p.Open
-	case "power.pins":
+	case power.RulePins:
 		return p.Bad || p.Open && (strings.HasPrefix(p.Name, "+") || strings.HasPrefix(p.Name, "sense") || p.Name == "GND")
 	}
 	return false

@@ -556,7 +556,7 @@ func next(r *rig.Rig, report *assess.Report) *nextStep {
 // unfed is the first load found without a feed.
 func unfed(report *assess.Report) *finding.Finding {
 	for i := range report.Findings {
-		if f := &report.Findings[i]; f.Rule == "power.unfed" && f.Level == finding.Blocked {
+		if f := &report.Findings[i]; f.Rule == power.RuleUnfed && f.Level == finding.Blocked {
 			return f
 		}
 	}

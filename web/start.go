@@ -11,6 +11,7 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/link"
+	"kolvan/core/power"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -217,7 +218,7 @@ func feedChoices(report *assess.Report) (choices []startChoice) {
 	for i := range report.Findings {
 		f := &report.Findings[i]
 		for _, c := range f.Clear {
-			if f.Rule != "power.unfed" {
+			if f.Rule != power.RuleUnfed {
 				continue
 			}
 			if clears[string(c.Patch)]++; clears[string(c.Patch)] == 1 {

@@ -10,6 +10,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
+	"kolvan/core/gate"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -108,7 +109,7 @@ func untold(known ...bool) (n int) {
 func listedRows(r *rig.Rig, report *assess.Report) (rows []listedRow) {
 	verdicts := map[string]*finding.Finding{}
 	for i := range report.Findings {
-		if f := &report.Findings[i]; f.Rule == "gate.listing" {
+		if f := &report.Findings[i]; f.Rule == gate.RuleListing {
 			verdicts[f.Where] = f
 		}
 	}

@@ -63,7 +63,7 @@ func TestBringUpCommands(t *testing.T) {
 	}
 	assert.InDelta(t, 1, sum, 1e-6)
 	for wrong, says := range map[string][]string{
-		"accepted: see, lamp":      {"find", "--seen", "smell=bad", "../../demo/rigs/ticket_desk.json"},
+		"accepted: see, lamp": {"find", "--seen", "smell=bad", "../../demo/rigs/ticket_desk.json"},
 		"on, off":             {"find", "--seen", "lamp=green", "../../demo/rigs/ticket_desk.json"},
 		"means nothing":       {"find", "--seen", "lamp=on", "../../demo/rigs/projector_tower.json"},
 		"this rig cannot":     {"rehearse", "--fault", "dock-no-12v", "../../demo/rigs/projector_tower.json"},

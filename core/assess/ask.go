@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -147,7 +148,7 @@ func (a *asker) answers(fact string, around []float64) (answers []Answer, tried 
 		v := verdictOf(out.Findings, report.Link.NetEnds.High)
 		answer := Answer{If: value, Then: a.news(out.Findings)}
 		if v.net != a.base.net {
-			answer.Then = append(answer.Then, Statement{"link.width", finding.Note, v.net + " net"})
+			answer.Then = append(answer.Then, Statement{link.RuleWidth, finding.Note, v.net + " net"})
 		}
 		differ = differ || len(answer.Then) > 0 || len(v.said) != len(a.base.said)
 		answers = merge(answers, answer)

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"kolvan/core/brief"
 	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/gate"
@@ -549,13 +550,13 @@ func (c *candidate) figureWords(ref *reference.Tables, rule string) string {
 	family, _, _ := strings.Cut(rule, ".")
 	f := &c.after.Figures
 	switch {
-	case c.kind == finding.Outlet && rule == "power.slot-limit":
+	case c.kind == finding.Outlet && rule == power.RuleSlotLimit:
 		return ": the slot's feed, " + c.leadWords()
 	case c.kind == finding.Outlet:
 		return ": the lead, " + c.leadWords()
-	case (rule == "power.total" || rule == "power.rail" || rule == "power.headroom") && f.SupplyShare != nil:
+	case (rule == power.RuleTotal || rule == power.RuleRail || rule == power.RuleHeadroom) && f.SupplyShare != nil:
 		return ": sustained load at " + power.Percent(*f.SupplyShare) + " of its rating"
-	case rule == "link.margin" && f.Margin != nil && f.Net != nil:
+	case rule == link.RuleMargin && f.Margin != nil && f.Net != nil:
 		return fmt.Sprintf(": %s at Gen %d, %s GB/s net", units.Decibel(*f.Margin).Signed(), *f.Gen, units.Trim(*f.Net, 2))
 	case c.kind == finding.Home && family == "boot":
 		if reads, known := gate.BootReads(c.rig, ref); known {
@@ -566,13 +567,13 @@ func (c *candidate) figureWords(ref *reference.Tables, rule string) string {
 		return ""
 	case (family == "link" || family == "boot" || family == "net") && f.Width != nil && f.Gen != nil && f.Net != nil:
 		return fmt.Sprintf(": x%d, Gen %d, %s GB/s net", *f.Width, *f.Gen, units.Trim(*f.Net, 2))
-	case rule == "power.slot-limit" || rule == "power.connector" || rule == "power.lead" || rule == "power.card":
+	case rule == power.RuleSlotLimit || rule == power.RuleConnector || rule == power.RuleLead || rule == power.RuleCard:
 		return fmt.Sprintf(": %v of board power, %v of it through the slot", c.rig.Card.Power.Value, c.after.Power.Slot.Both.High)
-	case (rule == "fit.card" || rule == "fit.tight") && f.Gap != nil:
+	case (rule == fit.RuleCard || rule == fit.RuleTight) && f.Gap != nil:
 		return ": smallest gap " + units.Millimetre(*f.Gap).String()
-	case rule == "work.memory":
+	case rule == brief.RuleMemory:
 		return ": " + c.rig.Card.Memory.Value.String() + " of memory"
-	case rule == "work.encoder":
+	case rule == brief.RuleEncoder:
 		return ": it encodes " + strings.Join(c.rig.Card.Encoders.Value, ", ")
 	case family == "brief" && f.ToBuy != nil:
 		return ": " + units.Money(*f.ToBuy).String() + " to buy"

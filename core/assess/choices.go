@@ -53,7 +53,7 @@ func newChooser(report *Report, r *rig.Rig, ref *reference.Tables) *chooser {
 }
 
 // ofTheSupply are the rules that another supply may answer otherwise.
-var ofTheSupply = []string{"power.total", "power.rail", "power.headroom", "power.spike", "power.group", "power.turn-on", "power.order", "power.host-brick", "power.unfed", "power.contract", "power.barrel", "power.voltage"}
+var ofTheSupply = []string{power.RuleTotal, power.RuleRail, power.RuleHeadroom, power.RuleSpike, power.RuleGroup, power.RuleTurnOn, power.RuleOrder, power.RuleHostBrick, power.RuleUnfed, power.RuleContract, power.RuleBarrel, power.RuleVoltage}
 
 // SupplyChoices tries every supply of the bins, those that carry the plan first, of
 // them one's own, and of those the smallest; at most that many. It is nil while no
@@ -87,7 +87,7 @@ func CardChoices(ctx context.Context, report *Report, r *rig.Rig, ref *reference
 		return nil, nil
 	}
 	ch.refuses = func(f *finding.Finding) bool {
-		return f.Level == finding.Danger && ch.isNew(f) || f.Rule == "power.unfed" && f.Level == finding.Blocked && rig.Within(f.Where, "/card")
+		return f.Level == finding.Danger && ch.isNew(f) || f.Rule == power.RuleUnfed && f.Level == finding.Blocked && rig.Within(f.Where, "/card")
 	}
 	for _, card := range bins.Cards {
 		if card.Name == r.Card.Name || !card.Power.Known {

@@ -4,8 +4,10 @@ import (
 	"cmp"
 	"slices"
 
+	"kolvan/core/brief"
 	"kolvan/core/finding"
 	"kolvan/core/gate"
+	"kolvan/core/link"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 )
@@ -69,8 +71,8 @@ func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
 
 // ofThePlace are the rules that speak of where something goes.
 var (
-	ofThePlace = []string{"boot.displaced", "boot.slow", "boot.capacity", "boot.proven", "boot.shared", "net.displaced", "work.refused"}
-	ofItsLanes = []string{"link.shared-lanes", "link.shared-uplink"} // which note what is so in every place
+	ofThePlace = []string{gate.RuleBootDisplaced, gate.RuleSlow, gate.RuleCapacity, gate.RuleProven, gate.RuleShared, gate.RuleNetDisplaced, brief.RuleRefused}
+	ofItsLanes = []string{link.RuleSharedLanes, link.RuleSharedUplink} // which note what is so in every place
 )
 
 // placeOf tries one place, with what was told of it where it is the planned one.

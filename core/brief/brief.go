@@ -13,9 +13,23 @@ import (
 	"kolvan/core/units"
 )
 
+// The names of the rules, as reports and files have them.
+const (
+	RuleMemory   = "work.memory"
+	RuleEncoder  = "work.encoder"
+	RuleRefused  = "work.refused"
+	RuleStance   = "brief.stance"
+	RuleWarranty = "brief.warranty"
+	RuleBudget   = "brief.budget"
+	RulePlace    = "live.place"
+	RuleNoise    = "live.noise"
+	RulePlugs    = "live.plugs"
+	RuleCarry    = "live.carry"
+)
+
 var rules = finding.Table[*rig.Rig]{
 	{Rule: finding.Rule{
-		Name: "work.memory", Station: finding.Brief, Title: "Too little card memory", Levels: finding.Levels{finding.Risk},
+		Name: RuleMemory, Station: finding.Brief, Title: "Too little card memory", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needs_gib": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
@@ -23,31 +37,31 @@ var rules = finding.Table[*rig.Rig]{
 		Example: "Stacking needs 8.1 GiB of card memory; the card has 8 GiB.",
 	}, Judge: judgeMemory},
 	{Rule: finding.Rule{
-		Name: "work.encoder", Station: finding.Brief, Title: "Encoder missing", Levels: finding.Levels{finding.Risk},
+		Name: RuleEncoder, Station: finding.Brief, Title: "Encoder missing", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.AnotherCard},
 		Fires:   "a use needs a hardware encoder the card lacks",
 		Example: "Stacking needs the encoder av1; the card has h264, hevc.",
 	}, Judge: judgeEncoder},
 	{Rule: finding.Rule{
-		Name: "work.refused", Station: finding.Brief, Title: "It will not run this way", Levels: finding.Levels{finding.Risk},
+		Name: RuleRefused, Station: finding.Brief, Title: "It will not run this way", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a use or its protection rejects this system, a system on USB, or this way of joining a card",
 		Example: "Stacking rejects a system that starts from USB, as planned here.",
 	}, Judge: judgeRefused},
 	{Rule: finding.Rule{
-		Name: "brief.stance", Station: finding.Brief, Title: "The plan alters what should stay whole", Levels: finding.Levels{finding.Blocked},
+		Name: RuleStance, Station: finding.Brief, Title: "The plan alters what should stay whole", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Unseen()},
 		Fires:   "the plan alters something the brief protects",
 		Example: "The plan says: cut. The brief allows: a spare cover may be cut, nothing else.",
 	}, Judge: judgeStance},
 	{Rule: finding.Rule{
-		Name: "brief.warranty", Station: finding.Brief, Title: "A seal is broken", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleWarranty, Station: finding.Brief, Title: "A seal is broken", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "something the plan does breaks a maker's seal, the swap of a bracket that holds the cooler too",
 		Example: "The plan breaks a seal (open the case): ask what is left of the warranty before, not after.",
 	}, Judge: judgeWarranty},
 	{Rule: finding.Rule{
-		Name: "brief.budget", Station: finding.Brief, Title: "Over the budget", Levels: finding.Levels{finding.Risk},
+		Name: RuleBudget, Station: finding.Brief, Title: "Over the budget", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"to_buy": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
@@ -55,27 +69,27 @@ var rules = finding.Table[*rig.Rig]{
 		Example: "The parts to buy come to 400; the budget is 399.",
 	}, Judge: judgeBudget},
 	{Rule: finding.Rule{
-		Name: "live.place", Station: finding.Brief, Title: "It does not belong there", Levels: finding.Levels{finding.Risk, finding.Note},
+		Name: RulePlace, Station: finding.Brief, Title: "It does not belong there", Levels: finding.Levels{finding.Risk, finding.Note},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Fires:   "an open card stands among dust, damp or small hands, a plan for open air stands in a cupboard or under a desk, or somebody who must agree does not; a note where that is not known yet",
 		Example: "The card stands in the open, and where it will stand there is dust, damp, or small hands: give it a case, or another place.",
 	}, Judge: judgePlace},
 	{Rule: finding.Rule{
-		Name: "live.noise", Station: finding.Brief, Title: "Too loud for where it stands", Levels: finding.Levels{finding.Risk, finding.Note},
+		Name: RuleNoise, Station: finding.Brief, Title: "Too loud for where it stands", Levels: finding.Levels{finding.Risk, finding.Note},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"noise_low_db": finding.MoreIsWorse},
 		Fires:   "what makes noise comes to more than is allowed at the seat; a note where it may",
 		Example: "Under load it makes 38 dB or more at the seat; 37 dB are allowed there.",
 	}, Judge: judgeNoise},
 	{Rule: finding.Rule{
-		Name: "live.plugs", Station: finding.Brief, Title: "Too few mains plugs", Levels: finding.Levels{finding.Risk, finding.Note},
+		Name: RulePlugs, Station: finding.Brief, Title: "Too few mains plugs", Levels: finding.Levels{finding.Risk, finding.Note},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"plugs": finding.MoreIsWorse},
 		Fires:   "its supplies want more mains plugs than are free there; a note where a screen may want one more",
 		Example: "It takes 2 mains plugs; 1 are free where it will stand. Use one strip that is made for the load, never one behind another.",
 	}, Judge: judgePlugs},
 	{Rule: finding.Rule{
-		Name: "live.carry", Station: finding.Brief, Title: "It does not like to be carried", Levels: finding.Levels{finding.Risk, finding.Note},
+		Name: RuleCarry, Station: finding.Brief, Title: "It does not like to be carried", Levels: finding.Levels{finding.Risk, finding.Note},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"takes_min": finding.MoreIsWorse},
 		Fires:   "a rig that is carried about takes longer to set up than somebody is ready for; a note where nobody timed it, or a heavy card travels in its slot",

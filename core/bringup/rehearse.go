@@ -7,6 +7,8 @@ import (
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/gate"
+	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -253,13 +255,13 @@ func (p *player) switchOn(order string) {
 	p.event(host, "host", true, "The host's button is pressed.", "The host's lamp comes on.", "Nothing: its mains plug, or its button.", "")
 	p.event(p.hostReset, "host reset", true, "The host's reset is released.", "Its fan runs up; it beeps once or not at all.", "", "")
 	if p.s.noOn {
-		p.event(dock, "supply", false, "Nothing pulls the turn-on contact (PS_ON) of "+name+".", p.lamp("No lamp on the dock, no fan turns.", "No fan of the card turns."), "", "power.turn-on")
+		p.event(dock, "supply", false, "Nothing pulls the turn-on contact (PS_ON) of "+name+".", p.lamp("No lamp on the dock, no fan turns.", "No fan of the card turns."), "", power.RuleTurnOn)
 		return
 	}
 	p.event(dock, "supply", true, name+" is switched on.", "Its fan twitches.", "Nothing: its switch, or what pulls its turn-on contact (PS_ON).", "")
 	p.up = dock.after(p.draw(up))
 	if p.s.noDock12 {
-		p.event(p.up, "12 V", false, "The 12 V of "+name+" does not reach the card's slot.", p.lamp("No lamp on the dock; its supply runs.", "No fan of the card turns."), "", "power.unfed")
+		p.event(p.up, "12 V", false, "The 12 V of "+name+" does not reach the card's slot.", p.lamp("No lamp on the dock; its supply runs.", "No fan of the card turns."), "", power.RuleUnfed)
 		return
 	}
 	p.event(p.up, "12 V", true, "12 V is there.", p.lamp("The lamp on the dock comes on, the card's fans twitch.", "The card's fans twitch."), p.lamp("No lamp: the dock's lead, at both ends.", "No twitch: its leads, at both ends."), "")
@@ -278,9 +280,9 @@ func (p *player) release() {
 	case p.s.noDock33:
 		p.event(at, "card reset", false, "3.3 V is missing: the card stays in reset.", "The lamp is on, no fan turns.", "", "")
 	case p.s.noSideband:
-		p.event(at, "card reset", false, "No clock or no reset reaches the card.", "Its fans run at full and stay there.", "", "link.sideband")
+		p.event(at, "card reset", false, "No clock or no reset reaches the card.", "Its fans run at full and stay there.", "", link.RuleSideband)
 	case p.s.noPlug:
-		p.event(at, "card reset", true, "The card waits for its plug.", "Its fans run at full; a lamp beside the plug, or a message.", "", "power.unfed")
+		p.event(at, "card reset", true, "The card waits for its plug.", "Its fans run at full; a lamp beside the plug, or a message.", "", power.RuleUnfed)
 	default:
 		p.event(at, "card reset", true, "The card's reset is released.", "Its fans turn, and may then stand still while it is cool.", "Fans at full and staying: no reset, or a plug not fed.", "")
 	}
@@ -295,11 +297,11 @@ func (p *player) look() {
 	p.now = p.looks
 	switch p.s.starts {
 	case "refuses":
-		p.event(p.looks, "firmware looks", false, "The firmware takes only its own cards in this slot.", "A message, and the host stops there.", "", "gate.allow-list")
+		p.event(p.looks, "firmware looks", false, "The firmware takes only its own cards in this slot.", "A message, and the host stops there.", "", gate.RuleAllowList)
 		p.ends(NoStart, "The firmware refuses the device and does not go on.")
 		return
 	case "hangs":
-		p.event(p.looks, "firmware looks", false, "The firmware finds no place for what it found.", "Dark, for good.", "", "gate.address-space")
+		p.event(p.looks, "firmware looks", false, "The firmware finds no place for what it found.", "Dark, for good.", "", gate.RuleAddressSpace)
 		p.ends(NoStart, "The host stays dark.")
 		return
 	}
@@ -310,7 +312,7 @@ func (p *player) look() {
 	trained := moment{max(p.up.at, p.hostReset.at) + p.rng.Float64()*100, p.hostReset.all.AtLeast(p.up.all).Plus(units.Between[units.Millisecond](0, 100))}
 	switch {
 	case width == 0 && p.s.late:
-		p.event(p.looks, "firmware looks", true, "The firmware looks, and the card is not up yet: it closes the port.", "The host starts as if there were no card.", "", "power.order")
+		p.event(p.looks, "firmware looks", true, "The firmware looks, and the card is not up yet: it closes the port.", "The host starts as if there were no card.", "", power.RuleOrder)
 	case width == 0:
 		p.event(p.looks, "firmware looks", true, "The firmware looks, and no link answers.", "The host starts as if there were no card.", "", p.why())
 	default:
@@ -340,8 +342,8 @@ func (p *player) why() string {
 			return f.Name
 		}
 	}
-	if p.w.is("link.margin", finding.Risk) {
-		return "link.margin"
+	if p.w.is(link.RuleMargin, finding.Risk) {
+		return link.RuleMargin
 	}
 	return ""
 }
@@ -359,7 +361,7 @@ func (p *player) system() {
 		return
 	}
 	if p.s.starts == "no-drive" {
-		p.event(p.now, "system", false, "The firmware finds no drive to start from.", "A message about a missing system.", "", "boot.displaced")
+		p.event(p.now, "system", false, "The firmware finds no drive to start from.", "A message about a missing system.", "", gate.RuleBootDisplaced)
 		p.ends(NoStart, "No drive to start from is found.")
 		return
 	}
@@ -367,16 +369,16 @@ func (p *player) system() {
 	p.event(p.now, "system", true, "The system is up.", "The host's own output shows it.", "Still dark after three minutes: look for the fault.", "")
 	switch {
 	case !p.s.seen() && p.s.hidden:
-		p.event(p.now, "card", false, "The disk mode hides the slot.", "The card is not in the device list.", "", "gate.disk-mode")
+		p.event(p.now, "card", false, "The disk mode hides the slot.", "The card is not in the device list.", "", gate.RuleDiskMode)
 		p.ends(NoLink, "The link is up, and the system does not see the card.")
 	case !p.s.seen():
 		p.event(p.now, "card", false, "The card is not there.", "It is missing in the device list.", "", p.why())
 		p.ends(NoLink, "No link: the card is not in the device list.")
 	case p.s.driver == "no-room":
-		p.event(p.now, "driver", false, "There is no room for the card's memory window.", "The card is in the list with a mark: not enough resources.", "", "gate.address-space")
+		p.event(p.now, "driver", false, "There is no room for the card's memory window.", "The card is in the list with a mark: not enough resources.", "", gate.RuleAddressSpace)
 		p.ends(NoPicture, "The card is found and cannot run: its memory window does not fit.")
 	case p.s.driver != "":
-		p.event(p.now, "driver", false, "No driver runs the card.", "The card is in the list with a mark.", "", "gate.driver")
+		p.event(p.now, "driver", false, "No driver runs the card.", "The card is in the list with a mark.", "", gate.RuleDriver)
 		p.ends(NoPicture, "The card is found and no driver runs it.")
 	default:
 		p.picture()
@@ -390,13 +392,13 @@ func (p *player) picture() {
 	}
 	switch p.s.picture {
 	case "own", "system-only":
-		p.event(p.now, "picture", false, "The picture stays on the host's own graphics.", "Nothing on the card's output until it is told otherwise.", "", "gate.discrete-active")
+		p.event(p.now, "picture", false, "The picture stays on the host's own graphics.", "Nothing on the card's output until it is told otherwise.", "", gate.RuleDiscreteActive)
 		p.ends(NoPicture, "It runs, and the picture stays on the host's own output.")
 	case "elsewhere":
 		p.event(p.now, "picture", false, "The picture is on another output.", "Dark here, a picture there.", "", "")
 		p.ends(NoPicture, "It runs, and the picture is on another output or input.")
 	case "none":
-		p.event(p.now, "picture", false, "The screen cannot show what the card sends.", "Dark, or out of range.", "", "screen.path")
+		p.event(p.now, "picture", false, "The screen cannot show what the card sends.", "Dark, or out of range.", "", gate.RulePath)
 		p.ends(NoPicture, "It runs, and the screen cannot show it.")
 	default:
 		p.event(p.now, "picture", true, "The picture moves over to the card.", "The screen flickers, and the picture is the card's.", "Still on the host's own output: its settings.", "")
@@ -410,11 +412,11 @@ func (p *player) load() {
 	}
 	p.now = p.now.after(moment{60_000, units.Exactly[units.Millisecond](60_000)})
 	if p.s.errors() {
-		p.event(p.now, "load", true, "The link drops packets and sends them again.", "It stutters, or a use stops; errors are counted.", "", "link.margin")
+		p.event(p.now, "load", true, "The link drops packets and sends them again.", "It stutters, or a use stops; errors are counted.", "", link.RuleMargin)
 	}
 	switch p.s.loaded() {
 	case "trips":
-		says, rule := "A spike is more than the supply rides out.", "power.spike"
+		says, rule := "A spike is more than the supply rides out.", power.RuleSpike
 		if f := p.s.blame["load"]; f != nil {
 			says, rule = f.Says, f.Name
 		}
@@ -422,11 +424,11 @@ func (p *player) load() {
 		p.ends(Trips, "The supply trips under load.")
 		return
 	case "drops":
-		p.event(p.now, "load", false, "The 12 V at the card sinks under load.", "The screen goes dark, the fans run up.", "", "power.drop")
+		p.event(p.now, "load", false, "The 12 V at the card sinks under load.", "The screen goes dark, the fans run up.", "", power.RuleDrop)
 		p.ends(Trips, "The card drops out under load: its 12 V sinks.")
 		return
 	case "crashes":
-		p.event(p.now, "load", false, "Errors pile up until the driver gives up.", "The use stops, or the screen freezes.", "", "link.margin")
+		p.event(p.now, "load", false, "Errors pile up until the driver gives up.", "The use stops, or the screen freezes.", "", link.RuleMargin)
 		p.ends(BelowPlan, "It runs until it is loaded.")
 		return
 	}

@@ -24,49 +24,61 @@ func EveningOf(r *rig.Rig, ref *reference.Tables) *Evening {
 	return &Evening{Arrange(StepsOf(r, ref), r.Build.Order), r, ref}
 }
 
+// The names of the rules, as reports and files have them.
+const (
+	RuleLive       = "build.live"
+	RuleCycle      = "build.cycle"
+	RuleOrder      = "build.order"
+	RuleProveFirst = "bringup.prove-first"
+	RuleScrew      = "build.screw"
+	RulePermanent  = "build.permanent"
+	RuleTool       = "build.tool"
+	RuleDark       = "bringup.dark"
+)
+
 var rules = finding.Table[*Evening]{
 	{Rule: finding.Rule{
-		Name: "build.live", Station: finding.Assembly, Title: "Power is there", Levels: finding.Levels{finding.Danger},
+		Name: RuleLive, Station: finding.Assembly, Title: "Power is there", Levels: finding.Levels{finding.Danger},
 		Evening: finding.Evening{finding.Danger: finding.Harms()},
 		Fires:   "a step would join or part the link, or open the host, with power there; a tunnelled port is made for it",
 		Example: "Put card into its slot, straight down, and set its bracket screw. There is power at that step of the order. Switch off, pull the mains plugs and wait until no lamp is on.",
 	}, Judge: judgeLive},
 	{Rule: finding.Rule{
-		Name: "build.cycle", Station: finding.Assembly, Title: "No order works", Levels: finding.Levels{finding.Blocked},
+		Name: RuleCycle, Station: finding.Assembly, Title: "No order works", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Fires:   "no order of steps exists: each of them needs another one of them done before",
 		Example: "No order works: off-outer, off-inner each need another of them done before. Look at what lies under what.",
 	}, Judge: judgeCycle},
 	{Rule: finding.Rule{
-		Name: "build.order", Station: finding.Assembly, Title: "A step before what it needs", Levels: finding.Levels{finding.Risk},
+		Name: RuleOrder, Station: finding.Assembly, Title: "A step before what it needs", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Fires:   "a person's own order puts a step before one that it needs",
 		Example: "Card stands before seat-adapter, which it needs.",
 	}, Judge: judgeBuildOrder},
 	{Rule: finding.Rule{
-		Name: "bringup.prove-first", Station: finding.Assembly, Title: "Closed before the link is proven", Levels: finding.Levels{finding.Risk},
+		Name: RuleProveFirst, Station: finding.Assembly, Title: "Closed before the link is proven", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Fires:   "a cover goes on, or cables are tied, before the link was proven; a cover that carries the host's fan or presses its switch may",
 		Example: "Tie the cables down within a hand's breadth of their plugs, and note what it took. That stands before the link is proven: what is wrong then is under it.",
 	}, Judge: judgeProveFirst},
 	{Rule: finding.Rule{
-		Name: "build.screw", Station: finding.Assembly, Title: "A screw of the wrong length", Levels: finding.Levels{finding.Risk},
+		Name: RuleScrew, Station: finding.Assembly, Title: "A screw of the wrong length", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a cover's screw is too short, or over 2 mm too long, after stand-offs",
 		Example: "The screws of lid are 11.9 mm long; on stand-offs of 6 mm they take 12 mm.",
 	}, Judge: judgeScrew},
 	{Rule: finding.Rule{
-		Name: "build.permanent", Station: finding.Assembly, Title: "It cannot be undone", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RulePermanent, Station: finding.Assembly, Title: "It cannot be undone", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "a step cannot be undone; it is held to what may be altered",
 		Example: "Notch: mark it by its template, cut it, and file its edges. That cannot be undone.",
 	}, Judge: judgePermanent},
 	{Rule: finding.Rule{
-		Name: "build.tool", Station: finding.Assembly, Title: "Not at hand", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleTool, Station: finding.Assembly, Title: "Not at hand", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "a step needs a tool or a consumable that is not ticked as at hand",
 		Example: "Have at hand: a drive for the copy.",
 	}, Judge: judgeTool},
 	{Rule: finding.Rule{
-		Name: "bringup.dark", Station: finding.Assembly, Title: "Dark for a while", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleDark, Station: finding.Assembly, Title: "Dark for a while", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "how long the screen may stay dark after switching on, and why",
 		Example: "The screen may stay dark for 11 s to 3 min: the firmware looks for devices and the system starts; the first start after mains was off, or after defaults, may take three minutes by itself.",
 	}, Judge: judgeDark},

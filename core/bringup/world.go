@@ -5,6 +5,8 @@ import (
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/fit"
+	"kolvan/core/gate"
 	"kolvan/core/link"
 	"kolvan/core/odds"
 	"kolvan/core/power"
@@ -186,8 +188,8 @@ func (w *World) oldSupply() bool {
 	return false
 }
 
-var weakFeed = []leaning{found(2, "power.spike", finding.Risk), found(2, "power.drop", finding.Risk), found(2, "power.wire", finding.Risk), found(2, "power.connector", finding.Risk),
-	found(2, "power.lead", finding.Risk), found(2, "power.headroom", finding.Risk), found(2, "power.total", finding.Risk)}
+var weakFeed = []leaning{found(2, power.RuleSpike, finding.Risk), found(2, power.RuleDrop, finding.Risk), found(2, power.RuleWire, finding.Risk), found(2, power.RuleConnector, finding.Risk),
+	found(2, power.RuleLead, finding.Risk), found(2, power.RuleHeadroom, finding.Risk), found(2, power.RuleTotal, finding.Risk)}
 
 var leanings = map[string][]leaning{
 	"weak-12v":       weakFeed,
@@ -200,21 +202,21 @@ var leanings = map[string][]leaning{
 	"driver-clash":   {driver(6, "conflict")},
 	"window-too-small": {{0.2, "the window finds room", func(w *World) bool {
 		return rig.Is(w.Rig.Host.Firmware.LargeWindow, true) || rig.Is(w.Rig.Card.Window, 0.25)
-	}, ""}, found(4, "gate.address-space", finding.Risk)},
+	}, ""}, found(4, gate.RuleAddressSpace, finding.Risk)},
 	"disk-mode-hides":        {disks(0, "plain"), disks(5, "bundled")},
-	"legacy-only":            {found(5, "gate.legacy-start", finding.Risk)},
-	"port-closed":            {found(4, "power.order", finding.Risk)},
-	"supply-not-on":          {found(6, "power.turn-on", finding.Risk)},
-	"dock-no-12v":            {found(6, "power.unfed", finding.Blocked)},
-	"plug-not-fed":           {found(6, "power.unfed", finding.Blocked)},
-	"clock-or-reset-missing": {found(6, "link.sideband", finding.Blocked)},
-	"clkreq-open":            {found(6, "link.sideband", finding.Blocked)},
+	"legacy-only":            {found(5, gate.RuleLegacyStart, finding.Risk)},
+	"port-closed":            {found(4, power.RuleOrder, finding.Risk)},
+	"supply-not-on":          {found(6, power.RuleTurnOn, finding.Risk)},
+	"dock-no-12v":            {found(6, power.RuleUnfed, finding.Blocked)},
+	"plug-not-fed":           {found(6, power.RuleUnfed, finding.Blocked)},
+	"clock-or-reset-missing": {found(6, link.RuleSideband, finding.Blocked)},
+	"clkreq-open":            {found(6, link.RuleSideband, finding.Blocked)},
 	"slot-shared":            {{0.6, "nothing is told to share its lanes", func(w *World) bool { return !w.has["slot-shares"] }, ""}},
 	"slot-fewer-lanes":       {lanesBy(4, "its lanes are only said by others", rig.Listing, rig.Hearsay), lanesBy(0.3, "its lanes were measured", rig.Measured)},
 	"supply-tired":           append([]leaning{{2, "it is of an older design", (*World).oldSupply, ""}}, weakFeed...),
-	"too-hot":                {found(3, "fit.intake", finding.Risk), found(3, "fit.fan", finding.Risk)},
-	"trips-at-start":         {found(4, "power.pins", finding.Risk)},
-	"slot-without-pcie":      {found(8, "link.no-pcie", finding.Blocked)},
+	"too-hot":                {found(3, fit.RuleIntake, finding.Risk), found(3, fit.RuleFan, finding.Risk)},
+	"trips-at-start":         {found(4, power.RulePins, finding.Risk)},
+	"slot-without-pcie":      {found(8, link.RuleNoPCIe, finding.Blocked)},
 }
 
 // leans lists what the file says for a fault, and against it, before any test.

@@ -9,9 +9,33 @@ import (
 	"kolvan/core/units"
 )
 
+// The names of the rules, as reports and files have them.
+const (
+	RuleCard      = "fit.card"
+	RuleLid       = "fit.lid"
+	RuleTight     = "fit.tight"
+	RuleBracket   = "fit.bracket"
+	RulePlug      = "fit.plug"
+	RuleSupply    = "fit.supply"
+	RuleDisplaced = "fit.displaced"
+	RuleCaddy     = "fit.caddy"
+	RuleExit      = "fit.exit"
+	RuleGap       = "fit.gap"
+	RuleOpening   = "fit.opening"
+	RuleCable     = "fit.cable"
+	RuleBend      = "fit.bend"
+	RuleStrain    = "fit.strain"
+	RuleFan       = "fit.fan"
+	RulePacked    = "fit.packed"
+	RuleIntake    = "fit.intake"
+	RuleSag       = "fit.sag"
+	RuleTip       = "fit.tip"
+	RuleCase      = "heat.case"
+)
+
 var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{
-		Name: "fit.card", Station: finding.Fit, Title: "The card meets something", Levels: finding.Levels{finding.Blocked},
+		Name: RuleCard, Station: finding.Fit, Title: "The card meets something", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff, finding.AnotherCard},
@@ -19,7 +43,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "The card meets cage by 1 mm.",
 	}, Judge: judgeCard},
 	{Rule: finding.Rule{
-		Name: "fit.lid", Station: finding.Fit, Title: "A cover is in the way", Levels: finding.Levels{finding.Blocked, finding.Note},
+		Name: RuleLid, Station: finding.Fit, Title: "A cover is in the way", Levels: finding.Levels{finding.Blocked, finding.Note},
 		Evening: finding.Evening{finding.Blocked: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse, "from_deg": finding.LessIsWorse, "from_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
@@ -27,7 +51,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "Lid presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore it, or hold the switch down.",
 	}, Judge: judgeLid},
 	{Rule: finding.Rule{
-		Name: "fit.tight", Station: finding.Fit, Title: "Gap within the measuring tolerance", Levels: finding.Levels{finding.Risk},
+		Name: RuleTight, Station: finding.Fit, Title: "Gap within the measuring tolerance", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff, finding.AnotherCard},
@@ -35,7 +59,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "1.4 mm to cage, taken as ±1.5 mm (±1.5 mm if all of it errs one way): it goes in with a chance of 96.9 %.",
 	}, Judge: judgeTight},
 	{Rule: finding.Rule{
-		Name: "fit.bracket", Station: finding.Fit, Title: "Bracket does not match", Levels: finding.Levels{finding.Blocked, finding.Risk, finding.Note},
+		Name: RuleBracket, Station: finding.Fit, Title: "Bracket does not match", Levels: finding.Levels{finding.Blocked, finding.Risk, finding.Note},
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"bracket_mm": finding.MoreIsWorse, "bracket_slots": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
@@ -43,7 +67,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "The card has a full-height bracket (120 mm), the opening takes low-profile (half-height) bracket (79.2 mm). No other bracket is there.",
 	}, Judge: judgeBracket},
 	{Rule: finding.Rule{
-		Name: "fit.plug", Station: finding.Fit, Title: "No room for the plug", Levels: finding.Levels{finding.Blocked},
+		Name: RulePlug, Station: finding.Fit, Title: "No room for the plug", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
@@ -51,7 +75,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "Plug A has 23 mm to lid; the plug and the bend of its lead want 25 mm.",
 	}, Judge: judgePlug},
 	{Rule: finding.Rule{
-		Name: "fit.supply", Station: finding.Fit, Title: "The supply does not enter the bay", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Name: RuleSupply, Station: finding.Fit, Title: "The supply does not enter the bay", Levels: finding.Levels{finding.Blocked, finding.Risk},
 		Figures: finding.Figures{"depth_mm": finding.MoreIsWorse},
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Supply},
@@ -59,25 +83,25 @@ var rules = finding.Table[*Chamber]{
 		Example: "Main runs one way up only, and does not stand that way: turn it, or the rig.",
 	}, Judge: judgeSupply},
 	{Rule: finding.Rule{
-		Name: "fit.displaced", Station: finding.Fit, Title: "Something comes out", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleDisplaced, Station: finding.Fit, Title: "Something comes out", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "a bay or a module comes out for the card; says what is lost with it",
 		Example: "Cage comes out for the card, and with it the optical drive.",
 	}, Judge: judgeDisplaced},
 	{Rule: finding.Rule{
-		Name: "fit.caddy", Station: finding.Fit, Title: "Nothing holds the drive in its bay", Levels: finding.Levels{finding.Risk},
+		Name: RuleCaddy, Station: finding.Fit, Title: "Nothing holds the drive in its bay", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a drive moves into a bay whose caddy is missing or broken, as told of it or found on the host",
 		Example: "Nothing holds data drive in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; a loose drive tears at its connector.",
 	}, Judge: judgeCaddy},
 	{Rule: finding.Rule{
-		Name: "fit.exit", Station: finding.Fit, Title: "No way out for the cable", Levels: finding.Levels{finding.Blocked},
+		Name: RuleExit, Station: finding.Fit, Title: "No way out for the cable", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Cures:   []finding.Cure{finding.Exit},
 		Fires:   "no way for the cable from the slot to the outside: none there is, a cover that the brief does not let stay off, a cut in what may not be altered",
 		Example: "Cable has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.",
 	}, Judge: judgeExit},
 	{Rule: finding.Rule{
-		Name: "fit.gap", Station: finding.Fit, Title: "Cover not raised enough", Levels: finding.Levels{finding.Risk},
+		Name: RuleGap, Station: finding.Fit, Title: "Cover not raised enough", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Exit},
@@ -85,7 +109,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "Lid is raised by 5 mm; cable wants 6 mm under it. Taller stand-offs take screws longer by as much.",
 	}, Judge: judgeRaised},
 	{Rule: finding.Rule{
-		Name: "fit.opening", Station: finding.Fit, Title: "The connector does not get through", Levels: finding.Levels{finding.Blocked},
+		Name: RuleOpening, Station: finding.Fit, Title: "The connector does not get through", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"shell_width_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Exit},
@@ -93,7 +117,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "The connector of cable, 30 mm by 12 mm, does not pass cover, which is open 32 mm by 10 mm.",
 	}, Judge: judgeOpening},
 	{Rule: finding.Rule{
-		Name: "fit.cable", Station: finding.Fit, Title: "Cable short or taut", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Name: RuleCable, Station: finding.Fit, Title: "Cable short or taut", Levels: finding.Levels{finding.Blocked, finding.Risk},
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_mm": finding.MoreIsWorse, "gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.StandOff, finding.Extension},
@@ -101,7 +125,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "Cable is 250 mm long; its way takes at least 281.8 mm.",
 	}, Judge: judgeCable},
 	{Rule: finding.Rule{
-		Name: "fit.bend", Station: finding.Fit, Title: "Bent too tightly", Levels: finding.Levels{finding.Risk},
+		Name: RuleBend, Station: finding.Fit, Title: "Bent too tightly", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
@@ -109,7 +133,7 @@ var rules = finding.Table[*Chamber]{
 		Example: "Between its corners cable has room for an inside radius of 22.5 mm; it may be bent to 40 mm.",
 	}, Judge: judgeBend},
 	{Rule: finding.Rule{
-		Name: "fit.strain", Station: finding.Fit, Title: "The cable levers on its connector", Levels: finding.Levels{finding.Risk},
+		Name: RuleStrain, Station: finding.Fit, Title: "The cable levers on its connector", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"free_mm": finding.MoreIsWorse, "twisted_deg": finding.MoreIsWorse, "straight_mm": finding.LessIsWorse, "room_mm": finding.LessIsWorse, "off_deg": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
@@ -117,21 +141,21 @@ var rules = finding.Table[*Chamber]{
 		Example: "Cable hangs free for 200 mm from its connector and levers on it: tie it down within 150 mm.",
 	}, Judge: judgeStrain},
 	{Rule: finding.Rule{
-		Name: "fit.fan", Station: finding.Fit, Title: "The fan does not meet its holes", Levels: finding.Levels{finding.Blocked},
+		Name: RuleFan, Station: finding.Fit, Title: "The fan does not meet its holes", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"holes_mm": finding.MoreIsWorse},
 		Fires:   "the screws of a fan that is put into the case are apart by more or less than the holes there",
 		Example: "The screws of fan front, of 120 mm, are 105 mm apart; the holes in the case are 82.5 mm apart.",
 	}, Judge: judgeFan},
 	{Rule: finding.Rule{
-		Name: "fit.packed", Station: finding.Fit, Title: "It does not travel as meant", Levels: finding.Levels{finding.Risk},
+		Name: RulePacked, Station: finding.Fit, Title: "It does not travel as meant", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"mass_g": finding.MoreIsWorse, "share": finding.MoreIsWorse},
 		Fires:   "a piece of a rig that travels goes into its bag no way round, all of them take more than 80 % of its room, or weigh more than somebody is ready to carry",
 		Example: "Dock does not go into the bag, any way round.",
 	}, Judge: judgePacked},
 	{Rule: finding.Rule{
-		Name: "fit.intake", Station: finding.Fit, Title: "Its fans have no air", Levels: finding.Levels{finding.Risk},
+		Name: RuleIntake, Station: finding.Fit, Title: "Its fans have no air", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
@@ -139,21 +163,21 @@ var rules = finding.Table[*Chamber]{
 		Example: "The card's fans have 8 mm before them, to the wall at the end of the slots; they want 10 mm.",
 	}, Judge: judgeIntake},
 	{Rule: finding.Rule{
-		Name: "fit.sag", Station: finding.Fit, Title: "The card hangs on its connector", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleSag, Station: finding.Fit, Title: "The card hangs on its connector", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"mass_g": finding.MoreIsWorse},
 		Fires:   "a card of over 800 g (note) or 1,200 g (risk) lies flat in the case and nothing holds its far end",
 		Example: "The card weighs 1300 g, 90 mm from its bracket, and hangs on connector and bracket: hold it up there, or further out.",
 	}, Judge: judgeSag},
 	{Rule: finding.Rule{
-		Name: "fit.tip", Station: finding.Fit, Title: "It tips over", Levels: finding.Levels{finding.Risk},
+		Name: RuleTip, Station: finding.Fit, Title: "It tips over", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"tip_deg": finding.LessIsWorse},
 		Fires:   "the rig stands on a base so narrow, or is so top-heavy, that it tips at under 15°, the pull of its cables counted",
 		Example: "It tips over at 14°; under 15° a snagged cable is enough. Widen its base, or tie the cables down.",
 	}, Judge: judgeTip},
 	{Rule: finding.Rule{
-		Name: "heat.case", Station: finding.Fit, Title: "Too little air through the case", Levels: finding.Levels{finding.Risk},
+		Name: RuleCase, Station: finding.Fit, Title: "Too little air through the case", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_m3_h": finding.MoreIsWorse},
 		Fires:   "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told; more under a desk or in a cupboard, where warm air comes back",
@@ -262,7 +286,7 @@ func judgeAdapterBracket(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 // that fits, it alone hangs on the route.
 func JudgeAdapter(r *rig.Rig, out *finding.List) {
 	for i := range rules {
-		if rules[i].Name == "fit.bracket" {
+		if rules[i].Name == RuleBracket {
 			judgeAdapterBracket(&rules[i].Rule, r, out)
 		}
 	}

@@ -17,104 +17,124 @@ type Gate struct {
 	ref *reference.Tables
 }
 
+// The names of the rules, as reports and files have them.
+const (
+	RuleSoldered       = "gate.soldered"
+	RuleAllowList      = "gate.allow-list"
+	RuleDiscreteActive = "gate.discrete-active"
+	RuleAddressSpace   = "gate.address-space"
+	RuleDiskMode       = "gate.disk-mode"
+	RuleLegacyStart    = "gate.legacy-start"
+	RuleDriver         = "gate.driver"
+	RuleFirmwareChange = "gate.firmware-change"
+	RuleListing        = "gate.listing"
+	RuleBootDisplaced  = "boot.displaced"
+	RuleSlow           = "boot.slow"
+	RuleCapacity       = "boot.capacity"
+	RuleProven         = "boot.proven"
+	RuleShared         = "boot.shared"
+	RuleNetDisplaced   = "net.displaced"
+	RulePath           = "screen.path"
+)
+
 var rules = finding.Table[*Gate]{
 	{Rule: finding.Rule{
-		Name: "gate.soldered", Station: finding.Survey, Title: "What sits there is soldered", Levels: finding.Levels{finding.Blocked},
+		Name: RuleSoldered, Station: finding.Survey, Title: "What sits there is soldered", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Fires:   "what sits in the wanted slot is soldered",
 		Example: "What sits in m2-e is soldered to the board: nothing can be put in its place.",
 	}, Judge: judgeSoldered},
 	{Rule: finding.Rule{
-		Name: "gate.allow-list", Station: finding.Survey, Title: "Only its own wireless cards", Levels: finding.Levels{finding.Blocked},
+		Name: RuleAllowList, Station: finding.Survey, Title: "Only its own wireless cards", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("starts=refuses")},
 		Fires:   "the firmware accepts only its own cards in a wireless slot; unknown while nobody has looked",
 		Example: "The firmware refuses to start with anything but its own cards in m2-e.",
 	}, Judge: judgeAllowList},
 	{Rule: finding.Rule{
-		Name: "gate.discrete-active", Station: finding.Survey, Title: "The host's own card is on", Levels: finding.Levels{finding.Risk},
+		Name: RuleDiscreteActive, Station: finding.Survey, Title: "The host's own card is on", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens("picture=own")},
 		Fires:   "the host has discrete graphics of its own and they are not switched off",
 		Example: "The host's own graphics card stays on beside the new one: drivers and addresses may collide. Switch it off in the firmware.",
 	}, Judge: judgeDiscrete},
 	{Rule: finding.Rule{
-		Name: "gate.address-space", Station: finding.Survey, Title: "No room for the card's memory window", Levels: finding.Levels{finding.Risk},
+		Name: RuleAddressSpace, Station: finding.Survey, Title: "No room for the card's memory window", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens("driver=no-room")},
 		Figures: finding.Figures{"window_gib": finding.MoreIsWorse},
 		Fires:   "the card's memory window needs large address decoding, which the host lacks",
 		Example: "The card wants a memory window of 16 GiB, and the host places none above 4 GiB. Make the window smaller in the card's settings, where it has any.",
 	}, Judge: judgeAddresses},
 	{Rule: finding.Rule{
-		Name: "gate.disk-mode", Station: finding.Survey, Title: "The disk mode hides the slot", Levels: finding.Levels{finding.Risk},
+		Name: RuleDiskMode, Station: finding.Survey, Title: "The disk mode hides the slot", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens("seen=hidden")},
 		Fires:   "disks are bundled, which hides the slot from plain PCIe",
 		Example: "The firmware bundles disks, which may hide m2-a from plain PCIe. Set disks to plain; a system installed under the other mode may then not start.",
 	}, Judge: judgeDiskMode},
 	{Rule: finding.Rule{
-		Name: "gate.legacy-start", Station: finding.Survey, Title: "No start mode in common", Levels: finding.Levels{finding.Risk},
+		Name: RuleLegacyStart, Station: finding.Survey, Title: "No start mode in common", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens("picture=system-only")},
 		Fires:   "the host's firmware and the card's share no start mode",
 		Example: "The host starts in UEFI, the card's firmware in legacy: there is no picture from it before the system's driver runs.",
 	}, Judge: judgeStartModes},
 	{Rule: finding.Rule{
-		Name: "gate.driver", Station: finding.Survey, Title: "No driver that works", Levels: finding.Levels{finding.Risk},
+		Name: RuleDriver, Station: finding.Survey, Title: "No driver that works", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens("driver=marked")},
 		Fires:   "there is no driver for this card and system, it is too old or the card too old for it, it is known to fail this way, or another of the same maker is still installed",
 		Example: "The system's drivers have dropped this family of cards: an older one has to be kept.",
 	}, Judge: judgeDriver},
 	{Rule: finding.Rule{
-		Name: "gate.firmware-change", Station: finding.Survey, Title: "Needs modified firmware", Levels: finding.Levels{finding.Risk, finding.Blocked},
+		Name: RuleFirmwareChange, Station: finding.Survey, Title: "Needs modified firmware", Levels: finding.Levels{finding.Risk, finding.Blocked},
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Blocked: finding.Unseen()},
 		Fires:   "the route needs modified firmware; blocked where nothing permanent may be altered",
 		Example: "The route needs a host firmware that somebody has changed. Keep a copy of the old one and a way to write it back. A host that does not start any more may be the price.",
 	}, Judge: judgeFirmware},
 	{Rule: finding.Rule{
-		Name: "gate.listing", Station: finding.Survey, Title: "Not as listed", Levels: finding.Levels{finding.Risk, finding.Note},
+		Name: RuleListing, Station: finding.Survey, Title: "Not as listed", Levels: finding.Levels{finding.Risk, finding.Note},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"found": finding.LessIsWorse},
 		Fires:   "what was found is worse than the seller's listing (risk) or better (note); unknown where a fact that decides is only believed",
 		Example: "m2-b: generation: listed 4, found 3, worse than listed.",
 	}, Judge: judgeListing},
 	{Rule: finding.Rule{
-		Name: "boot.displaced", Station: finding.Route, Title: "Nothing left to start from", Levels: finding.Levels{finding.Blocked},
+		Name: RuleBootDisplaced, Station: finding.Route, Title: "Nothing left to start from", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("starts=no-drive")},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
 		Fires:   "the boot drive leaves and nothing bootable replaces it",
 		Example: "Boot drive leaves m2-b and nothing bootable replaces it.",
 	}, Judge: judgeBoot},
 	{Rule: finding.Rule{
-		Name: "boot.slow", Station: finding.Route, Title: "The system starts from something slower", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleSlow, Station: finding.Route, Title: "The system starts from something slower", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"reads_gb_s": finding.LessIsWorse},
 		Fires:   "what replaces the boot drive is slower, with the ratio; a risk on a memory card, on USB 2, or under 200 MB/s",
 		Example: "Boot drive in its new place reads 1.00 GB/s at the most; before it was 2.90 GB/s, 2.9 times as much.",
 	}, Judge: judgeSlow},
 	{Rule: finding.Rule{
-		Name: "boot.capacity", Station: finding.Route, Title: "Too small for the system and what it is for", Levels: finding.Levels{finding.Risk},
+		Name: RuleCapacity, Station: finding.Route, Title: "Too small for the system and what it is for", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"holds_gb": finding.LessIsWorse},
 		Fires:   "what replaces the boot drive holds less than the system and the uses kept on it need",
 		Example: "The new place of boot drive holds 64 GB; the system and what is kept beside it need 100 GB.",
 	}, Judge: judgeCapacity},
 	{Rule: finding.Rule{
-		Name: "boot.proven", Station: finding.Route, Title: "Not yet seen to start there", Levels: finding.Levels{}, Step: true,
+		Name: RuleProven, Station: finding.Route, Title: "Not yet seen to start there", Levels: finding.Levels{}, Step: true,
 		Fires:   "the boot drive's new place has not yet been seen to start on the port it will use; always unknown",
 		Example: "Not known: whether the host was seen to start from boot drive in its new place. Start from it on the very port it will use, before the old drive is pulled. It decides whether the host still starts on the day.",
 	}, Judge: judgeProven},
 	{Rule: finding.Rule{
-		Name: "boot.shared", Station: finding.Route, Title: "System and work on one USB device", Levels: finding.Levels{finding.Risk},
+		Name: RuleShared, Station: finding.Route, Title: "System and work on one USB device", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "the system and what a use works on share one USB device",
 		Example: "The system and stacking would share one USB device: both stall whenever one of them writes. Keep one of them elsewhere.",
 	}, Judge: judgeShared},
 	{Rule: finding.Rule{
-		Name: "net.displaced", Station: finding.Route, Title: "The wireless card leaves", Levels: finding.Levels{finding.Risk},
+		Name: RuleNetDisplaced, Station: finding.Route, Title: "The wireless card leaves", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
 		Fires:   "the wireless card leaves and nothing replaces it; quiet when a wire or another radio is used",
 		Example: "Wireless card leaves m2-e and nothing replaces it.",
 	}, Judge: judgeNet},
 	{Rule: finding.Rule{
-		Name: "screen.path", Station: finding.Route, Title: "No way for the picture", Levels: finding.Levels{finding.Blocked},
+		Name: RulePath, Station: finding.Route, Title: "No way for the picture", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("picture=none")},
 		Fires:   "the picture has no way to the screen: own panel without own graphics or a driver that copies frames back, no matching socket or adapter, a dead panel and nothing else to see the firmware on",
 		Example: "The host's own panel hangs on graphics of its own, and it has none: frames have no way back. Use a screen on the card's output.",

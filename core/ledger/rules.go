@@ -15,20 +15,27 @@ type Subject struct {
 	Net units.Range[units.GigabytePerSecond]
 }
 
+// The names of the rules, as reports and files have them.
+const (
+	RuleWorse    = "ledger.worse"
+	RuleUnpriced = "ledger.unpriced"
+	RuleForced   = "ledger.forced"
+)
+
 var rules = finding.Table[*Subject]{
 	{Rule: finding.Rule{
-		Name: "ledger.worse", Station: finding.Ledger, Title: "Something else gives more for less", Levels: finding.Levels{finding.Risk},
+		Name: RuleWorse, Station: finding.Ledger, Title: "Something else gives more for less", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Fires:   "an alternative that is listed gives more gain for less money over the whole of both ranges, after what each is worth later",
 		Example: "A used desktop gives 4 times today's speed for 390; this rig 3 times for 400.",
 	}, Judge: judgeWorse},
 	{Rule: finding.Rule{
-		Name: "ledger.unpriced", Station: finding.Ledger, Title: "A line without a price", Levels: finding.Levels{finding.Unknown},
+		Name: RuleUnpriced, Station: finding.Ledger, Title: "A line without a price", Levels: finding.Levels{finding.Unknown},
 		Fires:   "the ledger is kept, and a line still to pay has no price, or none in the brief's currency",
 		Example: "Not known: what paste costs. Look it up, or mark it as owned, or as coming with another part. It decides what is still to pay.",
 	}, Judge: judgeUnpriced},
 	{Rule: finding.Rule{
-		Name: "ledger.forced", Station: finding.Ledger, Title: "The route costs as much as half the card", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleForced, Station: finding.Ledger, Title: "The route costs as much as half the card", Levels: finding.Levels{finding.Note}, Notes: true,
 		Figures: finding.Figures{"forced": finding.MoreIsWorse},
 		Fires:   "what the route made necessary (adapter, cable, dock, supply, leads; not what was owned) comes to more than half of the card's price",
 		Example: "The route forces at least 130 of parts on a card of 200.",

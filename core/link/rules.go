@@ -8,16 +8,37 @@ import (
 	"kolvan/core/units"
 )
 
+// The names of the rules, as reports and files have them.
+const (
+	RuleNoPCIe       = "link.no-pcie"
+	RuleFormMismatch = "link.form-mismatch"
+	RuleModuleLength = "link.module-length"
+	RuleSideband     = "link.sideband"
+	RuleWidth        = "link.width"
+	RuleSpeed        = "link.speed"
+	RuleNarrowCard   = "link.narrow-card"
+	RuleMargin       = "link.margin"
+	RuleSharedLanes  = "link.shared-lanes"
+	RuleSharedUplink = "link.shared-uplink"
+	RuleClaim        = "link.claim"
+	RuleTwoLanes     = "link.two-lanes"
+	RuleTunnel       = "link.tunnel"
+	RuleLoopback     = "link.loopback"
+	RuleMeasured     = "link.measured"
+	RuleErrors       = "link.errors"
+	RuleColdPlug     = "link.cold-plug"
+)
+
 var rules = finding.Table[*Plan]{
 	{Rule: finding.Rule{
-		Name: "link.no-pcie", Station: finding.Route, Title: "The slot carries no PCIe", Levels: finding.Levels{finding.Blocked},
+		Name: RuleNoPCIe, Station: finding.Route, Title: "The slot carries no PCIe", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("lanes=none")},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
 		Fires:   "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it, or through a stage",
 		Example: "m2-a carries SATA only, no PCIe.",
 	}, Judge: judgeNoPCIe},
 	{Rule: finding.Rule{
-		Name: "link.form-mismatch", Station: finding.Route, Title: "It does not plug in", Levels: finding.Levels{finding.Blocked},
+		Name: RuleFormMismatch, Station: finding.Route, Title: "It does not plug in", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"edge_lanes": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.Stage, finding.AnotherCard},
@@ -25,7 +46,7 @@ var rules = finding.Table[*Plan]{
 		Example: "Adapter has key M; m2-a has key E.",
 	}, Judge: judgeForm},
 	{Rule: finding.Rule{
-		Name: "link.module-length", Station: finding.Route, Title: "The module does not lie on a stand-off", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Name: RuleModuleLength, Station: finding.Route, Title: "The module does not lie on a stand-off", Levels: finding.Levels{finding.Blocked, finding.Risk},
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"module_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
@@ -33,14 +54,14 @@ var rules = finding.Table[*Plan]{
 		Example: "The module of adapter is 80 mm long; the last stand-off of m2-a is at 60 mm. It cannot be fastened there. Ask its maker whether it may be shortened.",
 	}, Judge: judgeModuleLength},
 	{Rule: finding.Rule{
-		Name: "link.sideband", Station: finding.Route, Title: "No clock, or no reset", Levels: finding.Levels{finding.Blocked},
+		Name: RuleSideband, Station: finding.Route, Title: "No clock, or no reset", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("sideband=off")},
 		Cures:   []finding.Cure{finding.Stage},
 		Fires:   "a stage lacks the reference clock or reset, or nothing straps clock-request",
 		Example: "Cable does not carry the reference clock: there is no link over it at any speed.",
 	}, Judge: judgeSideband},
 	{Rule: finding.Rule{
-		Name: "link.width", Station: finding.Route, Title: "Link narrower than the card", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleWidth, Station: finding.Route, Title: "Link narrower than the card", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"width": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.Stage},
@@ -48,13 +69,13 @@ var rules = finding.Table[*Plan]{
 		Example: "4 of the card's 16 lanes, set by m2-a.",
 	}, Judge: judgeWidth},
 	{Rule: finding.Rule{
-		Name: "link.speed", Station: finding.Route, Title: "Link slower than the card", Levels: finding.Levels{finding.Note},
+		Name: RuleSpeed, Station: finding.Route, Title: "Link slower than the card", Levels: finding.Levels{finding.Note},
 		Figures: finding.Figures{"generation": finding.LessIsWorse},
 		Fires:   "the planned generation is below the card's",
 		Example: "Gen 3 where the card could do Gen 4, set by m2-a.",
 	}, Judge: judgeSpeed},
 	{Rule: finding.Rule{
-		Name: "link.narrow-card", Station: finding.Route, Title: "Narrow card on an older link", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleNarrowCard, Station: finding.Route, Title: "Narrow card on an older link", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"card_lanes": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.AnotherCard},
@@ -62,7 +83,7 @@ var rules = finding.Table[*Plan]{
 		Example: "The card uses 4 of 16 wired lanes, and they run at Gen 3 where the card was made for Gen 4: 3.22 GB/s net.",
 	}, Judge: judgeNarrowCard},
 	{Rule: finding.Rule{
-		Name: "link.margin", Station: finding.Route, Title: "Loss against the budget", Levels: finding.Levels{finding.Note, finding.Risk, finding.Blocked},
+		Name: RuleMargin, Station: finding.Route, Title: "Loss against the budget", Levels: finding.Levels{finding.Note, finding.Risk, finding.Blocked},
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Blocked: finding.Stops("lanes=none")},
 		Figures: finding.Figures{"margin_db": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.Force},
@@ -70,53 +91,53 @@ var rules = finding.Table[*Plan]{
 		Example: "At Gen 4 the route loses 24.8 dB of 28.0 dB: a margin of +3.2 dB, likely. A stable link has a chance of 86 %. Comfortable up to Gen 3.",
 	}, Judge: judgeMargin},
 	{Rule: finding.Rule{
-		Name: "link.shared-lanes", Station: finding.Route, Title: "Lanes shared with another slot", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleSharedLanes, Station: finding.Route, Title: "Lanes shared with another slot", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
 		Fires:   "the slot takes its lanes from another slot or port: what hangs there stops (note), and where something sits or will sit there, one of the two loses lanes or is switched off (risk)",
 		Example: "m2-a takes its lanes from the drive bay: what hangs there stops.",
 	}, Judge: judgeSharedLanes},
 	{Rule: finding.Rule{
-		Name: "link.shared-uplink", Station: finding.Route, Title: "The chipset's uplink is shared", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleSharedUplink, Station: finding.Route, Title: "The chipset's uplink is shared", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"asked_gb_s": finding.MoreIsWorse},
 		Fires:   "the slot is behind the chipset; a risk when the card and the displaced drive ask for more than its uplink carries",
 		Example: "m2-a is behind the chipset: the card shares its uplink with all else there.",
 	}, Judge: judgeUplink},
 	{Rule: finding.Rule{
-		Name: "link.claim", Station: finding.Route, Title: "More than it can carry", Levels: finding.Levels{finding.Risk},
+		Name: RuleClaim, Station: finding.Route, Title: "More than it can carry", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"told": finding.MoreIsWorse},
 		Fires:   "a stated lane count or generation is more than its form or body can carry; the figures use the lesser",
 		Example: "m2-a is said to have 8 lanes; its form carries at most 4, and that is what counts here.",
 	}, Judge: judgeClaim},
 	{Rule: finding.Rule{
-		Name: "link.two-lanes", Station: finding.Route, Title: "Two lanes, or one", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleTwoLanes, Station: finding.Route, Title: "Two lanes, or one", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "the link is two lanes wide and it is not known that the card trains on two, which the standard leaves optional",
 		Example: "2 lanes, or 1 if the card does not do two.",
 	}, Judge: judgeTwoLanes},
 	{Rule: finding.Rule{
-		Name: "link.tunnel", Station: finding.Route, Title: "Through a tunnelled port", Levels: finding.Levels{finding.Note},
+		Name: RuleTunnel, Station: finding.Route, Title: "Through a tunnelled port", Levels: finding.Levels{finding.Note},
 		Figures: finding.Figures{"class_gbit_s": finding.LessIsWorse},
 		Fires:   "the route runs through a tunnelled port; says what that leaves for payload",
 		Example: "m2-a tunnels PCIe among other traffic: of its 20 Gb/s, 2.00 GB/s are left for the card.",
 	}, Judge: judgeTunnel},
 	{Rule: finding.Rule{
-		Name: "link.loopback", Station: finding.Route, Title: "Frames come back over the link", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleLoopback, Station: finding.Route, Title: "Frames come back over the link", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"return_gb_s": finding.MoreIsWorse},
 		Fires:   "the host's own panel is used; gives the frame ceiling; a risk when the frames take over 40 % of what the link carries upstream",
 		Example: "Every frame of the host's own panel comes back over the link: 0.50 GB/s of 6.43 GB/s. It carries 776 frames a second at the most.",
 	}, Judge: judgeLoopback},
 	{Rule: finding.Rule{
-		Name: "link.measured", Station: finding.Route, Title: "The link was read below the plan", Levels: finding.Levels{finding.Risk, finding.Note},
+		Name: RuleMeasured, Station: finding.Route, Title: "The link was read below the plan", Levels: finding.Levels{finding.Risk, finding.Note},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"generation": finding.LessIsWorse, "width": finding.LessIsWorse},
 		Fires:   "a reading under load is below the plan; a reading at idle says only that it was idle (note), save for the width",
 		Example: "Under load the link ran at Gen 2; Gen 4 is planned.",
 	}, Judge: judgeMeasured},
 	{Rule: finding.Rule{
-		Name: "link.errors", Station: finding.Route, Title: "Errors on the link", Levels: finding.Levels{finding.Risk, finding.Note},
+		Name: RuleErrors, Station: finding.Route, Title: "Errors on the link", Levels: finding.Levels{finding.Risk, finding.Note},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"ber": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.Force},
@@ -124,7 +145,7 @@ var rules = finding.Table[*Plan]{
 		Example: "3 errors in 6.4e+10 bits: 4.7e-11 of a bit, between 9.7e-12 and 1.4e-10 with 95 %; more than a sound link has, for certain. Counters are sticky, so the truth is no less. Force a lower generation, or mend the path.",
 	}, Judge: judgeErrors},
 	{Rule: finding.Rule{
-		Name: "link.cold-plug", Station: finding.Route, Title: "Plug only with both sides off", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleColdPlug, Station: finding.Route, Title: "Plug only with both sides off", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "the route has no hot-plug: connect and disconnect only with both sides off",
 		Example: "This route is not made for plugging while running: connect and disconnect only with both sides off, and the mains plug drawn.",
 	}, Judge: judgeColdPlug},

@@ -2,49 +2,81 @@ package power
 
 import "kolvan/core/finding"
 
+// The names of the rules, as reports and files have them.
+const (
+	RuleUnfed     = "power.unfed"
+	RuleVoltage   = "power.voltage"
+	RuleContract  = "power.contract"
+	RuleBarrel    = "power.barrel"
+	RuleBackfeed  = "power.backfeed"
+	RuleSocket    = "power.socket"
+	RulePins      = "power.pins"
+	RuleCard      = "power.card"
+	RuleNameplate = "power.nameplate"
+	RuleSlotLimit = "power.slot-limit"
+	RuleConnector = "power.connector"
+	RuleLead      = "power.lead"
+	RuleOneCable  = "power.one-cable"
+	RuleWire      = "power.wire"
+	RuleFuse      = "power.fuse"
+	RuleHarness   = "power.harness"
+	RuleDrop      = "power.drop"
+	RuleRail      = "power.rail"
+	RuleTotal     = "power.total"
+	RuleHeadroom  = "power.headroom"
+	RuleSpike     = "power.spike"
+	RuleGroup     = "power.group"
+	RuleHostBrick = "power.host-brick"
+	RuleTurnOn    = "power.turn-on"
+	RuleOrder     = "power.order"
+	RuleHeat      = "power.heat"
+	RuleWall      = "power.wall"
+	RuleGround    = "power.ground"
+)
+
 var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
-		Name: "power.unfed", Station: finding.Power, Title: "Nothing feeds it", Levels: finding.Levels{finding.Blocked},
+		Name: RuleUnfed, Station: finding.Power, Title: "Nothing feeds it", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("feed=off")},
 		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.Supply},
 		Fires:   "a load has no feed: the card's slot at 12 V or at 3.3 V, a plug of the card, the host; or a plug does not enter its socket",
 		Example: "Card plug A has no feed.",
 	}, Judge: judgeUnfed},
 	{Rule: finding.Rule{
-		Name: "power.voltage", Station: finding.Power, Title: "Another voltage than it takes", Levels: finding.Levels{finding.Danger},
+		Name: RuleVoltage, Station: finding.Power, Title: "Another voltage than it takes", Levels: finding.Levels{finding.Danger},
 		Evening: finding.Evening{finding.Danger: finding.Harms()},
 		Figures: finding.Figures{"brings_v": finding.MoreIsWorse},
 		Fires:   "a load or a contact meant for one voltage is reached by another; unknown where a plug whose kind does not fix its voltage states none",
 		Example: "Other lead brings 19 V to dock, which takes 12 V. Never join them.",
 	}, Judge: judgeVoltage},
 	{Rule: finding.Rule{
-		Name: "power.contract", Station: finding.Power, Title: "USB-C without the contract it takes", Levels: finding.Levels{finding.Blocked, finding.Danger},
+		Name: RuleContract, Station: finding.Power, Title: "USB-C without the contract it takes", Levels: finding.Levels{finding.Blocked, finding.Danger},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Harms()},
 		Figures: finding.Figures{"brings_v": finding.MoreIsWorse, "load_w": finding.MoreIsWorse},
 		Fires:   "a USB-C contract gives less than the host draws (blocked), or a USB-C plug carries a voltage that nobody negotiated (danger)",
 		Example: "Host lead has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.",
 	}, Judge: judgeContract},
 	{Rule: finding.Rule{
-		Name: "power.barrel", Station: finding.Power, Title: "Round plugs that do not match", Levels: finding.Levels{finding.Blocked, finding.Danger},
+		Name: RuleBarrel, Station: finding.Power, Title: "Round plugs that do not match", Levels: finding.Levels{finding.Blocked, finding.Danger},
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Danger: finding.Harms()},
 		Fires:   "a round plug of another size than its socket (blocked), or with the other contact as ground (danger); its voltage and current are judged by power.voltage and power.connector",
 		Example: "Other lead: a plug of 5.5x2.5 mm goes to a socket of 5.5x2.1 mm.",
 	}, Judge: judgeBarrel},
 	{Rule: finding.Rule{
-		Name: "power.backfeed", Station: finding.Power, Title: "Two supplies feed into each other", Levels: finding.Levels{finding.Danger},
+		Name: RuleBackfeed, Station: finding.Power, Title: "Two supplies feed into each other", Levels: finding.Levels{finding.Danger},
 		Evening: finding.Evening{finding.Danger: finding.Harms()},
 		Figures: finding.Figures{"sources": finding.MoreIsWorse},
 		Fires:   "two sources meet on one net, whatever their voltage: on a lead, a dock, the host, or a powered riser that passes its slot's power on",
 		Example: "Brick and main meet on dock: each feeds into the other, whatever their voltage. Leave one of them off.",
 	}, Judge: judgeBackfeed},
 	{Rule: finding.Rule{
-		Name: "power.socket", Station: finding.Power, Title: "Two plugs in one socket", Levels: finding.Levels{finding.Blocked},
+		Name: RuleSocket, Station: finding.Power, Title: "Two plugs in one socket", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Fires:   "two leads are plugged into one outlet, one inlet, or one plug of the card",
 		Example: "Dock lead and r are plugged into one socket, which holds one plug.",
 	}, Judge: judgeSocket},
 	{Rule: finding.Rule{
-		Name: "power.pins", Station: finding.Power, Title: "Plugs that mate but are wired differently", Levels: finding.Levels{finding.Blocked, finding.Danger, finding.Risk},
+		Name: RulePins, Station: finding.Power, Title: "Plugs that mate but are wired differently", Levels: finding.Levels{finding.Blocked, finding.Danger, finding.Risk},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("feed=off"), finding.Danger: finding.Harms(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"limit_w": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Outlet},
@@ -52,7 +84,7 @@ var rules = finding.Table[*Network]{
 		Example: "Wire 4 of of my own joins +12 with GND. Take it off before anything is plugged in.",
 	}, Judge: judgePins},
 	{Rule: finding.Rule{
-		Name: "power.card", Station: finding.Power, Title: "Card beyond its own plugs", Levels: finding.Levels{finding.Danger},
+		Name: RuleCard, Station: finding.Power, Title: "Card beyond its own plugs", Levels: finding.Levels{finding.Danger},
 		Evening: finding.Evening{finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"power_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
@@ -60,12 +92,12 @@ var rules = finding.Table[*Network]{
 		Example: "226 W of board power against 225 W from slot and plugs together.",
 	}, Judge: judgeCard},
 	{Rule: finding.Rule{
-		Name: "power.nameplate", Station: finding.Power, Title: "Altered, and not measured", Levels: finding.Levels{finding.Unknown},
+		Name: RuleNameplate, Station: finding.Power, Title: "Altered, and not measured", Levels: finding.Levels{finding.Unknown},
 		Fires:   "an altered or raised card or processor whose real draw is not entered",
 		Example: "Not known: what the host really draws with its altered processor. Measure it under load, without the card, and mark the figure as measured. It decides everything that feeds the host: the figure entered counts until then, and it is not what flows.",
 	}, Judge: judgeNameplate},
 	{Rule: finding.Rule{
-		Name: "power.slot-limit", Station: finding.Power, Title: "Slot asked for more than it may give", Levels: finding.Levels{finding.Blocked, finding.Danger},
+		Name: RuleSlotLimit, Station: finding.Power, Title: "Slot asked for more than it may give", Levels: finding.Levels{finding.Blocked, finding.Danger},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"asked_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.AnotherCard},
@@ -73,7 +105,7 @@ var rules = finding.Table[*Network]{
 		Example: "The card may take 66 W through dock; what feeds it at 12 V carries 54 W (1.22 times).",
 	}, Judge: judgeSlotLimit},
 	{Rule: finding.Rule{
-		Name: "power.connector", Station: finding.Power, Title: "Connector carries more than it may", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Name: RuleConnector, Station: finding.Power, Title: "Connector carries more than it may", Levels: finding.Levels{finding.Risk, finding.Danger},
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard},
@@ -81,7 +113,7 @@ var rules = finding.Table[*Network]{
 		Example: "Other lead: 76.3 W asked of a disk 15-pin (SATA power) rated for 54 W (6.36 A of 4.5 A).",
 	}, Judge: judgeConnector},
 	{Rule: finding.Rule{
-		Name: "power.lead", Station: finding.Power, Title: "Lead promises more than its source", Levels: finding.Levels{finding.Danger, finding.Risk},
+		Name: RuleLead, Station: finding.Power, Title: "Lead promises more than its source", Levels: finding.Levels{finding.Danger, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard},
@@ -89,41 +121,41 @@ var rules = finding.Table[*Network]{
 		Example: "Card lead: 115 W asked, its source ends together carry 54 W.",
 	}, Judge: judgeLead},
 	{Rule: finding.Rule{
-		Name: "power.one-cable", Station: finding.Power, Title: "Two plugs on one cable", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Name: RuleOneCable, Station: finding.Power, Title: "Two plugs on one cable", Levels: finding.Levels{finding.Risk, finding.Danger},
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Fires:   "two card plugs on one cable carry more than its source end is planned for (risk) or rated for (danger)",
 		Example: "Card lead feeds 2 plugs of the card with 205 W through a source end for 150 W. Give each plug a cable of its own.",
 	}, Judge: judgeOneCable},
 	{Rule: finding.Rule{
-		Name: "power.wire", Station: finding.Power, Title: "Wire too thin", Levels: finding.Levels{finding.Danger},
+		Name: RuleWire, Station: finding.Power, Title: "Wire too thin", Levels: finding.Levels{finding.Danger},
 		Evening: finding.Evening{finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_a": finding.MoreIsWorse},
 		Fires:   "the current of each wire is above the figure for its gauge; unknown for an adapter whose gauge is not told and that carries much",
 		Example: "Card lead: 2.08 A through each of 3 wires of AWG 24, which carry 2 A.",
 	}, Judge: judgeWire},
 	{Rule: finding.Rule{
-		Name: "power.fuse", Station: finding.Power, Title: "A lead of one's own without its fuse", Levels: finding.Levels{finding.Risk},
+		Name: RuleFuse, Station: finding.Power, Title: "A lead of one's own without its fuse", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"load_a": finding.MoreIsWorse},
 		Fires:   "a lead whose wires are told, one by one, has no fuse, one that holds longer than its wires, or one below what flows",
 		Example: "Of my own is made by oneself and has no fuse: where its insulation wears through, all that its source gives flows there.",
 	}, Judge: judgeFuse},
 	{Rule: finding.Rule{
-		Name: "power.harness", Station: finding.Power, Title: "A lead of one's own, not measured", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleHarness, Station: finding.Power, Title: "A lead of one's own, not measured", Levels: finding.Levels{finding.Note}, Notes: true,
 		Figures: finding.Figures{"lines": finding.MoreIsWorse},
 		Fires:   "a lead whose wires are told, one by one, and not every line of its meter list is ticked",
 		Example: "Of my own is made by oneself: 0 of 10 lines of its meter list are ticked. Join it to nothing before all are.",
 	}, Judge: judgeHarness},
 	{Rule: finding.Rule{
-		Name: "power.drop", Station: finding.Power, Title: "Voltage lost on the way", Levels: finding.Levels{finding.Risk},
+		Name: RuleDrop, Station: finding.Power, Title: "Voltage lost on the way", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens("volts=low load=drops|holds")},
 		Figures: finding.Figures{"drop_v": finding.MoreIsWorse},
 		Fires:   "more than 5 % of the voltage is lost on the way to the load, where gauge and length are told",
 		Example: "Dock lead: 1.72 V of 12 V are lost on the way to dock; 0.6 V are allowed.",
 	}, Judge: judgeDrop},
 	{Rule: finding.Rule{
-		Name: "power.rail", Station: finding.Power, Title: "Rail overloaded", Levels: finding.Levels{finding.Blocked},
+		Name: RuleRail, Station: finding.Power, Title: "Rail overloaded", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips")},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
@@ -131,7 +163,7 @@ var rules = finding.Table[*Network]{
 		Example: "Main, its 12 V rails together: 121.3 W sustained against 100 W (10.11 A of 8.33 A).",
 	}, Judge: judgeRail},
 	{Rule: finding.Rule{
-		Name: "power.total", Station: finding.Power, Title: "Supply overloaded", Levels: finding.Levels{finding.Blocked},
+		Name: RuleTotal, Station: finding.Power, Title: "Supply overloaded", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips")},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
@@ -139,7 +171,7 @@ var rules = finding.Table[*Network]{
 		Example: "Main: 121.3 W sustained against a rating of 121 W.",
 	}, Judge: judgeTotal},
 	{Rule: finding.Rule{
-		Name: "power.headroom", Station: finding.Power, Title: "Little left of the supply", Levels: finding.Levels{finding.Risk},
+		Name: RuleHeadroom, Station: finding.Power, Title: "Little left of the supply", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse, "load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
@@ -147,34 +179,34 @@ var rules = finding.Table[*Network]{
 		Example: "Brick: 70 W sustained is 93.3 % of its 75 W; the plan allows 80 %.",
 	}, Judge: judgeHeadroom},
 	{Rule: finding.Rule{
-		Name: "power.spike", Station: finding.Power, Title: "Spikes beyond the supply", Levels: finding.Levels{finding.Risk},
+		Name: RuleSpike, Station: finding.Power, Title: "Spikes beyond the supply", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens("load=trips|holds")},
 		Figures: finding.Figures{"spike_w": finding.MoreIsWorse},
 		Fires:   "a time band of the card's spikes that the supply or its 12 V rail does not ride out, naming the band",
 		Example: "Main: for 0.1 ms the card and the rest may take 241.3 W; it rides out 240 W.",
 	}, Judge: judgeSpike},
 	{Rule: finding.Rule{
-		Name: "power.group", Station: finding.Power, Title: "Loaded at 12 V alone", Levels: finding.Levels{finding.Risk},
+		Name: RuleGroup, Station: finding.Power, Title: "Loaded at 12 V alone", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a supply that regulates its rails as a group is loaded at 12 V alone",
 		Example: "Main regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.",
 	}, Judge: judgeGroup},
 	{Rule: finding.Rule{
-		Name: "power.host-brick", Station: finding.Power, Title: "The host's brick feeds the card too", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Name: RuleHostBrick, Station: finding.Power, Title: "The host's brick feeds the card too", Levels: finding.Levels{finding.Blocked, finding.Risk},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
 		Fires:   "the host's own brick also feeds the card's slot: a risk over the planned share, blocked over its rating; conversion losses counted",
 		Example: "Brick feeds the host and the card's slot, with what converting loses: 115.5 W of its 120 W.",
 	}, Judge: judgeHostBrick},
 	{Rule: finding.Rule{
-		Name: "power.turn-on", Station: finding.Power, Title: "Nothing switches the supply on", Levels: finding.Levels{finding.Blocked},
+		Name: RuleTurnOn, Station: finding.Power, Title: "Nothing switches the supply on", Levels: finding.Levels{finding.Blocked},
 		Evening: finding.Evening{finding.Blocked: finding.Stops("supply=off")},
 		Cures:   []finding.Cure{finding.TurnOn},
 		Fires:   "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined to the supply by a lead, direct or extended, that carries that contact",
 		Example: "Main is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.",
 	}, Judge: judgeTurnOn},
 	{Rule: finding.Rule{
-		Name: "power.order", Station: finding.Power, Title: "The card may be up too late", Levels: finding.Levels{finding.Risk},
+		Name: RuleOrder, Station: finding.Power, Title: "The card may be up too late", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"ready_ms": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Order},
@@ -182,20 +214,20 @@ var rules = finding.Table[*Network]{
 		Example: "Main is switched on after the host: the card is up 1050 ms or more after the host's button, and the host may look for it from 1300 ms on. Switch the dock on first, or restart the host once the dock is up.",
 	}, Judge: judgeOrder},
 	{Rule: finding.Rule{
-		Name: "power.heat", Station: finding.Power, Title: "A plug grows hot", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Name: RuleHeat, Station: finding.Power, Title: "A plug grows hot", Levels: finding.Levels{finding.Risk, finding.Danger},
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"plug_c": finding.MoreIsWorse},
 		Fires:   "a power plug was read at more than 55 °C (risk) or 75 °C (danger) after ten minutes under load",
 		Example: "Card 8-pin reached 56 °C: seat it anew, look for a loose or dark contact, and share its load over another lead.",
 	}, Judge: judgeHeat},
 	{Rule: finding.Rule{
-		Name: "power.wall", Station: finding.Power, Title: "Watts at the wall", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleWall, Station: finding.Power, Title: "Watts at the wall", Levels: finding.Levels{finding.Note}, Notes: true,
 		Figures: finding.Figures{"loaded_low_w": finding.MoreIsWorse},
 		Fires:   "the load of a supply the plan hangs on is known: what a meter at the wall should show under load, and what a reading told comes to behind the supply",
 		Example: "A meter at the wall should show 131 to 152 W for main under load, at the most, and 10 to 26 W with nothing to do.",
 	}, Judge: judgeWall},
 	{Rule: finding.Rule{
-		Name: "power.ground", Station: finding.Power, Title: "Two supplies, one ground", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleGround, Station: finding.Power, Title: "Two supplies, one ground", Levels: finding.Levels{finding.Note}, Notes: true,
 		Figures: finding.Figures{"supplies": finding.MoreIsWorse},
 		Fires:   "more than one supply is in use",
 		Example: "2 supplies share one ground, through the shield of the cable: plug them into one outlet strip.",

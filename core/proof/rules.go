@@ -24,16 +24,26 @@ const (
 	badlySo     = 0.4
 )
 
+// The names of the rules, as reports and files have them.
+const (
+	RuleMatched  = "brief.matched"
+	RuleGain     = "work.gain"
+	RuleUnlike   = "proof.unlike"
+	RuleTail     = "proof.tail"
+	RuleShort    = "proof.short"
+	RuleUnproven = "proof.unproven"
+)
+
 var rules = finding.Table[*Subject]{
 	{Rule: finding.Rule{
-		Name: "brief.matched", Station: finding.Brief, Title: "The card is held back", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleMatched, Station: finding.Brief, Title: "The card is held back", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"share_low": finding.LessIsWorse},
 		Fires:   "of the card's own speed a use gets less than 60 % at the most through this link; a risk when it is less than 40 %",
 		Example: "Stacking gets 14 to 40 % of the card's own speed through this link.",
 	}, Judge: judgeMatched},
 	{Rule: finding.Rule{
-		Name: "work.gain", Station: finding.Brief, Title: "What a use gains", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleGain, Station: finding.Brief, Title: "What a use gains", Levels: finding.Levels{finding.Note, finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gain_low": finding.LessIsWorse},
 		Fires:   "what a use is expected to gain over what the host does today, where both are told; a risk when that may be nothing",
@@ -44,25 +54,25 @@ var rules = finding.Table[*Subject]{
 // proofRules judge what was measured; they are asked only where something was.
 var proofRules = finding.Table[*Subject]{
 	{Rule: finding.Rule{
-		Name: "proof.unlike", Station: finding.Proof, Title: "Runs that differ", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleUnlike, Station: finding.Proof, Title: "Runs that differ", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "runs from before the card and with it were not made alike: they are held side by side, without a per cent",
 		Example: "Runs of a use that is not named, before and with the card, differ in resolution: 1920 by 1080 against 2560 by 1440.",
 	}, Judge: judgeUnlike},
 	{Rule: finding.Rule{
-		Name: "proof.tail", Station: finding.Proof, Title: "The slowest frames fell behind", Levels: finding.Levels{finding.Risk},
+		Name: RuleTail, Station: finding.Proof, Title: "The slowest frames fell behind", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"average_ratio": finding.MoreIsWorse},
 		Fires:   "with the card the average rose, and the slowest thousandth got slower than before: the drive, the memory or the link holds single frames up",
 		Example: "A use that is not named: the average is 3.00 times as fast, the slowest thousandth only 0.50 times. Single frames wait for a drive, for memory or for the link: run it with its data on another drive.",
 	}, Judge: judgeTail},
 	{Rule: finding.Rule{
-		Name: "proof.short", Station: finding.Proof, Title: "Too few frames", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleShort, Station: finding.Proof, Title: "Too few frames", Levels: finding.Levels{finding.Note}, Notes: true,
 		Figures: finding.Figures{"frames": finding.LessIsWorse},
 		Fires:   "a run has under 1,000 frames: its slowest hundredth is not told",
 		Example: "Run a has 999 frames: too few for its slowest hundredth.",
 	}, Judge: judgeShort},
 	{Rule: finding.Rule{
-		Name: "proof.unproven", Station: finding.Proof, Title: "The plan says more than was shown", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleUnproven, Station: finding.Proof, Title: "The plan says more than was shown", Levels: finding.Levels{finding.Note}, Notes: true,
 		Fires:   "the link was read, or runs were made with the card, and no reading under load tells both lanes and generation",
 		Example: "No reading under load shows the link as planned: at idle it proves its lanes alone.",
 	}, Judge: judgeUnproven},

@@ -104,7 +104,7 @@ func (r *Reading) Hold(plan *rig.Rig, ref *reference.Tables) {
 	out := finding.List{}
 	p.Judge(&out)
 	for _, f := range out.Findings {
-		if f.Rule == "link.measured" || f.Rule == "link.errors" {
+		if f.Rule == link.RuleMeasured || f.Rule == link.RuleErrors {
 			r.Findings = append(r.Findings, Says{f.Rule, f.Level, f.Says})
 		}
 	}
@@ -127,7 +127,7 @@ func (r *Reading) rate(ref *reference.Tables) {
 
 func (r *Reading) absent() {
 	if r.Card == "" {
-		r.Findings = append(r.Findings, Says{"link.measured", finding.Risk, "The text shows no graphics card behind a bridge: the host has not found it, or it was not listed."})
+		r.Findings = append(r.Findings, Says{link.RuleMeasured, finding.Risk, "The text shows no graphics card behind a bridge: the host has not found it, or it was not listed."})
 	}
 }
 
@@ -143,7 +143,7 @@ func (r *Reading) alone() {
 					says = fmt.Sprintf("%s runs %v under load and could do %v: the other end may be slower, or the link has fallen back.", d.Address, d.Now, d.Capable)
 				}
 			}
-			r.Findings = append(r.Findings, Says{"link.measured", level, says})
+			r.Findings = append(r.Findings, Says{link.RuleMeasured, level, says})
 		}
 	}
 }

@@ -194,7 +194,7 @@ func (s *slotSearch) link(f *front[chain], stages []int) {
 // lossy reports findings that a lower speed may clear.
 func lossy(findings []finding.Finding) bool {
 	for i := range findings {
-		if findings[i].Rule == "link.margin" && findings[i].Level != finding.Note {
+		if findings[i].Rule == link.RuleMargin && findings[i].Level != finding.Note {
 			return true
 		}
 	}
