@@ -128,12 +128,12 @@ func belongs(path string, file *handle, alone bool) error {
 		if err != nil {
 			return unavailable(err, "%s cannot be read (%v)", path, err)
 		}
-		of, any := noted(path)
+		of, some := noted(path)
 		switch {
-		case any && carries.follows(of):
+		case some && carries.follows(of):
 			return nil
 		case alone:
-			if any && walLength(path) > 0 {
+			if some && walLength(path) > 0 {
 				slog.Warn("a log of another data file lay beside this one and was set aside", "file", path, "kept", setAside(path))
 			}
 			return note(path, carries)

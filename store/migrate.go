@@ -69,12 +69,12 @@ func (s *Store) migrate(ctx context.Context, steps fs.FS, alone bool) error {
 // bringUp runs the migrations; a file that holds something is copied first.
 func (s *Store) bringUp(ctx context.Context, from int64, steps fs.FS) error {
 	if from > 0 {
-		copy := fmt.Sprintf("%s.before-%d", s.path, from+1)
-		if err := os.Remove(copy); err != nil && !isMissing(err) {
+		aside := fmt.Sprintf("%s.before-%d", s.path, from+1)
+		if err := os.Remove(aside); err != nil && !isMissing(err) {
 			return fmt.Errorf("clearing the way for the copy: %w", err)
 		}
-		slog.Info("copying the data file before migrating", "to", copy)
-		if err := s.copyTo(ctx, s.write.db, copy); err != nil {
+		slog.Info("copying the data file before migrating", "to", aside)
+		if err := s.copyTo(ctx, s.write.db, aside); err != nil {
 			return err
 		}
 	}

@@ -119,7 +119,7 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 // troubleOf is the worst that was found, in a sentence; nothing where only notes
 // were.
 func troubleOf(report *assess.Report) string {
-	if worst, any := report.Worst(); !any || worst == finding.Note {
+	if worst, some := report.Worst(); !some || worst == finding.Note {
 		return ""
 	}
 	f := &report.Findings[0]
@@ -135,9 +135,9 @@ func nextOf(r *rig.Rig, report *assess.Report) string {
 	if n := next(r, report); n != nil {
 		return n.Says
 	}
-	worst, any := report.Worst()
+	worst, some := report.Worst()
 	switch {
-	case !any || worst == finding.Note:
+	case !some || worst == finding.Note:
 		return "nothing: buy, measure, build"
 	case worst == finding.Unknown:
 		return "find out: " + report.Findings[0].Title
@@ -279,7 +279,7 @@ func (a *App) load(c fiber.Ctx) (*loaded, error) {
 	if err != nil {
 		return nil, err
 	}
-	if r, any := a.read.Get(head.Revision); any && a.read.Remove(head.Revision) {
+	if r, some := a.read.Get(head.Revision); some && a.read.Remove(head.Revision) {
 		return &loaded{head, r}, nil // whoever takes it out has it alone
 	}
 	r := new(rig.Rig) // what is kept was checked when it was kept

@@ -95,11 +95,11 @@ func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
 	// Of a card that meets something, only how long it may be says anything: its height
 	// and thickness reach into what it meets, however small they are.
 	most, known := freeBox(report.Chamber, mm)
-	longest, any := report.Chamber.Largest(0)
+	longest, some := report.Chamber.Largest(0)
 	switch gap, measured := report.Chamber.Gap(); {
 	case measured && gap.Ends.Low >= 0 && known:
 		list = append(list, figure{most, "longest, highest, thickest card there, the rest as it is"})
-	case any:
+	case some:
 		list = append(list, figure{mm(longest), "longest card there"})
 	}
 	if needed, watts, _ := report.Chamber.AirNeeded(); watts.Known() && !report.Chamber.Open() {

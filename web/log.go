@@ -150,7 +150,7 @@ func diaryWords(l *rig.DiaryLine) string {
 func addLine(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	typed := rig.New("typed")
 	typed.Diary, typed.LoadReadings = []rig.DiaryLine{{When: now()}}, []rig.LoadReading{{When: now()}}
-	var any [2]bool
+	var some [2]bool
 	for k, list := range [][]string{
 		{"text", "mains_plugs", "noise", "stands", "household", "build_again", "taken_apart"},
 		{"copied_to_card_gb_s", "copied_from_card_gb_s", "card_w", "plug", "plug_c", "noise_db", "tool"},
@@ -160,20 +160,20 @@ func addLine(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 			if text == "" {
 				continue
 			}
-			any[k] = true
+			some[k] = true
 			if err := setTyped(typed, []string{"/diary/0/", "/load_readings/0/"}[k]+field, text); err != nil {
 				return "", "", err
 			}
 		}
 	}
-	if !any[0] && !any[1] {
+	if !some[0] && !some[1] {
 		return "", "", &rig.FieldError{Path: "/diary", Accepts: "what happened, in a few words, or a reading"}
 	}
-	if any[1] {
+	if some[1] {
 		typed.LoadReadings[0].Card = r.Card.Name
 		r.LoadReadings = append(slices.Clone(r.LoadReadings), typed.LoadReadings[0])
 	}
-	if any[0] {
+	if some[0] {
 		r.Diary = append(slices.Clone(r.Diary), typed.Diary[0])
 	}
 	return "a line in the log", "", nil

@@ -155,8 +155,8 @@ func (a *App) practice(c fiber.Ctx) error {
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("seed: %q is not accepted; accepted: a whole number.", c.Query("seed")))
 	}
-	p, any := bringup.NewFinder(a.worldOf(l.rig, &report), cat, 1).Practice(seed)
-	if !any {
+	p, some := bringup.NewFinder(a.worldOf(l.rig, &report), cat, 1).Practice(seed)
+	if !some {
 		return fiber.NewError(fiber.StatusNotFound, "This rig can have no fault yet: describe its route first.")
 	}
 	v := &practiceView{Rig: l.rig.Name, ID: l.ID, Seed: seed, Another: fmt.Sprintf("/rigs/%d/practice?seed=%d", l.ID, seed+1)}

@@ -250,18 +250,18 @@ func processesOf(capture *proof.Capture) (list []string) {
 func typedRun(c fiber.Ctx) (rig.Run, error) {
 	typed := rig.New("typed")
 	typed.Runs = []rig.Run{{Name: "typed", When: now()}}
-	any := false
+	some := false
 	for _, field := range []string{"average_hz", "low1_p99_hz", "typed_minimum_hz", "typed_minimum_is", "typed_maximum_hz", "duration_s", "score", "score_unit", "felt", "outcome", "read_by_eye", "wall_w"} {
 		text := strings.TrimSpace(c.FormValue(field))
 		if text == "" {
 			continue
 		}
-		any = true
+		some = true
 		if err := setTyped(typed, "/runs/0/"+field, text); err != nil {
 			return rig.Run{}, err
 		}
 	}
-	if !any {
+	if !some {
 		return rig.Run{}, &rig.FieldError{Path: "/runs", Accepts: "a capture of frame times, or a result that was read: an average in Hz, seconds, a score, a word"}
 	}
 	typed.Runs[0].Name = ""

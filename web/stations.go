@@ -46,7 +46,7 @@ func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []sta
 	for i := range report.Findings {
 		f := &report.Findings[i]
 		at := stationOf(f)
-		if level, any := worst[at]; !any || f.Level > level {
+		if level, some := worst[at]; !some || f.Level > level {
 			worst[at] = f.Level
 		}
 		if at == string(finding.Survey) {
@@ -57,11 +57,11 @@ func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []sta
 	list := make([]station, len(stationKeys))
 	for i, k := range stationKeys {
 		list[i] = station{Key: k.key, Label: k.label, Later: k.later, Here: k.key == here, Figure: stationFigure(k.key, r, report, open, inches)}
-		level, any := worst[k.key]
-		if any {
+		level, some := worst[k.key]
+		if some {
 			list[i].Level = level.String()
 		}
-		if k.key == string(finding.Survey) && any && open == 0 && level >= finding.Risk {
+		if k.key == string(finding.Survey) && some && open == 0 && level >= finding.Risk {
 			list[i].Figure = fmt.Sprintf("%d %s", against[level], level)
 		}
 	}
@@ -136,8 +136,8 @@ func length(l units.Millimetre, inches bool) string {
 
 // verdictWords is the verdict in a few words, and its level.
 func verdictWords(report *assess.Report) (text, level string) {
-	worst, any := report.Worst()
-	if !any {
+	worst, some := report.Worst()
+	if !some {
 		return "nothing against it", ""
 	}
 	return map[finding.Level]string{

@@ -15,9 +15,9 @@ const unknown = "not known"
 
 // figureOf prints a figure of a report by its name: the figure, its two ends, the
 // one end that is certain, or that it is not known.
-func figureOf(report *assess.Report, name string, print func(float64) string) string {
+func figureOf(report *assess.Report, name string, as func(float64) string) string {
 	b, known := report.Bounds.Of(name)
-	low, high := print(b.Low), print(b.High)
+	low, high := as(b.Low), as(b.High)
 	switch {
 	case !known:
 		return unknown

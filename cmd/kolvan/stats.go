@@ -184,8 +184,8 @@ func hertz(v *float64) string {
 
 // between is the interval of a figure, in words.
 func between(f *proof.Stats, name string) string {
-	ends, any := f.Interval[name]
-	if !any {
+	ends, some := f.Interval[name]
+	if !some {
 		return ""
 	}
 	return fmt.Sprintf(" (%s to %s)", units.Trim(ends[0], 1), units.Trim(ends[1], 1))

@@ -227,8 +227,8 @@ var tryAt = map[string][]string{
 func sizesOf(r *rig.Rig, fact string) ([]string, bool) {
 	name := fact[strings.LastIndex(fact, "/")+1:]
 	if name != "rating_w" {
-		list, real := tryAt[name]
-		return list, real
+		list, sized := tryAt[name]
+		return list, sized
 	}
 	for i := range r.Supplies {
 		if s := &r.Supplies[i]; rig.Within(fact, rig.SupplyPath(i)) && s.Kind.Known {
@@ -263,8 +263,8 @@ func triesOf(r *rig.Rig, fact string, around []float64) []string {
 			}
 			return list
 		}
-		list, real := sizesOf(r, fact)
-		if !real {
+		list, sized := sizesOf(r, fact)
+		if !sized {
 			list = []string{units.Trim(spec.Min, 3), units.Trim((spec.Min+spec.Max)/2, 3), units.Trim(spec.Max, 3)}
 		}
 		return within(sides(list, around, spec), spec)

@@ -163,7 +163,7 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 			b = append(b, boundOf("power.supply_share", shares))
 		}
 	}
-	if gap, any := report.Chamber.GapEnds(); any {
+	if gap, some := report.Chamber.GapEnds(); some {
 		b = append(b, gapBound(gap))
 	}
 	sum, open := ledger.ToBuy(r)
@@ -238,8 +238,8 @@ func (r *Report) Worst() (finding.Level, bool) {
 
 // Stops reports a finding that forbids going on as planned.
 func (r *Report) Stops() bool {
-	worst, any := r.Worst()
-	return any && worst >= finding.Blocked
+	worst, some := r.Worst()
+	return some && worst >= finding.Blocked
 }
 
 func figures(r *rig.Rig, report *Report) Figures {

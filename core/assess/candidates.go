@@ -461,12 +461,12 @@ func plainLead(to load) rig.Lead {
 
 // like finds an unused port of the new part with the connector that the port at
 // had on the old one; empty when there is none.
-func like(old, new []port, at string, used map[string]bool) string {
+func like(old, next []port, at string, used map[string]bool) string {
 	i := slices.IndexFunc(old, func(p port) bool { return p.name == at })
 	if i < 0 {
 		return ""
 	}
-	for _, p := range new {
+	for _, p := range next {
 		if !used[p.name] && p.connector != "" && p.connector == old[i].connector {
 			return p.name
 		}

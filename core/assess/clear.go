@@ -140,11 +140,11 @@ func (s *search) try(c *candidate) error {
 	}
 	s.out.Empty()
 	c.after = s.desk.judge(c.rig, s.ref, &s.out)
-	came, any := s.before.worstNew(c.after.Findings)
+	came, some := s.before.worstNew(c.after.Findings)
 	after := levels(nil)
 	for i := range s.findings {
 		f := &s.findings[i]
-		if !s.wantsFor(i, c.kind) || any && (came >= f.Level || came >= finding.Unknown) {
+		if !s.wantsFor(i, c.kind) || some && (came >= f.Level || came >= finding.Unknown) {
 			continue
 		}
 		if after == nil {
@@ -204,9 +204,9 @@ func levelsOf(findings []finding.Finding) levels {
 }
 
 // worstNew is the worst level among findings that are new.
-func (before levels) worstNew(after []finding.Finding) (worst finding.Level, any bool) {
-	before.eachNew(after, func(a *finding.Finding) { worst, any = max(worst, a.Level), true })
-	return worst, any
+func (before levels) worstNew(after []finding.Finding) (worst finding.Level, some bool) {
+	before.eachNew(after, func(a *finding.Finding) { worst, some = max(worst, a.Level), true })
+	return worst, some
 }
 
 // eachNew visits the findings that were not there before, or not as bad, or with a better

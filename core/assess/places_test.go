@@ -25,7 +25,7 @@ func TestPlacesForWhatLeaves(t *testing.T) {
 		}
 		return string(p.Home.Home.Value)
 	}
-	says := func(p *assess.Place, rule string) (level finding.Level, any bool) {
+	says := func(p *assess.Place, rule string) (level finding.Level, some bool) {
 		for _, f := range p.Traps {
 			if f.Rule == rule {
 				return f.Level, true

@@ -31,44 +31,44 @@ var worsened = []struct {
 	{"the card draws more", func(r *rig.Rig, by float64) bool { return more(&r.Card.Power, by) }},
 	{"the host draws more", func(r *rig.Rig, by float64) bool { return more(&r.Host.Power, by) }},
 	{"the supplies give less", func(r *rig.Rig, by float64) bool {
-		any := false
+		some := false
 		for i := range r.Supplies {
-			any = more(&r.Supplies[i].Rating, 1/by) || any
+			some = more(&r.Supplies[i].Rating, 1/by) || some
 		}
-		return any
+		return some
 	}},
 	{"their rails give less", func(r *rig.Rig, by float64) bool {
-		any := false
+		some := false
 		for i := range r.Supplies {
 			for j := range r.Supplies[i].Rails {
-				any = more(&r.Supplies[i].Rails[j].Current, 1/by) || any
+				some = more(&r.Supplies[i].Rails[j].Current, 1/by) || some
 			}
 		}
-		return any
+		return some
 	}},
 	{"the leads are longer", func(r *rig.Rig, by float64) bool {
-		any := false
+		some := false
 		for i := range r.Leads {
-			any = more(&r.Leads[i].Length, by) || any
+			some = more(&r.Leads[i].Length, by) || some
 		}
-		return any
+		return some
 	}},
 	{"the stages are longer", func(r *rig.Rig, by float64) bool {
-		any := false
+		some := false
 		for i := range r.Route.Stages {
 			repeats := r.Route.Stages[i].Repeats.Known
-			any = !repeats && more(&r.Route.Stages[i].Length, by) || any
+			some = !repeats && more(&r.Route.Stages[i].Length, by) || some
 		}
-		return any
+		return some
 	}},
 	{"the card is longer", func(r *rig.Rig, by float64) bool { return more(&r.Card.Length, by) }},
 	{"the card is thicker", func(r *rig.Rig, by float64) bool { return more(&r.Card.Thickness, by) }},
 	{"the uses want more", func(r *rig.Rig, by float64) bool {
-		any := false
+		some := false
 		for i := range r.Brief.Works {
-			any = more(&r.Brief.Works[i].Memory, by) || any
+			some = more(&r.Brief.Works[i].Memory, by) || some
 		}
-		return any
+		return some
 	}},
 	{"the cables hang further", func(r *rig.Rig, by float64) bool {
 		return eachStage(r, func(s *rig.Stage) bool { return more(&s.Free, by) })
@@ -83,43 +83,43 @@ var worsened = []struct {
 		})
 	}},
 	{"their openings are smaller", func(r *rig.Rig, by float64) bool {
-		return eachStage(r, func(s *rig.Stage) (any bool) {
+		return eachStage(r, func(s *rig.Stage) (some bool) {
 			for i := range s.Openings {
-				any = more(&s.Openings[i].Width, 1/by) || any
+				some = more(&s.Openings[i].Width, 1/by) || some
 			}
-			return any
+			return some
 		})
 	}},
 	{"the card is heavier", func(r *rig.Rig, by float64) bool { return more(&r.Card.Mass, by) }},
 	{"its backplate stands out more", func(r *rig.Rig, by float64) bool { return more(&r.Card.Back, by) }},
 	{"less air moves", func(r *rig.Rig, by float64) bool {
-		any := more(&r.Chamber.Air, 1/by)
+		some := more(&r.Chamber.Air, 1/by)
 		for i := range r.Chamber.Fans {
-			any = more(&r.Chamber.Fans[i].Air, 1/by) || any
+			some = more(&r.Chamber.Fans[i].Air, 1/by) || some
 		}
-		return any
+		return some
 	}},
 	{"the inlet has less room", func(r *rig.Rig, by float64) bool { return more(&r.Chamber.Inlet, 1/by) }},
 	{"it stands on less", func(r *rig.Rig, by float64) bool { return more(&r.Chamber.Stand.Base, 1/by) }},
 	{"it stands higher", func(r *rig.Rig, by float64) bool { return more(&r.Chamber.Stand.Height, by) }},
 	{"its cables pull more", func(r *rig.Rig, by float64) bool { return more(&r.Chamber.Stand.Pull, by) }},
 	{"the covers are raised less", func(r *rig.Rig, by float64) bool {
-		any := false
+		some := false
 		for i := range r.Chamber.Covers {
-			any = more(&r.Chamber.Covers[i].Raised, 1/by) || any
+			some = more(&r.Chamber.Covers[i].Raised, 1/by) || some
 		}
-		return any
+		return some
 	}},
 	{"its bag is smaller", func(r *rig.Rig, by float64) bool { return more(&r.Brief.Travel.Length, 1/by) }},
 	{"there is less money", func(r *rig.Rig, by float64) bool { return more(&r.Brief.Budget, 1/by) }},
 }
 
 // eachStage worsens every stage that tells the fact.
-func eachStage(r *rig.Rig, worsen func(*rig.Stage) bool) (any bool) {
+func eachStage(r *rig.Rig, worsen func(*rig.Stage) bool) (some bool) {
 	for i := range r.Route.Stages {
-		any = worsen(&r.Route.Stages[i]) || any
+		some = worsen(&r.Route.Stages[i]) || some
 	}
-	return any
+	return some
 }
 
 // still reports that what a finding says is said at its level at least, that a worse one of

@@ -110,8 +110,8 @@ func TestTheWayBackTakesEverythingBack(t *testing.T) {
 			back[s.ID] = i
 			assert.Equal(t, s.Permanent, strings.HasPrefix(s.Do, "Cannot be undone: "), s.Do)
 		}
-		off, any := back["back-power-off"]
-		require.True(t, any, r.Name)
+		off, some := back["back-power-off"]
+		require.True(t, some, r.Name)
 		last := len(report.Back)
 		for _, s := range report.Steps {
 			switch at, there := back["back-"+s.ID]; {

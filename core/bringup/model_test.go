@@ -169,8 +169,8 @@ func TestPracticeHidesAndTells(t *testing.T) {
 	f := NewFinder(Of(bench(), tables(t), nil), catalogue(t), 1)
 	hidden := map[string]bool{}
 	for seed := range uint64(300) {
-		p, any := f.Practice(seed)
-		require.True(t, any)
+		p, some := f.Practice(seed)
+		require.True(t, some)
 		again, _ := f.Practice(seed)
 		require.Equal(t, p.Fault.Name, again.Fault.Name)
 		require.Equal(t, p.Shows("device"), again.Shows("device"))
@@ -180,8 +180,8 @@ func TestPracticeHidesAndTells(t *testing.T) {
 		}
 	}
 	assert.Greater(t, len(hidden), len(f.hyps[:f.single])*2/3)
-	_, any := NewFinder(Of(rig.New("empty"), tables(t), nil), &Catalogue{Tests: catalogue(t).Tests}, 1).Practice(1)
-	assert.False(t, any, "nothing can be broken that is not there")
+	_, some := NewFinder(Of(rig.New("empty"), tables(t), nil), &Catalogue{Tests: catalogue(t).Tests}, 1).Practice(1)
+	assert.False(t, some, "nothing can be broken that is not there")
 }
 
 // TestEveryThingHasItsStep: one row a kind of thing, with what it comes before and after.

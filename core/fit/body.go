@@ -17,8 +17,8 @@ func judgeIntake(r *finding.Rule, c *Chamber, out *finding.List) {
 	if c.Open() || !c.Placed || !rig.Is(c.rig.Card.Intake, "face") {
 		return
 	}
-	room, name, where, any := c.beforeFace()
-	if !any || room < 0 || room >= c.ref.IntakeLeast {
+	room, name, where, some := c.beforeFace()
+	if !some || room < 0 || room >= c.ref.IntakeLeast {
 		return
 	}
 	out.Add(r, finding.Risk, where, finding.Numbers{{Name: "room_mm", Value: float64(room)}, {Name: "least_mm", Value: float64(c.ref.IntakeLeast)}},
@@ -26,18 +26,18 @@ func judgeIntake(r *finding.Rule, c *Chamber, out *finding.List) {
 }
 
 // beforeFace is the room from the card's face to what is nearest before it.
-func (c *Chamber) beforeFace() (room units.Millimetre, name, where string, any bool) {
+func (c *Chamber) beforeFace() (room units.Millimetre, name, where string, some bool) {
 	axis := c.axes[2]
 	see := func(of, at string, distance units.Millimetre) {
-		if !any || distance < room {
-			room, name, where, any = distance, of, at, true
+		if !some || distance < room {
+			room, name, where, some = distance, of, at, true
 		}
 	}
 	if wall := extent3(&c.rig.Chamber.Box)[axis]; wall.Known {
 		see(wallNames[2][1], wallPaths[axis], wall.Value-c.Card.Max[axis])
 	}
 	c.before(axis, func(o ahead) { see(o.name, o.where, o.distance) })
-	return room, name, where, any
+	return room, name, where, some
 }
 
 // overlapsAcross reports a box that the card's shadow along an axis falls on.

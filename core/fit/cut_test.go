@@ -23,7 +23,7 @@ func TestCutMissesWhatStandsBehind(t *testing.T) {
 			r.Chamber.Things = append(r.Chamber.Things, thing(at("x", 100), 90, at("z", 60), at("dx", 70), 8, at("dz", 50)))
 		}
 		s := &rig.Stage{Shell: rig.Shell{Width: mm(29), Height: mm(11)}, Path: []rig.Corner{{Place: place(60, 50, 40)}, {Place: place(60, 150, 40)}}}
-		clear := func(x, z, wide, high float64) bool {
+		free := func(x, z, wide, high float64) bool {
 			body := fit.Box{Min: fit.Vec{units.Millimetre(x - wide/2), 90, units.Millimetre(z - high/2)}, Max: fit.Vec{units.Millimetre(x + wide/2), 98, units.Millimetre(z + high/2)}}
 			for i := range r.Chamber.Things {
 				box, _ := fit.BoxOf(&r.Chamber.Things[i].At, &r.Chamber.Things[i].Size)
@@ -38,7 +38,7 @@ func TestCutMissesWhatStandsBehind(t *testing.T) {
 		}
 		cut, found := fit.CutIn(r, 0, s)
 		if found {
-			require.True(t, clear(float64(cut.X), float64(cut.Y), float64(cut.Wide), float64(cut.High)), "%+v", cut)
+			require.True(t, free(float64(cut.X), float64(cut.Y), float64(cut.Wide), float64(cut.High)), "%+v", cut)
 			assert.InDelta(t, 360, float64(cut.Wide*cut.High), 1e-9, "30 by 12, or turned")
 			if len(r.Chamber.Things) == 0 {
 				assert.Equal(t, [2]units.Millimetre{60, 40}, [2]units.Millimetre{cut.X, cut.Y}, "where the cable passes")
@@ -47,7 +47,7 @@ func TestCutMissesWhatStandsBehind(t *testing.T) {
 		}
 		for x := 8.0; x < 112; x++ {
 			for z := 8.0; z < 72; z++ {
-				require.False(t, clear(x, z, 30.02, 12.02) || clear(x, z, 12.02, 30.02), "there is room at %v, %v", x, z)
+				require.False(t, free(x, z, 30.02, 12.02) || free(x, z, 12.02, 30.02), "there is room at %v, %v", x, z)
 			}
 		}
 	})

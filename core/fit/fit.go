@@ -307,25 +307,25 @@ func BoxOf(at *rig.Place, size *rig.Extent) (Box, bool) {
 // Gap returns the smallest gap; false while it cannot be known: nothing placed,
 // no chamber, or another that may be smaller.
 func (c *Chamber) Gap() (*Gap, bool) {
-	ends, any := c.GapEnds()
-	if !any || !ends.Known() {
+	ends, some := c.GapEnds()
+	if !some || !ends.Known() {
 		return nil, false
 	}
 	return &c.Gaps[c.Least], true
 }
 
 // GapEnds is what is certain of the smallest gap; false where there is none.
-func (c *Chamber) GapEnds() (ends units.Range[units.Millimetre], any bool) {
+func (c *Chamber) GapEnds() (ends units.Range[units.Millimetre], some bool) {
 	for i := range c.Gaps {
 		switch g := &c.Gaps[i]; {
 		case g.Off:
-		case !any:
-			ends, any = g.Ends, true
+		case !some:
+			ends, some = g.Ends, true
 		default:
 			ends = ends.AtMost(g.Ends)
 		}
 	}
-	return ends, any
+	return ends, some
 }
 
 // Largest is how long (0), high (1) or thick (2) a card may be that goes in where this

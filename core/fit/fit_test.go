@@ -185,8 +185,8 @@ func TestCertainInSpiteOfWhatIsMissing(t *testing.T) {
 		r := chamber(thing(at("x", 0, 300), at("y", 0, 150), at("z", 0, 100), at("dx", 1, 200), at("dy", 1, 100), at("dz", 1, 100)))
 		whole, _ := fit.For(r, ref).GapEnds()
 		*forget[rapid.IntRange(0, len(forget)-1).Draw(t, "forgotten")](r) = fit.Fact{}
-		ends, any := fit.For(r, ref).GapEnds()
-		if !any || whole.Low < ends.Low || whole.High > ends.High {
+		ends, some := fit.For(r, ref).GapEnds()
+		if !some || whole.Low < ends.Low || whole.High > ends.High {
 			t.Fatalf("%v was said to lie within %v", whole, ends)
 		}
 	})

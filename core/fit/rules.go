@@ -277,7 +277,7 @@ func judgeAdapterBracket(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		}
 		return
 	}
-	if level, why, any := (bracketCase{s.Bracket.Value, slot.Opening.Value, s.Spare.Or(rig.NoBracket), rig.SwapFree}).verdict(); any {
+	if level, why, some := (bracketCase{s.Bracket.Value, slot.Opening.Value, s.Spare.Or(rig.NoBracket), rig.SwapFree}).verdict(); some {
 		out.Add(r, level, rig.StagePath(at)+"/bracket", nil, "%s has a %s bracket, the opening beside %s takes %s. %s", s.Name, rig.Spoken(s.Bracket.Value), slot.Name, rig.Spoken(slot.Opening.Value), why)
 	}
 }
@@ -313,7 +313,7 @@ type bracketCase struct {
 }
 
 // verdict of a case; none where the bracket fits.
-func (b bracketCase) verdict() (level finding.Level, why string, any bool) {
+func (b bracketCase) verdict() (level finding.Level, why string, some bool) {
 	switch {
 	case b.fitted == b.opening || b.fitted == rig.NoBracket:
 		return 0, "", false
@@ -337,14 +337,14 @@ func (c *Chamber) judgeHeight(r *finding.Rule, out *finding.List) {
 		for _, opens := range heights(opening) {
 			for _, spare := range heights(bracket.Spare) {
 				for _, swap := range swaps(bracket.Swap) {
-					l, why, any := bracketCase{fitted, opens, spare, swap}.verdict()
-					if !any {
+					l, why, some := bracketCase{fitted, opens, spare, swap}.verdict()
+					if !some {
 						why = ""
 					}
 					if first {
 						level, says, first = l, why, false
 					}
-					certain = certain && l == level && any == (says != "")
+					certain = certain && l == level && some == (says != "")
 				}
 			}
 		}

@@ -84,13 +84,13 @@ func TestTravelIsWhatSmallStepsSee(t *testing.T) {
 			assert.LessOrEqual(t, s.From, first+1e-9)
 		}
 		if !meets && aside <= 0 {
-			clear := float64(way.Clear(body, 1000))
+			free := float64(way.Clear(body, 1000))
 			reach := 0.0
 			for _, c := range w.turning {
 				reach = math.Max(reach, math.Hypot(c.x, c.y))
 			}
-			assert.LessOrEqual(t, clear, nearest+1e-6, "no step is nearer")
-			assert.GreaterOrEqual(t, clear, nearest-reach*w.most/steps, "and none is much further")
+			assert.LessOrEqual(t, free, nearest+1e-6, "no step is nearer")
+			assert.GreaterOrEqual(t, free, nearest-reach*w.most/steps, "and none is much further")
 		}
 	})
 }

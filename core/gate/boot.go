@@ -57,8 +57,8 @@ const (
 // place; false where it does not move, or nobody knows.
 func BootReads(r *rig.Rig, ref *reference.Tables) (most units.GigabytePerSecond, known bool) {
 	g := &Gate{r, ref}
-	m, any := g.moved()
-	if !any {
+	m, some := g.moved()
+	if !some {
 		return 0, false
 	}
 	return g.reads(m)
@@ -101,8 +101,8 @@ func (g *Gate) port(d *rig.Displaced) (units.GigabytePerSecond, bool) {
 }
 
 func judgeSlow(r *finding.Rule, g *Gate, out *finding.List) {
-	m, any := g.moved()
-	if !any {
+	m, some := g.moved()
+	if !some {
 		return
 	}
 	now, known := g.reads(m)
@@ -140,8 +140,8 @@ func (g *Gate) slower(r *finding.Rule, m moved, level finding.Level, now units.G
 }
 
 func judgeCapacity(r *finding.Rule, g *Gate, out *finding.List) {
-	m, any := g.moved()
-	if !any {
+	m, some := g.moved()
+	if !some {
 		return
 	}
 	need := g.Host.Needs.Or(0)
@@ -168,8 +168,8 @@ func judgeCapacity(r *finding.Rule, g *Gate, out *finding.List) {
 }
 
 func judgeProven(r *finding.Rule, g *Gate, out *finding.List) {
-	m, any := g.moved()
-	if !any || m.to == nil || m.to.Proven.Known || rig.Is(m.to.Bootable, false) || m.to.Bootable.Source == rig.Measured || homeOf(g.Rig, m.drive.Name) != settled || stays(g.Rig) >= 0 {
+	m, some := g.moved()
+	if !some || m.to == nil || m.to.Proven.Known || rig.Is(m.to.Bootable, false) || m.to.Bootable.Source == rig.Measured || homeOf(g.Rig, m.drive.Name) != settled || stays(g.Rig) >= 0 {
 		return
 	}
 	if _, known := bootableAt(g.Rig, m.to); !known {
@@ -179,8 +179,8 @@ func judgeProven(r *finding.Rule, g *Gate, out *finding.List) {
 }
 
 func judgeShared(r *finding.Rule, g *Gate, out *finding.List) {
-	m, any := g.moved()
-	if !any || !m.has(rig.HomeUSB) {
+	m, some := g.moved()
+	if !some || !m.has(rig.HomeUSB) {
 		return
 	}
 	for i := range g.Brief.Works {

@@ -39,8 +39,8 @@ const steady = 5
 // For lists what could be made for a rig, as far as its facts tell.
 func For(r *rig.Rig, ref *reference.Tables) ([]Part, error) {
 	parts := append(templates(r), standOffs(r)...)
-	for _, make := range []func(*rig.Rig, *reference.Tables) (*Part, error){bracketOf, footOf, cradleOf, propOf} {
-		part, err := make(r, ref)
+	for _, build := range []func(*rig.Rig, *reference.Tables) (*Part, error){bracketOf, footOf, cradleOf, propOf} {
+		part, err := build(r, ref)
 		if err != nil {
 			return nil, err
 		}

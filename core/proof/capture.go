@@ -430,9 +430,9 @@ func (s *Series) miss() {
 // take counts a value in: a frame time, or a stamp whose way from the one before is one.
 func (s *Series) take(ms float64, stamp bool) {
 	if stamp {
-		was, any := s.last, s.after
+		was, some := s.last, s.after
 		s.last, s.after = ms, true
-		if !any {
+		if !some {
 			return
 		}
 		ms -= was

@@ -213,7 +213,7 @@ func changeOf(now, then *rig.Rig, w *rig.Work, net, thenNet units.Range[units.Gi
 		return &[2]float64{ratios.Card[0]*filled[0]/filled[1] - 1, ratios.Card[1]*filled[1]/filled[0] - 1}
 	}
 	var out [2]float64
-	any := false
+	some := false
 	s := spanOf(w, Same)
 	same := 0 // the bits of what has one end: their other side is the same corner again
 	for bit, r := range [...][2]float64{s.c, s.g, s.mb, {float64(net.Low), float64(net.High)}, ratios.Processor, ratios.Card, ratios.Pixels, {float64(thenNet.Low), float64(thenNet.High)}} {
@@ -237,8 +237,8 @@ func changeOf(now, then *rig.Rig, w *rig.Work, net, thenNet units.Range[units.Gi
 			before := Terms{C: c, G: g, L: (mb + ownMB(now)) / max(leastNet, end(3, [2]float64{float64(net.Low), float64(net.High)}))}
 			with := Terms{C: c / end(4, ratios.Processor), G: g / end(5, ratios.Card) * math.Pow(end(6, ratios.Pixels), pixelsPower), L: (mb + ownMB(then)) / max(leastNet, end(after, [2]float64{float64(thenNet.Low), float64(thenNet.High)}))}
 			change := before.Frame(p)/with.Frame(p) - 1
-			if !any {
-				out, any = [2]float64{change, change}, true
+			if !some {
+				out, some = [2]float64{change, change}, true
 			}
 			out[0], out[1] = min(out[0], change), max(out[1], change)
 		}

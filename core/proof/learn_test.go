@@ -230,7 +230,7 @@ func TestPinchIsNamedRightly(t *testing.T) {
 		told        float64 // of those that are twice the next, named
 	}{{[]int{1, 2}, []int{0, 1}, 0.6}, {[]int{1, 2, 3}, []int{0, 1}, 0.95}} {
 		draw := rand.New(rand.NewPCG(11, 3))
-		named, right, clear, told := 0, 0, 0, 0
+		named, right, free, told := 0, 0, 0, 0
 		for range 150 {
 			terms := Terms{C: 2 + 28*draw.Float64(), G: 2 + 28*draw.Float64(), L: 1 + 28*draw.Float64()}
 			p, a := 2+4*draw.Float64(), 0.6+0.4*draw.Float64()
@@ -249,7 +249,7 @@ func TestPinchIsNamedRightly(t *testing.T) {
 				right++
 			}
 			if times > 2 {
-				clear++
+				free++
 				if pinch.Name == greatest {
 					told++
 				}
@@ -258,6 +258,6 @@ func TestPinchIsNamedRightly(t *testing.T) {
 			require.Empty(t, PinchOf(r, "stacking", carried).Name, "one run parts nothing")
 		}
 		assert.GreaterOrEqual(t, float64(right), 0.95*float64(named), "%v", c)
-		assert.GreaterOrEqual(t, float64(told), c.told*float64(clear), "%v: %d of %d", c, told, clear)
+		assert.GreaterOrEqual(t, float64(told), c.told*float64(free), "%v: %d of %d", c, told, free)
 	}
 }

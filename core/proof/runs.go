@@ -29,7 +29,7 @@ func RunOf(s *Series, sum string, when time.Time, seed uint64) rig.Run {
 	if stats.Low01P99 != nil && stats.Frames >= fewFor01 {
 		r.Low01, r.Low01M = hertz(*stats.Low01P99), hertz(*stats.Low01Mean)
 	}
-	if ends, any := stats.Interval["average_hz"]; any {
+	if ends, some := stats.Interval["average_hz"]; some {
 		r.Least, r.Most = hertz(ends[0]), hertz(ends[1])
 	}
 	r.Curve, r.Trace = s.curve(), s.trace()

@@ -63,10 +63,10 @@ func TestMateCountsTheContactsActuallyMated(t *testing.T) {
 	} {
 		pair := ref.Pair(ref.Connector(c.plug), ref.Connector(c.socket))
 		require.True(t, pair.Listed, "%s in %s", c.plug, c.socket)
-		cap := pair.Carries
-		assert.InDelta(t, c.plan, float64(cap.Plan.At(12)), 1e-9, "%s in %s", c.plug, c.socket)
-		assert.InDelta(t, c.rating, float64(cap.Rating.At(12)), 1e-9, "%s in %s", c.plug, c.socket)
-		assert.Equal(t, c.contacts, cap.Contacts, "%s in %s", c.plug, c.socket)
+		carries := pair.Carries
+		assert.InDelta(t, c.plan, float64(carries.Plan.At(12)), 1e-9, "%s in %s", c.plug, c.socket)
+		assert.InDelta(t, c.rating, float64(carries.Rating.At(12)), 1e-9, "%s in %s", c.plug, c.socket)
+		assert.Equal(t, c.contacts, carries.Contacts, "%s in %s", c.plug, c.socket)
 	}
 	_, ok := ref.Enters("disk-15", "card-8")
 	assert.False(t, ok)

@@ -111,7 +111,7 @@ func (s *search) way(p *plan) (Way, error) {
 	if i := report.Power.CardSupply(); i >= 0 {
 		w.Supply = r.Supplies[i].Name
 	}
-	if level, any := report.Worst(); any && level > finding.Note {
+	if level, some := report.Worst(); some && level > finding.Note {
 		f := &report.Findings[0]
 		w.Worst = &Worst{f.Rule, f.Level, f.Says}
 	}

@@ -117,11 +117,11 @@ func (m *merit) beats(o *merit) bool {
 }
 
 func (m *merit) same(o *merit) bool {
-	return m.stops == o.stops && close(m.least, o.least) && close(m.most, o.most) && close(m.sure, o.sure) && close(m.cost, o.cost) && close(m.by, o.by) &&
+	return m.stops == o.stops && alike(m.least, o.least) && alike(m.most, o.most) && alike(m.sure, o.sure) && alike(m.cost, o.cost) && alike(m.by, o.by) &&
 		m.open == o.open && m.moved == o.moved && m.fans == o.fans
 }
 
-func close(a, b float64) bool { return math.Abs(a-b) <= nearly }
+func alike(a, b float64) bool { return math.Abs(a-b) <= nearly }
 
 // scale is what scores are measured by: the fastest and the dearest of the ways.
 type scale struct{ net, cost float64 }
@@ -161,8 +161,8 @@ func (m *merit) score(w Weights, s scale) float64 {
 type front[T any] struct{ kept []T }
 
 // add tells whether the newcomer stays.
-func (f *front[T]) add(new T, merit func(*T) *merit) bool {
-	m := merit(&new)
+func (f *front[T]) add(next T, merit func(*T) *merit) bool {
+	m := merit(&next)
 	for i := range f.kept {
 		if k := merit(&f.kept[i]); k.beats(m) || k.same(m) {
 			return false
@@ -174,6 +174,6 @@ func (f *front[T]) add(new T, merit func(*T) *merit) bool {
 			kept = append(kept, f.kept[i])
 		}
 	}
-	f.kept = append(kept, new)
+	f.kept = append(kept, next)
 	return true
 }
