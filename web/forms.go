@@ -227,7 +227,7 @@ func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 		f.With = instrumentsOf(tolerance)
 	}
 	if n.Spec.Fact && f.Known {
-		source, _ := n.Told()
+		source, _ := n.Origin()
 		f.Source = string(source)
 		if tolerance, told := n.Tolerance(); told {
 			f.Tolerance = typedNumber(tolerance, n.Plain(), inches)

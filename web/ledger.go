@@ -184,7 +184,7 @@ func shortened(name string, most int) string {
 }
 
 func ledgerRowOf(r *rig.Rig, l *ledger.Line) ledgerRow {
-	t := l.Told()
+	t := l.Entry()
 	row := ledgerRow{Index: l.Index, Part: l.Part, Name: l.Name, Price: priceText(t.Price), Cost: l.Cost.String(), Need: string(l.Need), State: string(l.State), By: t.ReturnBy, From: t.From, Hours: l.Kind == rig.LineHours, Owned: l.State == rig.LineOwned, Class: string(l.Need)}
 	switch {
 	case row.Hours:

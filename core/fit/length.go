@@ -25,7 +25,7 @@ func lengthOf(f *Fact, least, most units.Millimetre) length {
 	if !f.Known {
 		return length{ends: units.Between(least, max(least, most))}
 	}
-	tolerance, told := f.Told()
+	tolerance, told := f.Spread()
 	return length{units.Exactly(f.Value), made{tolerance * tolerance, tolerance, !told}}
 }
 

@@ -27,8 +27,8 @@ type Line struct {
 	part Part // of the rig, for a line that is one
 }
 
-// Told is what the ledger has of the line.
-func (l *Line) Told() *rig.LedgerLine { return &l.told }
+// Entry is what the ledger has of the line.
+func (l *Line) Entry() *rig.LedgerLine { return &l.told }
 
 // A Part is a part of a rig that has a price: what a line of the ledger calls it, its name,
 // and its price.

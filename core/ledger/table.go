@@ -51,7 +51,7 @@ func number[T ~float64](f rig.Fact[T]) string {
 }
 
 func tolerance[T ~float64](f rig.Fact[T]) string {
-	if t, told := f.Told(); told {
+	if t, told := f.Spread(); told {
 		return strconv.FormatFloat(t, 'f', -1, 64)
 	}
 	return ""

@@ -19,14 +19,14 @@ func (n *Network) mateEnds(i int) {
 			into.sense = load.To[0].into.sense
 		}
 		load.From[j] = EndLoad{port: p, lead: i, at: j, source: true, into: into}
-		n.mate(&load.From[j], into, toldOf(&lead.From[j].Connector), toldOf(&lead.From[j].Current))
+		n.mate(&load.From[j], into, maybeOf(&lead.From[j].Connector), maybeOf(&lead.From[j].Current))
 	}
 	for j := range lead.To {
 		into := &load.To[j].into
 		if p := load.To[j].port; p.kind == theCard && p.at >= 0 {
 			into.sense = n.sense(i, p.at)
 		}
-		plug, states := toldOf(&lead.To[j].Connector), toldOf(&lead.To[j].Current)
+		plug, states := maybeOf(&lead.To[j].Connector), maybeOf(&lead.To[j].Current)
 		if straight(lead) && load.From[0].port.kind == aSupply {
 			// A supply's own lead: what the outlet is, its plug is, where nobody
 			// says otherwise.
@@ -44,13 +44,13 @@ func (n *Network) mateEnds(i int) {
 
 // sense is what the sense pins of a card 16-pin announce: the least that the
 // plug, and the outlet at the other end of its straight lead, state.
-func (n *Network) sense(lead, plug int) told[units.Watt] {
-	least := toldOf(&n.rig.Card.Plugs[plug].SenseW)
+func (n *Network) sense(lead, plug int) maybe[units.Watt] {
+	least := maybeOf(&n.rig.Card.Plugs[plug].SenseW)
 	l := &n.rig.Leads[lead]
 	if !straight(l) {
 		return least
 	}
-	for _, half := range [...]told[units.Watt]{n.Leads[lead].From[0].into.sense, toldOf(&l.From[0].SenseW), toldOf(&l.To[0].SenseW)} {
+	for _, half := range [...]maybe[units.Watt]{n.Leads[lead].From[0].into.sense, maybeOf(&l.From[0].SenseW), maybeOf(&l.To[0].SenseW)} {
 		if half.Known && (!least.Known || half.Value < least.Value) {
 			least = half
 		}
@@ -61,7 +61,7 @@ func (n *Network) sense(lead, plug int) told[units.Watt] {
 // mate joins a plug with what it is plugged into. Power connectors have the
 // socket at the part; the lead has the plug. Where only one side is told, the
 // other is taken to be its like.
-func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states told[units.Amp]) {
+func (n *Network) mate(e *EndLoad, into socket, plug maybe[rig.Connector], states maybe[units.Amp]) {
 	e.told = plug.Known
 	alike := e.port.kind == theCard && (!plug.Known || !into.connector.Known)
 	if !plug.Known {
@@ -98,7 +98,7 @@ func (n *Network) mate(e *EndLoad, into socket, plug told[rig.Connector], states
 // smallest is what the smallest pair is planned for that an end at the card may be of which
 // one half is not told: a plug of eight enters a socket of six with its two spare pins left
 // off, and a plug of six a socket of eight.
-func (n *Network) smallest(e *EndLoad, into socket, states told[units.Amp]) units.Amp {
+func (n *Network) smallest(e *EndLoad, into socket, states maybe[units.Amp]) units.Amp {
 	least := e.Cap.Plan
 	for i := range n.ref.Connectors {
 		plug, at := e.plugRow, &n.ref.Connectors[i]
@@ -116,9 +116,9 @@ func (n *Network) smallest(e *EndLoad, into socket, states told[units.Amp]) unit
 }
 
 // held is what a pair of the table carries, and less where a half states less.
-func held(pair *reference.Pair, halves socket, states told[units.Amp]) reference.Capacity {
+func held(pair *reference.Pair, halves socket, states maybe[units.Amp]) reference.Capacity {
 	carries := pair.Carries
-	for _, stated := range [...]told[units.Amp]{halves.current, states} {
+	for _, stated := range [...]maybe[units.Amp]{halves.current, states} {
 		if stated.Known && stated.Value < carries.Rating {
 			carries.Plan, carries.Rating, carries.Stated = min(carries.Plan, stated.Value), stated.Value, true
 		}
@@ -157,15 +157,15 @@ func (n *Network) ownEnd(e *EndLoad) *rig.LeadEnd {
 
 // socketFor is the socket nobody described. At the host it is one that computers
 // have: a card's plug would go into the processor's, which looks like it.
-func (n *Network) socketFor(e *EndLoad, plug told[rig.Connector]) told[rig.Connector] {
+func (n *Network) socketFor(e *EndLoad, plug maybe[rig.Connector]) maybe[rig.Connector] {
 	if !e.source && e.port.kind == theCard && plug.Known && !n.ref.Kind(plug.Value).Card {
-		return told[rig.Connector]{} // it is one of those that cards have, and that is asked
+		return maybe[rig.Connector]{} // it is one of those that cards have, and that is asked
 	}
 	if e.source || !plug.Known {
 		return plug
 	}
 	if inlet := e.port.kind == aStage || e.port.kind == aSupply; inlet && e.port.at >= 0 && n.lookalike(plug.Value, func(*reference.Connector) bool { return true }) != nil {
-		return told[rig.Connector]{} // the two look alike, and that is asked
+		return maybe[rig.Connector]{} // the two look alike, and that is asked
 	}
 	if e.port.kind != theHost {
 		return plug
@@ -174,9 +174,9 @@ func (n *Network) socketFor(e *EndLoad, plug told[rig.Connector]) told[rig.Conne
 		return plug
 	}
 	if like := n.lookalike(plug.Value, func(s *reference.Connector) bool { return s.Host }); like != nil {
-		return told[rig.Connector]{like.Connector, true}
+		return maybe[rig.Connector]{like.Connector, true}
 	}
-	return told[rig.Connector]{n.ref.ProcessorPlug(), true}
+	return maybe[rig.Connector]{n.ref.ProcessorPlug(), true}
 }
 
 // lookalike is a socket of such a kind that a plug enters and is not made for; nil for none.
@@ -193,7 +193,7 @@ func (n *Network) lookalike(plug rig.Connector, such func(*reference.Connector) 
 // capacity of a pair: a table connector carries what its row says for the
 // contacts mated, and less where a half states less; another kind the lesser of
 // what its two halves state.
-func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states told[units.Amp]) {
+func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states maybe[units.Amp]) {
 	if pair.Listed {
 		if !pair.By.Sensed {
 			e.Cap = held(pair, into, states)
@@ -218,7 +218,7 @@ func (n *Network) capacity(e *EndLoad, pair *reference.Pair, into socket, states
 	if !into.current.Known || !states.Known {
 		e.Fit = Unstated
 	}
-	for _, half := range [...]told[units.Amp]{into.current, states} { // what one half states holds for the pair
+	for _, half := range [...]maybe[units.Amp]{into.current, states} { // what one half states holds for the pair
 		if half.Known && (e.Cap.By == "" || half.Value < e.Cap.Plan) {
 			e.Cap = reference.Capacity{Plan: half.Value, Rating: half.Value, Contacts: 1, By: e.Socket, Stated: true}
 		}
@@ -235,9 +235,9 @@ func printed(amps units.Amp) units.Amp {
 const rounding = 0.005
 
 // labelled is what the label of a supply with one rail gives for its outlets.
-func (n *Network) labelled(p port) told[units.Amp] {
+func (n *Network) labelled(p port) maybe[units.Amp] {
 	if s := &n.rig.Supplies[p.part]; len(s.Rails) == 1 {
-		return toldOf(&s.Rails[0].Current)
+		return maybeOf(&s.Rails[0].Current)
 	}
-	return told[units.Amp]{}
+	return maybe[units.Amp]{}
 }

@@ -50,23 +50,23 @@ type port struct {
 }
 
 // told is what the netlist keeps of a fact: many are looked at for every end.
-type told[T any] struct {
+type maybe[T any] struct {
 	Value T
 	Known bool
 }
 
-func toldOf[T any](f *rig.Fact[T]) told[T] { return told[T]{f.Value, f.Known} }
+func maybeOf[T any](f *rig.Fact[T]) maybe[T] { return maybe[T]{f.Value, f.Known} }
 
 // socket is what stands at a port.
 type socket struct {
-	connector told[rig.Connector]
-	current   told[units.Amp]
-	sense     told[units.Watt]
-	voltage   told[units.Volt]
+	connector maybe[rig.Connector]
+	current   maybe[units.Amp]
+	sense     maybe[units.Watt]
+	voltage   maybe[units.Volt]
 	off       units.Volt // the tolerance of that
-	barrel    told[rig.Barrel]
-	negative  bool                // of a round plug: its centre is ground
-	shell     told[rig.Connector] // of a kind of its own: the kind that it looks like
+	barrel    maybe[rig.Barrel]
+	negative  bool                 // of a round plug: its centre is ground
+	shell     maybe[rig.Connector] // of a kind of its own: the kind that it looks like
 	pins      []rig.Pin
 }
 
@@ -172,13 +172,13 @@ func (n *Network) outletSocket(p port) socket {
 		return outletOf(&n.rig.Route.Stages[p.part].Outlets[p.at])
 	case aLead:
 		free := &n.rig.Leads[p.part].To[p.at]
-		return socket{connector: toldOf(&free.Connector), current: toldOf(&free.Current), sense: toldOf(&free.SenseW), voltage: toldOf(&free.Voltage), off: units.Volt(free.Voltage.Tolerance), shell: toldOf(&free.Shell), pins: free.Pins}
+		return socket{connector: maybeOf(&free.Connector), current: maybeOf(&free.Current), sense: maybeOf(&free.SenseW), voltage: maybeOf(&free.Voltage), off: units.Volt(free.Voltage.Tolerance), shell: maybeOf(&free.Shell), pins: free.Pins}
 	}
 	return socket{}
 }
 
 func outletOf(o *rig.Outlet) socket {
-	return socket{toldOf(&o.Connector), toldOf(&o.Current), toldOf(&o.SenseW), toldOf(&o.Voltage), units.Volt(o.Voltage.Tolerance), toldOf(&o.Barrel), o.Negative.Value, toldOf(&o.Shell), o.Pins}
+	return socket{maybeOf(&o.Connector), maybeOf(&o.Current), maybeOf(&o.SenseW), maybeOf(&o.Voltage), units.Volt(o.Voltage.Tolerance), maybeOf(&o.Barrel), o.Negative.Value, maybeOf(&o.Shell), o.Pins}
 }
 
 // inletSocket is what a load end is plugged into.
@@ -195,13 +195,13 @@ func (n *Network) inletSocket(p port) socket {
 		return inletOf(&n.rig.Supplies[p.part].Inlets[p.at])
 	case theCard:
 		plug := &n.rig.Card.Plugs[p.at]
-		return socket{connector: toldOf(&plug.Connector), sense: toldOf(&plug.SenseW)}
+		return socket{connector: maybeOf(&plug.Connector), sense: maybeOf(&plug.SenseW)}
 	}
 	return socket{}
 }
 
 func inletOf(in *rig.Inlet) socket {
-	return socket{connector: toldOf(&in.Connector), current: toldOf(&in.Current), voltage: toldOf(&in.Voltage), off: units.Volt(in.Voltage.Tolerance), barrel: toldOf(&in.Barrel), negative: in.Negative.Value, shell: toldOf(&in.Shell), pins: in.Pins}
+	return socket{connector: maybeOf(&in.Connector), current: maybeOf(&in.Current), voltage: maybeOf(&in.Voltage), off: units.Volt(in.Voltage.Tolerance), barrel: maybeOf(&in.Barrel), negative: in.Negative.Value, shell: maybeOf(&in.Shell), pins: in.Pins}
 }
 
 // pathOf writes where a port is in the rig file.

@@ -171,7 +171,7 @@ func (n *Network) eachRail(i int, visit func(railLimit)) {
 // railRating is what a rail is rated for, as exactly as it is told.
 func railRating(rail *rig.Rail) Watts {
 	amps := rig.Span(rail.Current)
-	if _, told := rail.Current.Told(); !told {
+	if _, told := rail.Current.Spread(); !told {
 		amps = units.Exactly(printed(amps.High))
 	}
 	return Watts{Low: amps.Low.At(rail.Voltage.Value), High: amps.High.At(rail.Voltage.Value)}

@@ -109,7 +109,7 @@ func ExpectOf(r *rig.Rig, w *rig.Work, net units.Range[units.GigabytePerSecond],
 		e.Share = shareOf(s, net, ownMB(r))
 	}
 	if rate, told := w.CardHz.Get(); told {
-		tolerance, _ := w.CardHz.Told()
+		tolerance, _ := w.CardHz.Spread()
 		low, high := (rate-tolerance)*ratios.Card[0]*e.Share[0], (rate+tolerance)*ratios.Card[1]*e.Share[1]
 		e.Rate = &[2]float64{low, high}
 		if today, told := w.TodayHz.Get(); told && today > 0 {
@@ -131,15 +131,15 @@ func spanOf(w *rig.Work, ratios Ratios) span {
 		s.c[1] = min(s.c[1], 1000/today) // it feeds what runs today
 	}
 	if mb, told := w.FrameMB.Get(); told {
-		tolerance, _ := w.FrameMB.Told()
+		tolerance, _ := w.FrameMB.Spread()
 		s.mb = [2]float64{max(0, mb-tolerance), mb + tolerance}
 	}
 	if rate, told := w.CardHz.Get(); told && rate > 0 {
-		tolerance, _ := w.CardHz.Told()
+		tolerance, _ := w.CardHz.Spread()
 		s.g = [2]float64{1000 / (rate + tolerance), 1000 / max(0.01, rate-tolerance)}
 	}
 	if rate, told := w.ProcHz.Get(); told && rate > 0 {
-		tolerance, _ := w.ProcHz.Told()
+		tolerance, _ := w.ProcHz.Spread()
 		s.c = [2]float64{1000 / (rate + tolerance), 1000 / max(0.01, rate-tolerance)}
 	}
 	grown := [2]float64{math.Pow(ratios.Pixels[0], pixelsPower), math.Pow(ratios.Pixels[1], pixelsPower)}

@@ -172,7 +172,7 @@ func measuredShare(runs []*rig.Run, w *rig.Work, planned [2]float64) [2]float64 
 	if !told || own <= 0 || len(runs) == 0 {
 		return planned
 	}
-	tolerance, _ := w.CardHz.Told()
+	tolerance, _ := w.CardHz.Spread()
 	mean, off, known := sideMean(withCard(runs, w.Name), measures[0].of, true)
 	if !known {
 		return planned

@@ -52,8 +52,8 @@ func (f Fact[T]) Or(other T) T {
 	return other
 }
 
-// Told returns the tolerance, and whether one was told.
-func (f Fact[T]) Told() (float64, bool) { return f.Tolerance, f.Exact || f.Tolerance > 0 }
+// Spread is the tolerance, and whether one was told.
+func (f Fact[T]) Spread() (float64, bool) { return f.Tolerance, f.Exact || f.Tolerance > 0 }
 
 // Span is what a known figure may be: its value, its tolerance both ways.
 func Span[T ~float64](f Fact[T]) units.Range[T] {

@@ -134,7 +134,7 @@ func (f Fact[T]) told() (Source, string)  { return f.Source, f.Remark }
 func (f Fact[T]) known() bool             { return f.Known }
 func (f Fact[T]) boxed() any              { return f.Value }
 func (f Fact[T]) elem() reflect.Type      { return reflect.TypeFor[T]() }
-func (f Fact[T]) finely() (float64, bool) { return f.Told() }
+func (f Fact[T]) finely() (float64, bool) { return f.Spread() }
 
 var factualType = reflect.TypeFor[factual]()
 
@@ -271,8 +271,8 @@ func (n Node) Tolerance() (tolerance float64, told bool) {
 	return n.fact.finely()
 }
 
-// Told returns where a fact comes from, and the remark beside it.
-func (n Node) Told() (source Source, remark string) {
+// Origin returns where a fact comes from, and the remark beside it.
+func (n Node) Origin() (source Source, remark string) {
 	if n.fact != nil {
 		return n.fact.told()
 	}

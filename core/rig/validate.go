@@ -122,7 +122,7 @@ var sourceSpec = Spec{Kind: Choice, Choices: Source("").Words().All()}
 
 // factParts checks what stands beside a fact's value.
 func (c *checker) factParts(n Node) {
-	source, remark := n.Told()
+	source, remark := n.Origin()
 	if source != "" {
 		c.word(n, "/source", string(source), &sourceSpec)
 	}
