@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 
 	"kolvan/core/assess"
@@ -54,8 +53,8 @@ var wireClasses = map[string]string{
 
 // joints opens both ends of the chosen lead.
 func joints(r *rig.Rig, report *assess.Report, sel string) []joint {
-	i, err := strconv.Atoi(strings.TrimPrefix(sel, "/leads/"))
-	if err != nil || i < 0 || i >= len(r.Leads) {
+	i := rig.EntryAt(sel, "/leads")
+	if i < 0 || i >= len(r.Leads) {
 		return nil
 	}
 	load, lead := &report.Power.Leads[i], &r.Leads[i]

@@ -88,15 +88,6 @@ const (
 	harnessTop = 14.0
 )
 
-// leadAt is the number of the lead that is chosen, −1 for anything else.
-func leadAt(sel string) int {
-	i, err := strconv.Atoi(strings.TrimPrefix(sel, "/leads/"))
-	if err != nil || !strings.HasPrefix(sel, "/leads/") {
-		return -1
-	}
-	return i
-}
-
 // drawHarness lays a lead out wire by wire.
 func drawHarness(r *rig.Rig, n *power.Network, i int, held string) *harness {
 	lead, load := &r.Leads[i], &n.Leads[i]
@@ -230,7 +221,7 @@ func joinWire(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 
 func chosenLead(c fiber.Ctx, r *rig.Rig) (int, error) {
 	sel := c.FormValue("sel")
-	if i := leadAt(sel); i >= 0 && i < len(r.Leads) {
+	if i := rig.EntryAt(sel, "/leads"); i >= 0 && i < len(r.Leads) {
 		return i, nil
 	}
 	return 0, &rig.FieldError{Path: "sel", Value: strconv.Quote(sel), Accepts: "a lead of the rig"}

@@ -58,7 +58,7 @@ func logOf(r *rig.Rig, kind string) (*logView, error) {
 			continue
 		}
 		row := logRow{When: whenWords(e.When), Kind: e.Kind, Says: entryWords(r, &e), Sel: e.Where}
-		if strings.HasPrefix(e.Where, "/build/") {
+		if rig.Within(e.Where, "/build") {
 			row.Sel = "" // tries stand at the finder
 		}
 		v.Rows = append(v.Rows, row)

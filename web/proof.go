@@ -65,11 +65,12 @@ func (a *App) files(c fiber.Ctx, id int64, r *rig.Rig, rows []runRow) error {
 
 // runShown finds the run that is chosen; nil for none.
 func (a *App) runShown(c fiber.Ctx, id int64, r *rig.Rig, sel string) (*shownRun, error) {
-	i, err := strconv.Atoi(strings.TrimPrefix(sel, "/runs/"))
-	if !strings.HasPrefix(sel, "/runs/") || err != nil || i < 0 || i >= len(r.Runs) {
+	i := rig.EntryAt(sel, "/runs")
+	if i < 0 || i >= len(r.Runs) {
 		return nil, nil
 	}
 	s := &shownRun{Name: r.Runs[i].Name, Step: runStep + r.Runs[i].FirstName()}
+	var err error
 	s.Pictures, err = a.picturesOf(c, id, s.Step)
 	return s, err
 }

@@ -135,7 +135,7 @@ func homeOf(sel, shown string) string {
 		{"/host", []string{"survey", "power"}}, {"/route", []string{"route", "power"}}, {"/card", []string{"route", "power", "fit"}},
 		{"/runs", []string{"proof"}}, {"/load_readings", []string{"proof"}}, {"/diary", []string{"proof"}}, {"/ledger", []string{"ledger"}}, {"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
 	} {
-		if strings.HasPrefix(sel, place.path) && !slices.Contains(place.stations, shown) {
+		if rig.Within(sel, place.path) && !slices.Contains(place.stations, shown) {
 			return place.stations[0]
 		}
 	}
@@ -503,7 +503,7 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	if v.Station == "power" {
 		v.feedOptions(r, a.ref)
 		v.Joints = append(joints(r, report, v.Sel), pinFace(r, report, v.Sel)...)
-		if i := leadAt(v.Sel); i >= 0 && i < len(r.Leads) {
+		if i := rig.EntryAt(v.Sel, "/leads"); i >= 0 && i < len(r.Leads) {
 			v.Harness = drawHarness(r, report.Power, i, v.Held)
 		}
 	}

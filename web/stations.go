@@ -34,7 +34,7 @@ var stationKeys = []struct {
 // stationOf is the station a finding belongs to: facts of the host are asked for
 // at the survey, the rest where the rule's family is worked on.
 func stationOf(f *finding.Finding) string {
-	if f.Level == finding.Unknown && strings.HasPrefix(f.Where, "/host") {
+	if f.Level == finding.Unknown && rig.Within(f.Where, "/host") {
 		return string(finding.Survey)
 	}
 	return string(f.Row().Station)

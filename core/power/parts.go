@@ -49,7 +49,7 @@ type port struct {
 	part, at int
 }
 
-// told is what the netlist keeps of a fact: many are looked at for every end.
+// maybe is what the netlist keeps of a fact: many are looked at for every end.
 type maybe[T any] struct {
 	Value T
 	Known bool

@@ -27,6 +27,17 @@ func Within(pointer, part string) bool {
 	return within && (rest == "" || rest[0] == '/')
 }
 
+// EntryAt is the place of the entry of a list that a pointer stands at; −1 for a pointer to
+// anything else.
+func EntryAt(pointer, list string) int {
+	number, of := strings.CutPrefix(pointer, list+"/")
+	i, err := strconv.Atoi(number)
+	if !of || err != nil || i < 0 {
+		return -1
+	}
+	return i
+}
+
 // Names of the parts of a fact that Set takes behind a fact's pointer.
 const (
 	tolerancePart = "tolerance"

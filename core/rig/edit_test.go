@@ -157,3 +157,9 @@ func TestKeepFormer(t *testing.T) {
 	assert.Equal(t, "68", r.Runs[1].Former[mostFormer-1].Was)
 	require.NoError(t, Validate(r))
 }
+
+func TestEntryAt(t *testing.T) {
+	for pointer, want := range map[string]int{"/leads/0": 0, "/leads/12": 12, "/leads": -1, "/leads/-1": -1, "/leads/x": -1, "/leads/1/to": -1, "/leadsome/1": -1, "": -1} {
+		assert.Equal(t, want, EntryAt(pointer, "/leads"), pointer)
+	}
+}
