@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -15,6 +16,7 @@ import (
 	"github.com/wI2L/jsondiff"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/parts"
 	"kolvan/core/rig"
@@ -45,6 +47,9 @@ type trouble struct {
 	Again   string   // where to send the same edit again
 	Leave   string   // the page as it is now
 	Values  map[string]string
+
+	from   string // the id of the field that sent it
+	Placed bool   // it stands at its field, and not once more above the page
 }
 
 // changing makes a handler of an edit: it holds the form's revision against the
@@ -147,7 +152,47 @@ func (a *App) refused(c fiber.Ctx, err error) error {
 		return err
 	}
 	c.Status(fiber.StatusUnprocessableEntity)
-	return a.region(c, "", &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error(), Values: formValues(c)})
+	t := &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: sentenceOf(err, fault), Values: formValues(c), from: c.Get("HX-Trigger")}
+	if strings.HasSuffix(c.Path(), "/describe") { // a form of its own, with its fields by their names
+		t.Path, t.Placed = fault.Path, true
+	}
+	return a.region(c, "", t)
+}
+
+// sentenceOf says what is wrong with what was typed as a person would: the field by its
+// name, what was written, and what to write.
+func sentenceOf(err error, fault *rig.FieldError) string {
+	if err.Error() != fault.Error() {
+		return err.Error() // several at once, or with more said of it
+	}
+	name := fault.Path
+	if strings.HasPrefix(name, "/") {
+		name = rig.Called(&rig.Rig{}, name)
+	}
+	accepts := likeWords.ReplaceAllStringFunc(fault.Accepts, func(examples string) string {
+		list := strings.Split(strings.ReplaceAll(strings.Trim(examples, ` ()`), `"`, ""), ", ")
+		last := len(list) - 1
+		if last == 0 {
+			return ", such as " + list[0]
+		}
+		return ", such as " + strings.Join(list[:last], ", ") + " or " + list[last]
+	})
+	accepts = strings.Replace(accepts, ", a number from ", ", from ", 1)
+	if fault.Value == "" {
+		return finding.Begin(name) + ": write " + accepts + "."
+	}
+	return fmt.Sprintf("%s: %s is not accepted. Write %s.", finding.Begin(name), fault.Value, accepts)
+}
+
+// likeWords are examples in brackets: ("60 mm", "6 cm").
+var likeWords = regexp.MustCompile(` \(("[^"]*"(, )?)+\)`)
+
+// Fault is what is wrong with a field of a form of its own.
+func (v *region) Fault(name string) string {
+	if v.Trouble == nil || v.Trouble.Path != name {
+		return ""
+	}
+	return v.Trouble.Says
 }
 
 // formValues is what a form sent by the names of its fields, without what every form sends;

@@ -264,7 +264,9 @@ func TestCableLaidByHand(t *testing.T) {
 	assert.Contains(t, page, "its way takes at least 600")
 	status, page := c.post("/rigs/1/set", "rev", c.rev(1), "station", "fit", "path", "/chamber/stand/base_mm", "value", "wide")
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, page, "&#34;wide&#34; is not accepted")
+	assert.Contains(t, page, "&#34;wide&#34; is not accepted. Write a length, such as 230 mm, 23 cm or 9 1/8 in, from 0 to")
+	assert.Equal(t, 1, strings.Count(page, "is not accepted"), "once, at its field")
+	assert.NotContains(t, page, "/chamber/stand/base_mm:", "no place of the file stands in a sentence")
 }
 
 // TestVerdictComesBehindAnEdit: a page is answered at once and asks for the verdict by

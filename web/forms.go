@@ -235,7 +235,10 @@ func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 	}
 	f.choose(r, n, at)
 	if t != nil && t.Path == at && t.Again == "" {
-		f.Fault, f.Value = t.Says, t.Typed
+		f.Value = t.Typed
+		if !strings.HasPrefix(t.from, "ask-") {
+			f.Fault, t.Placed = t.Says, true
+		}
 	}
 	return f
 }

@@ -46,7 +46,7 @@ func TestLedgerIsEditedInPlace(t *testing.T) {
 	assert.Equal(t, units.Money(435), kept(t, s, 1).Ledger.Lines[0].Price.Value)
 	status, page = at("return_by", "tomorrow")
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, saidBy(page), "can go back until: tomorrow is not accepted")
+	assert.Contains(t, saidBy(page), "Can go back until: tomorrow is not accepted")
 	status, _ = at("return_by", "2026-06-09")
 	assert.Equal(t, http.StatusOK, status)
 	status, page = at("state", "paid")

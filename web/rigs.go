@@ -417,7 +417,10 @@ func questionForm(r *rig.Rig, fact string, v *region, t *trouble) *form {
 		return nil
 	}
 	only := f.Fields[i]
-	only.ID = "ask-" + only.ID
+	only.ID, only.Fault = "ask-"+only.ID, ""
+	if t != nil && t.from == only.ID {
+		only.Fault, t.Placed = t.Says, true
+	}
 	return &form{Path: owner, Post: fmt.Sprintf("/rigs/%d", v.ID), Fields: []field{only}}
 }
 

@@ -272,7 +272,7 @@ func describeHost(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		}
 	}
 	if len(host.Slots) == 0 {
-		return "", "", &rig.FieldError{Path: "sockets", Value: `""`, Accepts: "one socket at least: a card has to be joined somewhere"}
+		return "", "", &rig.FieldError{Path: "sockets", Accepts: "one at least, by pressing it: a card has to be joined somewhere"}
 	}
 	occupants(&host)
 	r.Host = host
@@ -305,7 +305,12 @@ func ownBrick(r *rig.Rig, typed string) error {
 	}
 	var rating units.Watt
 	if err := rating.Parse(typed); err != nil {
-		return &rig.FieldError{Path: "brick", Value: fmt.Sprintf("%q", typed), Accepts: `what its label says: "19 V 6.3 A", or "120 W"`}
+		accepts := `what its label says ("19 V 6.3 A", "120 W")`
+		var volts units.Volt
+		if volts.Parse(typed) == nil {
+			accepts = "the amps too, which stand beside the volts: " + volts.String() + " 6.3 A"
+		}
+		return &rig.FieldError{Path: "brick", Value: fmt.Sprintf("%q", typed), Accepts: accepts}
 	}
 	s := rig.Supply{Name: "the host's own supply", Kind: rig.Of(rig.Brick), Rating: rig.Of(rating)}
 	var volts units.Volt
