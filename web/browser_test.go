@@ -286,6 +286,7 @@ func TestBuildARigByKeyboard(t *testing.T) {
 	p.page.MustEval(`() => document.activeElement.blur()`)
 	p.press(input.ArrowRight)
 	p.sees(".here", "Power")
+	assert.True(t, p.until(`() => document.title === 'Power: Keyboard box · Kolvan'`), "the title names the station and the rig")
 	p.press('z')
 	assert.Empty(t, p.exported().Card.Name, "z undoes the card")
 	p.page.Keyboard.Press(input.ShiftLeft)

@@ -83,6 +83,16 @@ func (a *App) station(c fiber.Ctx) error {
 	return a.region(c, "", nil)
 }
 
+// PageTitle names the station and the rig.
+func (v *region) PageTitle() string {
+	for _, k := range stationKeys {
+		if k.key == v.Station {
+			return k.label + ": " + v.Name
+		}
+	}
+	return v.Name
+}
+
 func isStation(key string) bool {
 	for _, k := range stationKeys {
 		if k.key == key && !k.later {
@@ -122,7 +132,7 @@ func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *trouble) error 
 	if c.Get("HX-Request") != "" {
 		return c.Render("region", v)
 	}
-	return a.page(c, "rig", fiber.Map{"Title": l.rig.Name, "Rig": v})
+	return a.page(c, "rig", fiber.Map{"Title": v.PageTitle(), "Rig": v})
 }
 
 // homeOf is the station where a newly chosen thing is worked on: the one that is

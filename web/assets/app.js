@@ -681,6 +681,11 @@ const showHere = () => {
   if (here && line.scrollWidth > line.clientWidth) line.scrollLeft = here.offsetLeft - line.clientWidth / 3
 }
 document.addEventListener('htmx:afterSettle', showHere)
+// A station that comes in place of another has a title of its own.
+document.addEventListener('htmx:afterSettle', () => {
+  const named = document.getElementById('rig')?.dataset.title
+  if (named) document.title = named + ' · Kolvan'
+})
 showHere()
 if (document.activeElement === document.body) document.querySelector('.start [data-first]')?.focus({ preventScroll: true })
 
