@@ -31,7 +31,7 @@ type edit func(c fiber.Ctx, r *rig.Rig) (label, choose string, err error)
 // edits are the ways to change a rig, by the last word of their address.
 func (a *App) edits() map[string]edit {
 	return map[string]edit{
-		"set": setField, "add": addEntry, "remove": removeEntry, "move": moveEntry,
+		"set": setField, "add": addEntry, "none": emptyList, "remove": removeEntry, "move": moveEntry,
 		"patch": applyPatch, "use": a.usePart, "place": placeCard, "lead": joinLead, "acknowledge": acknowledge,
 		"describe": describeHost, "wire": joinWire, "alike": a.joinAlike, "tick": tickLine, "board": placeSlot, "checks": addChecks,
 		"done": tickStep, "hand": tickTool, "step": a.moveStep, "need": a.needStep, "try": addTry, "run": a.addRun, "line": addLine, "ledger": setLedger, "ledger-line": addLedgerLine, "ledger-table": importLedger, "untry": dropTry,
@@ -368,6 +368,12 @@ func addEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return "", "", err
 	}
 	return "add " + kindOf(at), at, nil
+}
+
+// emptyList tells that there are none.
+func emptyList(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	path := c.FormValue("path")
+	return "no " + kindOf(path), "", rig.Empty(r, path)
 }
 
 func removeEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {

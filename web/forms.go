@@ -109,6 +109,8 @@ type listView struct {
 	Label string
 	Doc   string
 	Items []listItem
+	Open  bool // nobody told whether there are any
+	None  bool // there are none
 
 	when rig.When
 }
@@ -329,6 +331,7 @@ func typedNumber(number float64, like any, inches bool) string {
 
 func listOf(n rig.Node, at string) listView {
 	l := listView{Path: at, Label: n.Spec.Called, Doc: n.Spec.Doc, when: n.Spec.When}
+	l.Open, l.None = n.Value.IsNil(), !n.Value.IsNil() && n.Value.Len() == 0
 	for i := range n.Value.Len() {
 		entry := n.Value.Index(i)
 		item := listItem{Path: at + "/" + strconv.Itoa(i), Name: entryName(entry, i)}

@@ -156,6 +156,21 @@ func TestEveryPageOfEveryDemoRig(t *testing.T) {
 	}
 }
 
+// TestThereAreNone is said of a list by one press, and is not the same as not known.
+func TestThereAreNone(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	for range kept(t, s, 1).Card.Plugs {
+		c.edit(1, "remove", "path", "/card/plugs/0")
+	}
+	c.edit(1, "none", "path", "/card/plugs")
+	assert.NotNil(t, kept(t, s, 1).Card.Plugs)
+	_, page := c.get("/rigs/1/route?sel=/card")
+	assert.Contains(t, page, "add<span class=\"away\"> to power plugs</span></button> none")
+	status, _ := c.post("/rigs/1/none", "rev", c.rev(1), "path", "/host/slots")
+	assert.Equal(t, http.StatusUnprocessableEntity, status, "there are some")
+}
+
 func TestEditIsKeptAndWrongOnesAreNot(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)

@@ -283,6 +283,20 @@ func Append(v any, pointer string) (string, error) {
 	return pointer + "/" + strconv.Itoa(list.Len()-1), nil
 }
 
+// Empty tells that there is nothing to list: the list at pointer, which has no entry, is
+// known to have none.
+func Empty(v any, pointer string) error {
+	list, _, err := At(v, pointer)
+	if err != nil {
+		return err
+	}
+	if list.Kind() != reflect.Slice || list.Type().Elem().Kind() != reflect.Struct || list.Len() > 0 {
+		return &FieldError{Path: pointer, Accepts: "a list without an entry"}
+	}
+	list.Set(reflect.MakeSlice(list.Type(), 0, 0))
+	return nil
+}
+
 // Singular makes "supply" of "supplies", "slot" of "slots".
 func Singular(list string) string {
 	if stem, ok := strings.CutSuffix(list, "ies"); ok {

@@ -158,6 +158,18 @@ func TestKeepFormer(t *testing.T) {
 	require.NoError(t, Validate(r))
 }
 
+func TestEmpty(t *testing.T) {
+	r := New("r")
+	require.NoError(t, Empty(r, "/card/plugs"))
+	doc, err := Encode(r)
+	require.NoError(t, err)
+	assert.Contains(t, string(doc), `"plugs": []`)
+	_, err = Append(r, "/card/plugs")
+	require.NoError(t, err)
+	assert.Error(t, Empty(r, "/card/plugs"), "one is there")
+	assert.Error(t, Empty(r, "/card/power_w"), "no list")
+}
+
 func TestEntryAt(t *testing.T) {
 	for pointer, want := range map[string]int{"/leads/0": 0, "/leads/12": 12, "/leads": -1, "/leads/-1": -1, "/leads/x": -1, "/leads/1/to": -1, "/leadsome/1": -1, "": -1} {
 		assert.Equal(t, want, EntryAt(pointer, "/leads"), pointer)
