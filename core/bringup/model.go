@@ -24,6 +24,7 @@ type state struct {
 	noSideband, hidden, dead, rests     bool
 	late, ownWork, manyErrors, lowVolts bool
 	slower, trips, hot, capFewer        bool
+	unlistedDrive                       bool
 	starts, picture, driver, load       string // "" for well
 	gen1, capped                        bool
 	throws                              throws
@@ -96,6 +97,7 @@ var breaks = map[string]func(*state, any){
 	"trip":     func(s *state, _ any) { s.trips = true },
 	"heat":     func(s *state, _ any) { s.hot = true },
 	"cap":      func(s *state, _ any) { s.capFewer = true },
+	"list":     func(s *state, _ any) { s.unlistedDrive = true },
 	"starts":   func(s *state, way any) { s.starts = way.(string) },
 	"picture":  func(s *state, way any) { s.picture = way.(string) },
 	"driver":   func(s *state, way any) { s.driver = way.(string) },
@@ -292,6 +294,7 @@ var reads = map[string]func(*state) string{
 	},
 	"load":  (*state).loaded,
 	"sight": (*state).sight,
+	"list":  func(s *state) string { return choose(s.unlistedDrive, "missing", "listed") },
 	"most": func(s *state) string {
 		if !s.seen() {
 			return "absent"

@@ -89,6 +89,7 @@ func TestEveryTestCanTell(t *testing.T) {
 	cat := catalogue(t)
 	r := bench()
 	r.Host.Slots[0].Shares = rig.Of("b")
+	r.Route.Displaced[0].Home = rig.Of(rig.HomeUSB)
 	r.Supplies = append(r.Supplies, rig.Supply{Name: "brick", Kind: rig.Of(rig.Brick)})
 	f := NewFinder(Of(r, tables(t), nil), cat, 1)
 	require.Len(t, f.tests, len(cat.Tests), "all of them mean something here")
