@@ -216,7 +216,7 @@ func (v *stepsView) dots(r *rig.Rig, report *bringup.Report, here int) {
 }
 
 // stakeWords say what a slip at a step costs.
-var stakeWords = map[string]string{"you": "at stake: you", "hardware": "at stake: the hardware", "data": "at stake: your data"}
+var stakeWords = map[string]string{"you": "at stake: you", "hardware": "at stake: hardware", "data": "at stake: data"}
 
 func stepViewOf(r *rig.Rig, report *bringup.Report, i int) *stepView {
 	s := &report.Steps[i]
