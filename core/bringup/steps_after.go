@@ -81,6 +81,8 @@ func closing(m *maker) {
 	case len(m.r.Chamber.Covers) > 0 && !m.outside() || m.bare():
 	case m.coverOff():
 		m.leaves(hostCover, "the cable leaves the host where it was")
+	case len(m.r.Chamber.Covers) == 0 && len(m.r.Brief.CoversOff) > 0:
+		m.leaves(hostCover, "the brief lets it stay off")
 	default:
 		m.add(row{Step: Step{ID: "close-host", Do: "Put the host's cover back on, the cable without a pinch.", Place: m.startSide(), Tools: []string{crossDriver}, Minutes: [2]float64{2, 10}, where: "/host", RightWhen: "It closes without force.", joined: []string{hostCover}}, tags: "closing covers-on", follows: "open proven off-again"})
 	}
