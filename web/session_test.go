@@ -182,6 +182,8 @@ func TestBackAndForwardThroughTheStations(t *testing.T) {
 	p.click(".mat a", "Lantern 550")
 	p.sees(".editor", "Lantern 550")
 	require.NoError(t, p.page.NavigateBack())
+	require.True(t, p.until(`() => location.pathname.endsWith('/power') && location.search === ''`), "back at the station, nothing chosen")
+	p.settle()
 	p.sees(".sizing", "the supply is judged for")
 	require.NoError(t, p.page.NavigateBack())
 	p.sees(".here", "Route")
