@@ -303,7 +303,7 @@ func TestOrdersOfSwitching(t *testing.T) {
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, page, "Rehearsal: host first, then dock")
 	_, page = c.get("/rigs/1/assembly?sel=/build/power-on")
-	assert.Contains(t, page, "nothing switches its supply on")
+	assert.Contains(t, page, "do not switch on")
 	_, page = c.get("/rigs/4/assembly?sel=/build/power-on")
 	assert.NotContains(t, page, "host first", "a brick for both leaves no choice")
 	_, none := c.get("/rigs/2/assembly?sel=/build/power-on&fault=gremlins&seed=x")

@@ -124,7 +124,7 @@ func TestALineFromAnywhere(t *testing.T) {
 	p.page.MustEval(`() => { document.querySelector('#dialog-line details').open = true }`)
 	p.fill("#dialog-line input[name=plug_c]", "rather warm")
 	p.click("#dialog-line button", "add it")
-	p.sees(".trouble", `its heat: "rather warm" is not accepted`)
+	p.sees(".trouble", `Its heat: "rather warm" is not accepted`)
 	p.open("/rigs/5/proof")
 	assert.NotContains(t, p.find(".proof-side").MustText(), "rather warm")
 	p.press(input.KeyL)

@@ -187,6 +187,7 @@ func TestBackAndForwardThroughTheStations(t *testing.T) {
 	p.sees(".sizing", "the supply is judged for")
 	require.NoError(t, p.page.NavigateBack())
 	p.sees(".here", "Route")
+	p.settle()
 	require.NoError(t, p.page.NavigateForward())
 	p.sees(".here", "Power")
 	p.settle()
