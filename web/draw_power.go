@@ -135,13 +135,6 @@ func (d *powerDrawing) thicken(r *rig.Rig, report *assess.Report, times float64)
 	}
 }
 
-func wattWords(w power.Watts) string {
-	if w.Low == 0 && w.High > 0 {
-		return "at most " + w.High.String()
-	}
-	return spread(w.Low.String(), w.High.String())
-}
-
 // add places a box with its name and one line below it.
 func (d *powerDrawing) add(b box, sel, name, line string) {
 	b.Chosen = b.Sel == sel

@@ -17,19 +17,22 @@ const unknown = "not known"
 // one end that is certain, or that it is not known.
 func figureOf(report *assess.Report, name string, as func(float64) string) string {
 	b, known := report.Bounds.Of(name)
-	low, high := as(b.Low), as(b.High)
 	switch {
-	case !known:
-		return unknown
-	case b.Open && b.Low == 0:
+	case !known, b.Open && b.Low == 0:
 		return unknown
 	case b.Open:
-		return "at least " + low
-	case b.Low == 0 && low != high:
-		return "at most " + high
+		return "at least " + as(b.Low)
 	default:
-		return spread(low, high)
+		return endsWords(b.Low, b.High, as)
 	}
+}
+
+// endsWords prints what is between two ends; nothing is no end to speak of.
+func endsWords(low, high float64, as func(float64) string) string {
+	if low == 0 && as(low) != as(high) {
+		return "at most " + as(high)
+	}
+	return spread(as(low), as(high))
 }
 
 // spread prints two ends, their unit once; one figure where they print alike.
@@ -46,14 +49,13 @@ func spread(low, high string) string {
 // shareWords is how much of its rating a supply gives.
 func shareWords(load *power.SupplyLoad) string {
 	ends, told := load.Shares()
-	switch {
-	case !told:
+	if !told {
 		return unknown
-	case ends.Low == 0 && ends.High > 0:
-		return "at most " + power.Percent(ends.High)
 	}
-	return spread(power.Percent(ends.Low), power.Percent(ends.High))
+	return endsWords(ends.Low, ends.High, power.Percent)
 }
+
+func wattWords(w power.Watts) string { return endsWords(float64(w.Low), float64(w.High), printWatts) }
 
 func printWatts(v float64) string { return units.Watt(v).String() }
 func printRate(v float64) string  { return units.GigabytePerSecond(v).String() }

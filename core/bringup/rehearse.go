@@ -108,11 +108,10 @@ func Rehearse(w *World, order string, seed uint64, fault *Fault) *Rehearsal {
 // Forbids says why a plan is not to be switched on, or does not go together, and which of
 // the two; both empty for one that may be tried. Clock, finder and sheet read it.
 func (w *World) Forbids() (end, says string) {
-	harm, burns, apart := w.worst(finding.Harm), w.worst(finding.Burn), w.worst(finding.StayApart)
-	switch {
+	switch harm, apart, burns := w.forbidden(); {
 	case harm != nil:
 		return DoNot, harm.Says
-	case apart != nil && burns == nil:
+	case apart != nil:
 		return Apart, apart.Says
 	case burns != nil:
 		return DoNot, burns.Says
@@ -120,15 +119,25 @@ func (w *World) Forbids() (end, says string) {
 	return "", ""
 }
 
+// forbidden are what may burn at once, what does not go together, and what burns in time,
+// of which the first that is there decides; a danger comes before what does not fit.
+func (w *World) forbidden() (harm, apart, burns *finding.Finding) {
+	harm, apart, burns = w.worst(finding.Harm), w.worst(finding.StayApart), w.worst(finding.Burn)
+	if burns != nil {
+		apart = nil
+	}
+	return harm, apart, burns
+}
+
 // evening plays it, as far as the verdict lets it: nothing is switched on that does not go
 // together or that may burn at once, and what burns in time ends all that comes before it.
 func (p *player) evening(order string) {
-	if harm := p.w.worst(finding.Harm); harm != nil {
+	harm, apart, burns := p.w.forbidden()
+	if harm != nil {
 		p.harms(order, harm)
 		return
 	}
-	burns := p.w.worst(finding.Burn)
-	if apart := p.w.worst(finding.StayApart); apart != nil && burns == nil {
+	if apart != nil {
 		p.event(moment{}, "parts", false, finding.Begin(titled(apart))+".", "It does not go together, or not as it is meant to.", "", apart.Rule)
 		p.ends(Apart, apart.Says)
 		return

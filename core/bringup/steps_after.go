@@ -35,7 +35,7 @@ func firstStart(m *maker) {
 
 // hasLamp reports a dock whose lamp tells that it has power.
 func (m *maker) hasLamp() bool {
-	return slices.ContainsFunc(m.r.Route.Stages, func(s rig.Stage) bool { return rig.Is(s.Kind, rig.Dock) && s.Lamp.Or(true) })
+	return slices.ContainsFunc(m.r.Route.Stages, func(s rig.Stage) bool { return s.HasLamp() })
 }
 
 // closesFirst reports a cover without which the host is not started: its fan or its switch.

@@ -87,7 +87,7 @@ func (w *World) describe() {
 		has["stages"] = true
 		has["cable"] = has["cable"] || rig.Is(s.Kind, rig.Cable)
 		has["dock"] = has["dock"] || rig.Is(s.Kind, rig.Dock)
-		has["lamp"] = has["lamp"] || rig.Is(s.Kind, rig.Dock) && s.Lamp.Or(true)
+		has["lamp"] = has["lamp"] || s.HasLamp()
 		has["module"] = has["module"] || i == 0 && (rig.Is(s.Kind, rig.Adapter) || rig.Is(s.Plug.Form, rig.M2))
 	}
 	has["wide"], has["fast"] = w.width > 1, w.gen > 1

@@ -77,7 +77,7 @@ func judgeErrors(r *finding.Rule, p *Plan, out *finding.List) {
 			continue
 		}
 		width, gen := known(reading.Width, p.WidthEnds), known(reading.Gen, p.GenEnds)
-		row, sized := p.ref.Generation(gen.Value)
+		row, listed := p.ref.Generation(gen.Value)
 		at := readingPath(i)
 		switch {
 		case !reading.Seconds.Known || reading.Seconds.Value == 0:
@@ -85,7 +85,7 @@ func judgeErrors(r *finding.Rule, p *Plan, out *finding.List) {
 				out.Need(r, at+"/seconds", "over how long the errors were counted", "Clear the counters, run under load, and read them again after a known time.", "the rate of errors")
 			}
 			continue
-		case !width.Known || !gen.Known || width.Value == 0 || !sized || gen.Value == noErrorClaim:
+		case !width.Known || !gen.Known || width.Value == 0 || !listed || gen.Value == noErrorClaim:
 			continue
 		}
 		p.judgeRate(r, at, count, Errors(count, width.Value, row.GTPerS, reading.Seconds.Value), out)

@@ -119,6 +119,9 @@ func (s *Slot) Body() Fact[int] { return longestOr(s.Mechanical, s.Lanes) }
 // EdgeLength is the length of the card's edge, in lanes.
 func (c *Card) EdgeLength() Fact[int] { return longestOr(c.Edge, c.Lanes) }
 
+// HasLamp reports a dock whose lamp tells that it has power.
+func (s *Stage) HasLamp() bool { return Is(s.Kind, Dock) && s.Lamp.Or(true) }
+
 // EdgeForm is the form of slot that the card's own edge goes into.
 func (c *Card) EdgeForm() Form { return c.Form.Or(CardSlot) }
 
