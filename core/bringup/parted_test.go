@@ -171,7 +171,7 @@ func TestStandingCautions(t *testing.T) {
 		{"save-data", off, false}, {"power-off", off, true}, {"card", off, true}, {"first-start", off, false},
 		{"card", "earthed metal", true}, {"open-host", "Sheet metal", true}, {"first-start", "Sheet metal", false},
 		{"first-start", "just run is hot", true}, {"prove-power", "leave it alone", true}, {"install-driver", "leave it alone", false},
-		{"close-host", "once more", true}, {"save-data", "licensed hands", true},
+		{"close-host", "once more", true}, {"close-host", "earthed metal again", true}, {"save-data", "licensed hands", true},
 	} {
 		assert.Equal(t, c.holds, strings.Contains(strings.Join(report.Holding(c.step), " "), c.says), "%s: %s", c.step, c.says)
 	}

@@ -28,6 +28,7 @@ var standings = []struct {
 	{"What has just run is hot: let card, cooler and plugs cool before you touch them.", "on", "", func(*Evening) bool { return true }},
 	{"Do not leave it alone while it is being proved.", "proven", "off-again", func(*Evening) bool { return true }},
 	{"Both sides stay off once more, standby too, until all is closed.", "off-again", "", func(*Evening) bool { return true }},
+	{"Touch bare, earthed metal again before you reach inside to close it.", "off-again", "", (*Evening).handles},
 }
 
 // handles reports an evening at which something bare is touched.
