@@ -37,7 +37,10 @@ func TestCoreStandsAlone(t *testing.T) {
 	deps := list(t, append([]string{"-deps"}, packages...)...)
 	assert.Contains(t, deps, "kolvan/core/assess")
 	for _, dep := range deps {
-		for _, kept := range []string{"kolvan/web", "kolvan/store", "kolvan/instruments", "kolvan/demo", "kolvan/cmd", "net/http", "database/sql", "html/template", "github.com/gofiber"} {
+		for _, kept := range []string{
+			"kolvan/web", "kolvan/store", "kolvan/instruments", "kolvan/demo", "kolvan/cmd", "net/http", "database/sql",
+			"html/template", "github.com/gofiber",
+		} {
 			assert.False(t, dep == kept || strings.HasPrefix(dep, kept+"/"), "core depends on %s", dep)
 		}
 	}

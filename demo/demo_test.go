@@ -19,7 +19,9 @@ func TestEachRigHasItsOwnTrouble(t *testing.T) {
 	rigs, err := demo.Rigs()
 	require.NoError(t, err)
 	troubles := map[string][]string{
-		"Dome-shed stacker":        {"danger power.connector", "danger power.slot-limit", "blocked boot.displaced", "blocked power.turn-on"},
+		"Dome-shed stacker": {
+			"danger power.connector", "danger power.slot-limit", "blocked boot.displaced", "blocked power.turn-on",
+		},
 		"Ticket-desk all-in-one":   {"risk link.width", "risk net.displaced", "risk work.memory"},
 		"Projector tower":          {"blocked fit.card", "blocked power.unfed", "risk power.headroom"},
 		"Field kit":                {"danger power.connector", "danger power.lead", "blocked power.total", "blocked power.rail"},

@@ -38,12 +38,24 @@ var plays = map[string]struct {
 		{"the card in the workshop's tower", "elsewhere", 1920, 1080, proof.Terms{C: 9, G: 10, L: 2}, 60, 11, "2026-10-02T19:25:00Z", nil},
 	}},
 	"Dome-shed stacker, built": {"live stacking", []played{
-		{"host alone, first", "before", 1920, 1080, proof.Terms{C: 12, G: 31}, 120, 20, "2026-10-16T19:02:00Z", func(r *rig.Run) { r.First = rig.Of(true) }},
+		{
+			"host alone, first", "before", 1920, 1080, proof.Terms{C: 12, G: 31}, 120, 20, "2026-10-16T19:02:00Z",
+			func(r *rig.Run) { r.First = rig.Of(true) },
+		},
 		{"host alone, second", "before", 1920, 1080, proof.Terms{C: 12, G: 30}, 120, 21, "2026-10-16T19:06:00Z", nil},
-		{"host alone, third", "before", 1920, 1080, proof.Terms{C: 12, G: 30}, 120, 22, "2026-10-16T19:10:00Z", func(r *rig.Run) { r.Wall = rig.Of[units.Watt](74) }},
-		{"with the card, first", "after", 1920, 1080, proof.Terms{C: 8, G: 9.6, L: 4.2}, 120, 23, "2026-10-23T20:31:00Z", func(r *rig.Run) { r.First = rig.Of(true) }},
+		{
+			"host alone, third", "before", 1920, 1080, proof.Terms{C: 12, G: 30}, 120, 22, "2026-10-16T19:10:00Z",
+			func(r *rig.Run) { r.Wall = rig.Of[units.Watt](74) },
+		},
+		{
+			"with the card, first", "after", 1920, 1080, proof.Terms{C: 8, G: 9.6, L: 4.2}, 120, 23, "2026-10-23T20:31:00Z",
+			func(r *rig.Run) { r.First = rig.Of(true) },
+		},
 		{"with the card, second", "after", 1920, 1080, proof.Terms{C: 8, G: 9.1, L: 4.2}, 120, 24, "2026-10-23T20:35:00Z", nil},
-		{"with the card, third", "after", 1920, 1080, proof.Terms{C: 8, G: 9.1, L: 4.2}, 120, 25, "2026-10-23T20:39:00Z", func(r *rig.Run) { r.Wall, r.Board = rig.Of[units.Watt](241), rig.Of[units.Watt](154) }},
+		{
+			"with the card, third", "after", 1920, 1080, proof.Terms{C: 8, G: 9.1, L: 4.2}, 120, 25, "2026-10-23T20:39:00Z",
+			func(r *rig.Run) { r.Wall, r.Board = rig.Of[units.Watt](241), rig.Of[units.Watt](154) },
+		},
 		{"with the card, at 720 lines", "after", 1280, 720, proof.Terms{C: 8, G: 4.6, L: 4.2}, 120, 26, "2026-10-23T20:44:00Z", nil},
 	}},
 }

@@ -40,7 +40,9 @@ func TestExampleOfTheFileFormat(t *testing.T) {
 
 	// Every field of the format that the example leaves out is in the schema all
 	// the same; the sections are all shown.
-	for _, section := range []string{"sizing", "brief", "host", "route", "card", "supplies", "leads", "chamber", "alterations", "acknowledged"} {
+	for _, section := range []string{
+		"sizing", "brief", "host", "route", "card", "supplies", "leads", "chamber", "alterations", "acknowledged",
+	} {
 		assert.Contains(t, file.String(), `"`+section+`"`)
 	}
 }

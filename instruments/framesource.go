@@ -92,9 +92,15 @@ func (frameSource) obey(ctx context.Context, request string, out *says) error {
 }
 
 func playedBy(request string) (s FrameSource, style string, times float64, err error) {
-	_, err = fmt.Sscanf(request, "play style=%s seconds=%f processor_ms=%f card_ms=%f link_ms=%f cap_ms=%f soak=%f seed=%d times=%f", &style, &s.Seconds, &s.C, &s.G, &s.L, &s.Cap, &s.Soak, &s.Seed, &times)
+	_, err = fmt.Sscanf(
+		request, "play style=%s seconds=%f processor_ms=%f card_ms=%f link_ms=%f cap_ms=%f soak=%f seed=%d times=%f", &style,
+		&s.Seconds, &s.C, &s.G, &s.L, &s.Cap, &s.Soak, &s.Seed, &times,
+	)
 	if err != nil || !(times > 0 && times <= fastest) {
-		return s, style, times, fmt.Errorf("play wants style=%s seconds=S processor_ms=MS card_ms=MS link_ms=MS cap_ms=MS soak=SHARE seed=N times=1 to %d", strings.Join(FrameStyles, "|"), fastest)
+		return s, style, times, fmt.Errorf(
+			"play wants style=%s seconds=S processor_ms=MS card_ms=MS link_ms=MS cap_ms=MS soak=SHARE seed=N times=1 to %d",
+			strings.Join(FrameStyles, "|"), fastest,
+		)
 	}
 	return s, style, times, nil
 }

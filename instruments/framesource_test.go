@@ -41,7 +41,10 @@ func TestFrameSource(t *testing.T) {
 	assert.Greater(t, soaked.Stats(1).Median, 12.0, "a warm card is slower")
 
 	assert.ErrorContains(t, WriteFrames(&bytes.Buffer{}, source, "pie"), "times, stamps, passes")
-	for _, wrong := range []FrameSource{{Seconds: 10}, {Terms: proof.Terms{C: 10}}, {Terms: proof.Terms{C: -10}, Seconds: 10}, {Terms: proof.Terms{C: 10}, Seconds: 4000}} {
+	for _, wrong := range []FrameSource{
+		{Seconds: 10}, {Terms: proof.Terms{C: 10}}, {Terms: proof.Terms{C: -10}, Seconds: 10},
+		{Terms: proof.Terms{C: 10}, Seconds: 4000},
+	} {
 		assert.Error(t, WriteFrames(&bytes.Buffer{}, wrong, "times"))
 	}
 }

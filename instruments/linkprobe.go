@@ -17,7 +17,10 @@ type Bus struct {
 }
 
 func (b Bus) line(load, fault string) string {
-	return fmt.Sprintf("list load=%s fault=%s port=x%d/%d card=x%d/%d link=x%d/%d payload=%d", load, fault, b.PortLanes, b.PortGen, b.CardLanes, b.CardGen, b.Lanes, b.Gen, b.Payload)
+	return fmt.Sprintf(
+		"list load=%s fault=%s port=x%d/%d card=x%d/%d link=x%d/%d payload=%d", load, fault, b.PortLanes, b.PortGen,
+		b.CardLanes, b.CardGen, b.Lanes, b.Gen, b.Payload,
+	)
 }
 
 // Faults are what a simulated link may suffer from, besides none.

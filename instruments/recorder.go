@@ -46,7 +46,10 @@ type Recorder struct {
 
 // Record starts to keep what the meter shows, until Stop, an error, or ctx is done.
 func Record(ctx context.Context, m *WallMeter) *Recorder {
-	r := &Recorder{tally: meter.TallyAt(units.Second(Pace.Seconds())), running: true, load: Loads[0], more: make(chan struct{}), done: make(chan struct{}), meter: m}
+	r := &Recorder{
+		tally: meter.TallyAt(units.Second(Pace.Seconds())), running: true, load: Loads[0], more: make(chan struct{}),
+		done: make(chan struct{}), meter: m,
+	}
 	stop := context.AfterFunc(ctx, func() { r.end("") })
 	go func() {
 		defer stop()

@@ -59,7 +59,10 @@ func TestOneProtocol(t *testing.T) {
 	assert.Equal(t, "ok", ask("meter watch"))
 	assert.Equal(t, "ok", ask("probe list load=loaded fault=none port=x4/3 card=x8/4 link=x4/3 payload=128"))
 	var listing bytes.Buffer
-	require.NoError(t, WriteListing(&listing, Bus{PortLanes: 4, PortGen: 3, CardLanes: 8, CardGen: 4, Lanes: 4, Gen: 3, Payload: 128}, "loaded", "none"))
+	require.NoError(
+		t,
+		WriteListing(&listing, Bus{PortLanes: 4, PortGen: 3, CardLanes: 8, CardGen: 4, Lanes: 4, Gen: 3, Payload: 128}, "loaded", "none"),
+	)
 	assert.Equal(t, listing.String(), said["probe"].String())
 	assert.Equal(t, "ok", ask("frames play style=stamps seconds=12 processor_ms=10 card_ms=5 link_ms=1 cap_ms=0 soak=0 seed=9 times=20"))
 	var table bytes.Buffer

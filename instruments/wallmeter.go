@@ -144,7 +144,9 @@ func obey(player **Player, command string) error {
 	word, rest, _ := strings.Cut(strings.TrimSpace(command), " ")
 	if word == "play" {
 		var d Draw
-		if _, err := fmt.Sscanf(rest, "idle=%f loaded=%f spike=%f trips=%f seed=%d", &d.Idle, &d.Loaded, &d.Spike, &d.Trips, &d.Seed); err != nil {
+		if _, err := fmt.Sscanf(
+			rest, "idle=%f loaded=%f spike=%f trips=%f seed=%d", &d.Idle, &d.Loaded, &d.Spike, &d.Trips, &d.Seed,
+		); err != nil {
 			return errors.New("play wants idle=W loaded=W spike=W trips=W seed=N")
 		}
 		if d.Idle < 0 || d.Loaded < d.Idle || d.Loaded > 20e3 || d.Spike < d.Loaded || d.Spike > 60e3 {

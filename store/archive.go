@@ -461,7 +461,10 @@ func (u *unarchiver) fill() error {
 	}
 	for _, p := range u.index.Pictures {
 		err := u.blob(p.File, mostCapture, func(image []byte) error {
-			return u.do("INSERT INTO pictures (id, thing, step, image, sum) VALUES (?, ?, ?, ?, ?)", p.ID, p.Thing, p.Step, image, sumOf(p.Step, image))
+			return u.do(
+				"INSERT INTO pictures (id, thing, step, image, sum) VALUES (?, ?, ?, ?, ?)", p.ID, p.Thing, p.Step, image,
+				sumOf(p.Step, image),
+			)
 		})
 		if err != nil {
 			return err
@@ -521,7 +524,9 @@ func (u *unarchiver) blob(name string, most int64, take func([]byte) error) erro
 // thing takes in a thing with its history.
 func (u *unarchiver) thing(t archivedThing) error {
 	deleted := sql.NullString{String: t.DeletedAt, Valid: t.DeletedAt != ""}
-	if err := u.do("INSERT INTO things (id, kind, name, head, deleted_at) VALUES (?, ?, ?, ?, ?)", t.ID, t.Kind, t.Name, t.Head, deleted); err != nil {
+	if err := u.do(
+		"INSERT INTO things (id, kind, name, head, deleted_at) VALUES (?, ?, ?, ?, ?)", t.ID, t.Kind, t.Name, t.Head, deleted,
+	); err != nil {
 		return err
 	}
 	if err := u.read(t.File, func(io.Reader) error { return nil }); err != nil { // its history has it, too

@@ -113,7 +113,11 @@ func TestArchiveLeavesOutWhatIsDamaged(t *testing.T) {
 	var packed bytes.Buffer
 	var left []string
 	require.NoError(t, s.WriteArchive(ctx, &packed, func(what string, _ error) bool { left = append(left, what); return true }))
-	assert.Equal(t, []string{`rig 1, "field_kit 1", change 2`, `card 3, "mine"`, "picture 1", "capture evening.csv", "the recording of rig 1"}, left)
+	assert.Equal(
+		t,
+		[]string{`rig 1, "field_kit 1", change 2`, `card 3, "mine"`, "picture 1", "capture evening.csv", "the recording of rig 1"},
+		left,
+	)
 	file, path := filepath.Join(dir, "bench.zip"), filepath.Join(dir, "restored.db")
 	require.NoError(t, os.WriteFile(file, packed.Bytes(), 0o600))
 	_, err := Restore(ctx, path, FromArchive(file, fine))

@@ -20,7 +20,10 @@ func (s *Store) KeepCapture(ctx context.Context, rig int64, sum, name string, fi
 		return err
 	}
 	return s.inTx(ctx, func(tx *transaction) error {
-		_, err := tx.ExecContext(ctx, "INSERT INTO captures (thing, sum, name, file) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING", rig, sum, name, packed)
+		_, err := tx.ExecContext(
+			ctx, "INSERT INTO captures (thing, sum, name, file) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING", rig, sum, name,
+			packed,
+		)
 		if err != nil {
 			return fmt.Errorf("keeping the capture: %w", err)
 		}

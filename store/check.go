@@ -23,7 +23,9 @@ func (s *Store) Check(ctx context.Context, readable func(kind string, doc []byte
 			}
 		}
 	}
-	for _, look := range []func(context.Context) ([]string, error){s.checkJoints, s.checkHistory, s.checkPictures, s.checkCaptures, s.checkRecordings} {
+	for _, look := range []func(context.Context) ([]string, error){
+		s.checkJoints, s.checkHistory, s.checkPictures, s.checkCaptures, s.checkRecordings,
+	} {
 		more, err := look(ctx)
 		if faults = append(faults, more...); err != nil {
 			faults = append(faults, s.explain(err).Error())
@@ -75,12 +77,30 @@ func faultOf(e *Entry, readable func(kind string, doc []byte) error) []string {
 // joints are what must hang together, each with the query for what does not.
 var joints = []struct{ query, says string }{
 	{"SELECT id, thing FROM revisions WHERE parent >= id", "revision %d of thing %d is said to be made from itself, or from a later one"},
-	{"SELECT v.id, v.thing FROM revisions v JOIN revisions p ON p.id = v.parent WHERE p.thing <> v.thing", "revision %d of thing %d is said to be made from one of another thing"},
-	{"SELECT v.id, v.parent FROM revisions v LEFT JOIN revisions p ON p.id = v.parent WHERE v.parent IS NOT NULL AND p.id IS NULL", "revision %d was made from revision %d, which is missing"},
-	{"SELECT v.id, v.thing FROM revisions v LEFT JOIN things t ON t.id = v.thing WHERE t.id IS NULL", "revision %d is of thing %d, which is missing"},
-	{"SELECT p.id, p.thing FROM pictures p LEFT JOIN things t ON t.id = p.thing WHERE t.id IS NULL", "picture %d is of thing %d, which is missing"},
-	{"SELECT c.rowid, c.thing FROM captures c LEFT JOIN things t ON t.id = c.thing WHERE t.id IS NULL", "capture %d is of thing %d, which is missing"},
-	{"SELECT 1, r.thing FROM recordings r LEFT JOIN things t ON t.id = r.thing WHERE t.id IS NULL", "recording %d is of thing %d, which is missing"},
+	{
+		"SELECT v.id, v.thing FROM revisions v JOIN revisions p ON p.id = v.parent WHERE p.thing <> v.thing",
+		"revision %d of thing %d is said to be made from one of another thing",
+	},
+	{
+		"SELECT v.id, v.parent FROM revisions v LEFT JOIN revisions p ON p.id = v.parent WHERE v.parent IS NOT NULL AND p.id IS NULL",
+		"revision %d was made from revision %d, which is missing",
+	},
+	{
+		"SELECT v.id, v.thing FROM revisions v LEFT JOIN things t ON t.id = v.thing WHERE t.id IS NULL",
+		"revision %d is of thing %d, which is missing",
+	},
+	{
+		"SELECT p.id, p.thing FROM pictures p LEFT JOIN things t ON t.id = p.thing WHERE t.id IS NULL",
+		"picture %d is of thing %d, which is missing",
+	},
+	{
+		"SELECT c.rowid, c.thing FROM captures c LEFT JOIN things t ON t.id = c.thing WHERE t.id IS NULL",
+		"capture %d is of thing %d, which is missing",
+	},
+	{
+		"SELECT 1, r.thing FROM recordings r LEFT JOIN things t ON t.id = r.thing WHERE t.id IS NULL",
+		"recording %d is of thing %d, which is missing",
+	},
 }
 
 func (s *Store) checkJoints(ctx context.Context) (faults []string, err error) {
@@ -123,7 +143,9 @@ func (s *Store) checkHistory(ctx context.Context) (faults []string, err error) {
 	for _, h := range heads {
 		shown[h[0]] = true
 	}
-	rows, err := s.read.QueryContext(ctx, "SELECT id, thing, COALESCE(parent, 0), label, doc, sum, splice FROM revisions ORDER BY thing, id")
+	rows, err := s.read.QueryContext(
+		ctx, "SELECT id, thing, COALESCE(parent, 0), label, doc, sum, splice FROM revisions ORDER BY thing, id",
+	)
 	if err != nil {
 		return nil, err
 	}

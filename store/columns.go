@@ -10,7 +10,11 @@ import (
 // KeepColumn remembers which column, in which unit, a person named for tables of a head.
 func (s *Store) KeepColumn(ctx context.Context, head, name, unit string) error {
 	return s.inTx(ctx, func(tx *transaction) error {
-		_, err := tx.ExecContext(ctx, "INSERT INTO columns (head, name, unit) VALUES (?, ?, ?) ON CONFLICT (head) DO UPDATE SET name = excluded.name, unit = excluded.unit", head, name, unit)
+		_, err := tx.ExecContext(
+			ctx,
+			"INSERT INTO columns (head, name, unit) VALUES (?, ?, ?) ON CONFLICT (head) DO UPDATE SET name = excluded.name, unit = excluded.unit",
+			head, name, unit,
+		)
 		if err != nil {
 			return fmt.Errorf("remembering the column: %w", err)
 		}

@@ -107,7 +107,9 @@ func isOurs(ctx context.Context, path string) error {
 	}
 	defer db.Close()
 	var tables int
-	err = db.QueryRowContext(ctx, "SELECT count(*) FROM sqlite_master WHERE name IN ('goose_db_version', 'revisions', 'rigs', 'bins', 'things')").Scan(&tables)
+	err = db.QueryRowContext(
+		ctx, "SELECT count(*) FROM sqlite_master WHERE name IN ('goose_db_version', 'revisions', 'rigs', 'bins', 'things')",
+	).Scan(&tables)
 	if err != nil || tables < 3 {
 		return unavailable(err, "%s is a data file of another program", path)
 	}

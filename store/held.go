@@ -66,7 +66,10 @@ func (w *watch) check() error {
 		return w.lost
 	}
 	if !w.file.isAt(w.path) {
-		return unavailable(nil, "the data file is not at %s any more: it was moved or deleted; put it back, or stop Kolvan and start it again", w.path)
+		return unavailable(
+			nil, "the data file is not at %s any more: it was moved or deleted; put it back, or stop Kolvan and start it again",
+			w.path,
+		)
 	}
 	now, err := w.file.stamp()
 	if err == nil && now.identity() == w.stamp.identity() && (!w.count || now.follows(w.stamp)) {

@@ -21,7 +21,9 @@ var migrations embed.FS
 const sumsVersion = 3
 
 func provider(db *sql.DB, steps fs.FS) (*goose.Provider, error) {
-	sums := goose.NewGoMigration(sumsVersion, &goose.GoFunc{RunTx: fillSums}, &goose.GoFunc{RunTx: func(context.Context, *sql.Tx) error { return nil }})
+	sums := goose.NewGoMigration(
+		sumsVersion, &goose.GoFunc{RunTx: fillSums}, &goose.GoFunc{RunTx: func(context.Context, *sql.Tx) error { return nil }},
+	)
 	p, err := goose.NewProvider(goose.DialectSQLite3, db, steps, goose.WithGoMigrations(sums), goose.WithDisableGlobalRegistry(true))
 	if err != nil {
 		return nil, fmt.Errorf("preparing migrations: %w", err)

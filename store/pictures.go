@@ -8,7 +8,9 @@ import (
 // KeepPicture keeps a picture (JPEG) of a step of a rig's build.
 func (s *Store) KeepPicture(ctx context.Context, rig int64, step string, image []byte) error {
 	return s.inTx(ctx, func(tx *transaction) error {
-		_, err := tx.ExecContext(ctx, "INSERT INTO pictures (thing, step, image, sum) VALUES (?, ?, ?, ?)", rig, step, image, sumOf(step, image))
+		_, err := tx.ExecContext(
+			ctx, "INSERT INTO pictures (thing, step, image, sum) VALUES (?, ?, ?, ?)", rig, step, image, sumOf(step, image),
+		)
 		if err != nil {
 			return fmt.Errorf("keeping the picture: %w", err)
 		}

@@ -16,7 +16,9 @@ func (s *Store) KeepRecording(ctx context.Context, rig int64, write func(to io.W
 		return err
 	}
 	return s.inTx(ctx, func(tx *transaction) error {
-		_, err := tx.ExecContext(ctx, "INSERT OR REPLACE INTO recordings (thing, packed, sum) VALUES (?, ?, ?)", rig, packed, sumOf("", packed))
+		_, err := tx.ExecContext(
+			ctx, "INSERT OR REPLACE INTO recordings (thing, packed, sum) VALUES (?, ?, ?)", rig, packed, sumOf("", packed),
+		)
 		if err != nil {
 			return fmt.Errorf("keeping the recording: %w", err)
 		}

@@ -67,7 +67,11 @@ func replaceable(ctx context.Context, path string) (there bool, err error) {
 		err = isOurs(ctx, path)
 	}
 	if err != nil {
-		return false, unavailable(err, "%s is not Kolvan's and is left alone: it is no data file of Kolvan's, and no note beside it says that it was one; move it away, or give another --data", path)
+		return false, unavailable(
+			err,
+			"%s is not Kolvan's and is left alone: it is no data file of Kolvan's, and no note beside it says that it was one; move it away, or give another --data",
+			path,
+		)
 	}
 	return true, nil
 }

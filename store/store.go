@@ -258,7 +258,11 @@ func (s *Store) openToRead(ctx context.Context, steps fs.FS) error {
 	}
 	version, newest, err := versions(ctx, s.read.db, steps)
 	if err == nil && version != newest {
-		err = unavailable(nil, "%s is of another version of Kolvan and read-only, so it cannot be brought up to date; let it be written, or work on a copy", s.path)
+		err = unavailable(
+			nil,
+			"%s is of another version of Kolvan and read-only, so it cannot be brought up to date; let it be written, or work on a copy",
+			s.path,
+		)
 	}
 	var carries stamp
 	if err == nil {

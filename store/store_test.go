@@ -242,7 +242,9 @@ func TestWhatIsNoDataFileIsLeftAlone(t *testing.T) {
 // change that can be read, and redo does not bring the damage back.
 func TestOneDamagedRigHarmsNoOther(t *testing.T) {
 	ctx, s := context.Background(), open(t, filepath.Join(t.TempDir(), "k.db"))
-	ids, err := s.CreateAll(ctx, []New{{RigKind, "a", []byte(`{"name":"a"}`), "started"}, {RigKind, "b", []byte(`{"name":"b"}`), "started"}})
+	ids, err := s.CreateAll(
+		ctx, []New{{RigKind, "a", []byte(`{"name":"a"}`), "started"}, {RigKind, "b", []byte(`{"name":"b"}`), "started"}},
+	)
 	require.NoError(t, err)
 	h, err := s.Load(ctx, RigKind, ids[0])
 	require.NoError(t, err)

@@ -82,7 +82,10 @@ func (s *Store) List(ctx context.Context, q Query) (list []Entry, all int, err e
 	if most == 0 {
 		most = -1
 	}
-	if list, err = s.names(ctx, "SELECT t.id, t.kind, t.name, t.head FROM things t "+where+" ORDER BY "+order+" LIMIT ? OFFSET ?", append(args, most, q.Skip)...); err != nil {
+	if list, err = s.names(
+		ctx, "SELECT t.id, t.kind, t.name, t.head FROM things t "+where+" ORDER BY "+order+" LIMIT ? OFFSET ?",
+		append(args, most, q.Skip)...,
+	); err != nil {
 		return nil, 0, s.explain(fmt.Errorf("listing things: %w", err))
 	}
 	for i := range list {
@@ -223,7 +226,9 @@ func addRevision(ctx context.Context, tx *transaction, h *Head, from *revision, 
 		parent = sql.NullInt64{Int64: from.id, Valid: true}
 	}
 	splice, depth := spliceFrom(from, h.Doc)
-	err := tx.QueryRowContext(ctx, addQuery, h.ID, parent, h.Label, keptDoc(h.Doc, splice), name, sumOf(h.Label, h.Doc), splice, depth).Scan(&h.Revision, &h.Number)
+	err := tx.QueryRowContext(
+		ctx, addQuery, h.ID, parent, h.Label, keptDoc(h.Doc, splice), name, sumOf(h.Label, h.Doc), splice, depth,
+	).Scan(&h.Revision, &h.Number)
 	if err != nil {
 		return fmt.Errorf("adding a revision: %w", err)
 	}
@@ -253,7 +258,10 @@ func (s *Store) Load(ctx context.Context, kind string, id int64) (Head, error) {
 	if err := s.ready(); err != nil {
 		return h, err
 	}
-	err := s.read.QueryRowContext(ctx, "SELECT kind, head, deleted_at IS NOT NULL FROM things WHERE id = ? AND (kind = ?2 OR ?2 = '' AND kind <> 'rig')", id, kind).
+	err := s.read.QueryRowContext(
+		ctx, "SELECT kind, head, deleted_at IS NOT NULL FROM things WHERE id = ? AND (kind = ?2 OR ?2 = '' AND kind <> 'rig')",
+		id, kind,
+	).
 		Scan(&h.Kind, &h.Revision, &h.Deleted)
 	if err != nil {
 		return h, s.explain(fmt.Errorf("loading thing %d: %w", id, orNotFound(err)))
@@ -373,7 +381,10 @@ func before(ctx context.Context, tx *transaction, id, revision int64) (at sql.Nu
 // SetDeleted takes a thing away or puts it back.
 func (s *Store) SetDeleted(ctx context.Context, id int64, deleted bool) error {
 	return s.inTx(ctx, func(tx *transaction) error {
-		done, err := tx.ExecContext(ctx, "UPDATE things SET deleted_at = CASE WHEN ? THEN strftime('%Y-%m-%dT%H:%M:%fZ', 'now') END WHERE id = ?", deleted, id)
+		done, err := tx.ExecContext(
+			ctx, "UPDATE things SET deleted_at = CASE WHEN ? THEN strftime('%Y-%m-%dT%H:%M:%fZ', 'now') END WHERE id = ?", deleted,
+			id,
+		)
 		if err != nil {
 			return fmt.Errorf("deleting or restoring: %w", err)
 		}

@@ -94,7 +94,10 @@ type builtFinding struct{ Level, Rule, Title, Says string }
 var placeNames = []struct {
 	place bringup.Place
 	name  string
-}{{bringup.Firmware, "firmware"}, {bringup.Table, "table"}, {bringup.Top, "host, top"}, {bringup.Underside, "host, underside"}, {bringup.Dock, "dock"}, {bringup.System, "system"}}
+}{
+	{bringup.Firmware, "firmware"}, {bringup.Table, "table"}, {bringup.Top, "host, top"},
+	{bringup.Underside, "host, underside"}, {bringup.Dock, "dock"}, {bringup.System, "system"},
+}
 
 func placeName(p bringup.Place) string {
 	for _, n := range placeNames {
@@ -204,7 +207,9 @@ func (v *stepsView) dots(r *rig.Rig, report *bringup.Report, here int) {
 		}
 		if i > 0 {
 			from := v.Dots[i-1]
-			curve := fmt.Sprintf("M%.1f %.1fC%.1f %.1f %.1f %.1f %.1f %.1f", from.X, from.Y, from.X+pitch/2, from.Y, d.X-pitch/2, d.Y, d.X, d.Y)
+			curve := fmt.Sprintf(
+				"M%.1f %.1fC%.1f %.1f %.1f %.1f %.1f %.1f", from.X, from.Y, from.X+pitch/2, from.Y, d.X-pitch/2, d.Y, d.X, d.Y,
+			)
 			if done || i == here && (i == 0 || bringup.Done(r, report.Steps[i-1].ID)) {
 				v.Done += curve
 			} else {

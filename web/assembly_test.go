@@ -45,7 +45,10 @@ func TestStepsOfTheBuild(t *testing.T) {
 	assert.NotContains(t, do("step", "by", "none"), "build.live")
 	page = do("need", "step", "photograph-firmware", "after", "fetch-drivers")
 	assert.Contains(t, page, "photograph-firmware comes after fetch-drivers")
-	assert.Less(t, strings.Index(page, "assembly?sel=/build/step/fetch-drivers"), strings.Index(page, "assembly?sel=/build/step/photograph-firmware"))
+	assert.Less(
+		t, strings.Index(page, "assembly?sel=/build/step/fetch-drivers"),
+		strings.Index(page, "assembly?sel=/build/step/photograph-firmware"),
+	)
 	page = do("need", "step", "fetch-drivers", "after", "photograph-firmware")
 	assert.Contains(t, page, "build.cycle", "each of them after the other")
 	do("need", "step", "fetch-drivers", "after", "photograph-firmware")
@@ -120,7 +123,9 @@ func TestPicturesThatAreTooMuch(t *testing.T) {
 		return "\x89PNG\r\n\x1a\n\x00\x00\x00\x0d" + string(binary.BigEndian.AppendUint32(chunk, crc32.ChecksumIEEE(chunk)))
 	}
 	inPasses := func(w, h uint16) string { // a JPEG of three whole components
-		frame := binary.BigEndian.AppendUint16([]byte("\xff\xd8\xff\xe0\x00\x10JFIF\x00\x01\x01\x00\x00\x01\x00\x01\x00\x00\xff\xc2\x00\x11\x08"), h)
+		frame := binary.BigEndian.AppendUint16(
+			[]byte("\xff\xd8\xff\xe0\x00\x10JFIF\x00\x01\x01\x00\x00\x01\x00\x01\x00\x00\xff\xc2\x00\x11\x08"), h,
+		)
 		return string(binary.BigEndian.AppendUint16(frame, w)) + "\x03\x01\x11\x00\x02\x11\x00\x03\x11\x00"
 	}
 	for name, p := range map[string]struct{ step, file, says string }{
@@ -299,7 +304,10 @@ func TestOrdersOfSwitching(t *testing.T) {
 	_, one := c.get("/rigs/2/assembly?sel=/build/power-on&fault=driver-missing&seed=7")
 	assert.Contains(t, one, "· no picture</b>")
 	assert.Contains(t, one, "<option value=\"driver-missing\" selected>")
-	status, page := c.post("/rigs/2/set", "rev", c.rev(2), "station", "assembly", "sel", "/build/power-on", "path", "/sizing/switch_on", "value", "host-first")
+	status, page := c.post(
+		"/rigs/2/set", "rev", c.rev(2), "station", "assembly", "sel", "/build/power-on", "path", "/sizing/switch_on", "value",
+		"host-first",
+	)
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, page, "Rehearsal: host first, then dock")
 	_, page = c.get("/rigs/1/assembly?sel=/build/power-on")
@@ -343,7 +351,10 @@ func TestWhatIsMade(t *testing.T) {
 func TestNewPagesOnATelephone(t *testing.T) {
 	p := sitDown(t)
 	p.page.MustSetViewport(390, 844, 1, true)
-	for _, path := range []string{"/rigs/2/assembly", "/rigs/2/assembly?sel=/build/power-on", "/rigs/2/assembly?sel=/build/fault", "/rigs/2/practice?seed=4&do=lamp", "/rigs/2/ask", "/rigs/3/fit"} {
+	for _, path := range []string{
+		"/rigs/2/assembly", "/rigs/2/assembly?sel=/build/power-on", "/rigs/2/assembly?sel=/build/fault",
+		"/rigs/2/practice?seed=4&do=lamp", "/rigs/2/ask", "/rigs/3/fit",
+	} {
 		p.open(path)
 		assert.LessOrEqual(t, p.page.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, path)
 		small := p.page.MustEval(`() => [...document.querySelectorAll('main button, main a.button, main .hand, .outcomes *')].filter((el) => el.getClientRects().length && el.getBoundingClientRect().height < 40).map((el) => el.textContent.trim()).join(', ')`).String()

@@ -49,7 +49,10 @@ func (a *App) bench(c fiber.Ctx) error { return a.showBench(c, nil) }
 // showBench renders the bench, with what went wrong in an import.
 func (a *App) showBench(c fiber.Ctx, faults []string) error {
 	page := max(1, fiber.Query(c, "page", 1))
-	query := store.Query{Kind: store.RigKind, Text: strings.ToValidUTF8(c.Query("q"), ""), Sort: store.Sort(c.Query("sort")), Most: aPage, Skip: (page - 1) * aPage}
+	query := store.Query{
+		Kind: store.RigKind, Text: strings.ToValidUTF8(c.Query("q"), ""), Sort: store.Sort(c.Query("sort")), Most: aPage,
+		Skip: (page - 1) * aPage,
+	}
 	seen, err := a.events.state()
 	if err != nil {
 		return err
@@ -69,7 +72,13 @@ func (a *App) showBench(c fiber.Ctx, faults []string) error {
 	if len(faults) > 0 {
 		c.Status(fiber.StatusUnprocessableEntity)
 	}
-	return a.page(c, "bench", fiber.Map{"Title": "Bench", "Rigs": rigs, "Deleted": deleted, "Faults": faults, "Pages": pagesOf(query, page, all), "Query": query, "All": all, "Here": benchAt(query, page), "Seen": seen})
+	return a.page(
+		c, "bench",
+		fiber.Map{
+			"Title": "Bench", "Rigs": rigs, "Deleted": deleted, "Faults": faults, "Pages": pagesOf(query, page, all),
+			"Query": query, "All": all, "Here": benchAt(query, page), "Seen": seen,
+		},
+	)
 }
 
 // pageLink is a page of the bench one can go to.
@@ -213,7 +222,9 @@ func (a *App) importFiles(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusBadRequest, "choose or drop rig files, kolvan-rig/1")
 	}
 	if n := len(form.File["files"]); n > mostFiles {
-		return a.showBench(c, []string{fmt.Sprintf("%d files are too many at a time: at most %d are taken. None was imported.", n, mostFiles)})
+		return a.showBench(
+			c, []string{fmt.Sprintf("%d files are too many at a time: at most %d are taken. None was imported.", n, mostFiles)},
+		)
 	}
 	var faults []string
 	last := int64(0)

@@ -36,7 +36,9 @@ func BenchmarkEdit(b *testing.B) {
 	var took, verdict []time.Duration
 	for i := 0; b.Loop(); i++ {
 		start := time.Now()
-		status, region := c.post("/rigs/1/set", "rev", rev, "station", "route", "sel", "/card", "path", "/card/power_w", "value", fmt.Sprint(100+i%50))
+		status, region := c.post(
+			"/rigs/1/set", "rev", rev, "station", "route", "sel", "/card", "path", "/card/power_w", "value", fmt.Sprint(100+i%50),
+		)
 		require.Equal(b, http.StatusOK, status)
 		took = append(took, time.Since(start))
 		rev = revision.FindStringSubmatch(region)[1]

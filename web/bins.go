@@ -77,7 +77,10 @@ func (a *App) allParts(c fiber.Ctx) ([]found, error) {
 		}
 		if err != nil {
 			path := "/bins/" + id
-			f = found{ID: "bin:" + id, Kind: e.Kind, Name: e.Name, Mine: true, Unreadable: &unreadable{e.Name, whyUnreadable(err), path, path + "/export", csrf.TokenFromContext(c)}}
+			f = found{
+				ID: "bin:" + id, Kind: e.Kind, Name: e.Name, Mine: true,
+				Unreadable: &unreadable{e.Name, whyUnreadable(err), path, path + "/export", csrf.TokenFromContext(c)},
+			}
 		}
 		list = append(list, f)
 	}
@@ -141,7 +144,10 @@ func (a *App) findParts(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("parts_found", fiber.Map{"Parts": list, "Others": others, "RigID": c.Params("rig"), "Query": c.Query("q"), "List": c.Get("HX-Target", "found")})
+	return c.Render(
+		"parts_found",
+		fiber.Map{"Parts": list, "Others": others, "RigID": c.Params("rig"), "Query": c.Query("q"), "List": c.Get("HX-Target", "found")},
+	)
 }
 
 // hit is something found that is no part: a finding, a rig, or a rule.
@@ -165,7 +171,9 @@ func (a *App) findOthers(c fiber.Ctx, query, kind string) (hits []hit, err error
 	for i := range report.Findings {
 		f := &report.Findings[i]
 		if len(hits) < mostOthers && containsAll(strings.ToLower(f.Rule+" "+f.Title+" "+f.Says), words) {
-			hits = append(hits, hit{f.Level.String(), f.Title, f.Says, fmt.Sprintf("/rigs/%d/%s?sel=%s", l.ID, stationOf(f), thingOf(f.Where))})
+			hits = append(
+				hits, hit{f.Level.String(), f.Title, f.Says, fmt.Sprintf("/rigs/%d/%s?sel=%s", l.ID, stationOf(f), thingOf(f.Where))},
+			)
 		}
 	}
 	rigs, _, err := a.store.List(c.Context(), store.Query{Kind: store.RigKind, Text: query, Most: mostOthers})
@@ -235,7 +243,12 @@ func (a *App) bins(c fiber.Ctx) error {
 	}
 	groups := make([]partGroup, 0, len(parts.Kinds()))
 	for _, kind := range parts.Kinds() {
-		groups = append(groups, partGroup{Kind: string(kind), Parts: slices.DeleteFunc(slices.Clone(list), func(f found) bool { return f.Kind != string(kind) })})
+		groups = append(
+			groups,
+			partGroup{
+				Kind: string(kind), Parts: slices.DeleteFunc(slices.Clone(list), func(f found) bool { return f.Kind != string(kind) }),
+			},
+		)
 	}
 	return a.page(c, "bins", fiber.Map{"Title": "Bins", "Groups": groups, "Deleted": deleted})
 }
@@ -391,7 +404,9 @@ func (a *App) changingPart(edit func(c fiber.Ctx, part any) (label, choose strin
 		}
 		if b.Deleted {
 			c.Status(fiber.StatusConflict)
-			return a.showBinned(c, b, "", &trouble{Says: "This part was taken out of the bins. Put it back to change it; your change is not kept."})
+			return a.showBinned(
+				c, b, "", &trouble{Says: "This part was taken out of the bins. Put it back to change it; your change is not kept."},
+			)
 		}
 		if !a.current(c, b.Revision) {
 			return a.conflictedPart(c)
@@ -426,7 +441,10 @@ func (a *App) refusedPart(c fiber.Ctx, err error) error {
 		return again
 	}
 	c.Status(fiber.StatusUnprocessableEntity)
-	return a.showBinned(c, b, c.FormValue("sel"), &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error()})
+	return a.showBinned(
+		c, b, c.FormValue("sel"),
+		&trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error()},
+	)
 }
 
 func (a *App) conflictedPart(c fiber.Ctx) error {

@@ -47,7 +47,9 @@ func (b *bodies) take(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusLengthRequired, "A form says how long it is.")
 	case long > most:
 		pass(c, long)
-		return fiber.NewError(fiber.StatusRequestEntityTooLarge, fmt.Sprintf("That is too large: at most %d MiB are taken at a time.", most>>20))
+		return fiber.NewError(
+			fiber.StatusRequestEntityTooLarge, fmt.Sprintf("That is too large: at most %d MiB are taken at a time.", most>>20),
+		)
 	case long <= smallBody:
 		defer finish(c)
 		return c.Next()

@@ -34,7 +34,10 @@ func TestBodiesAreJudgedByTheirHeads(t *testing.T) {
 		require.NoError(t, err)
 		t.Cleanup(func() { _ = conn.Close() })
 		require.NoError(t, conn.SetDeadline(time.Now().Add(time.Minute)))
-		_, err = fmt.Fprintf(conn, "POST /import HTTP/1.1\r\nHost: %s\r\nContent-Type: multipart/form-data; boundary=b\r\n%s\r\n\r\n%s", addr, strings.Join(append([]string{fmt.Sprintf("Content-Length: %d", long)}, headers...), "\r\n"), body)
+		_, err = fmt.Fprintf(
+			conn, "POST /import HTTP/1.1\r\nHost: %s\r\nContent-Type: multipart/form-data; boundary=b\r\n%s\r\n\r\n%s", addr,
+			strings.Join(append([]string{fmt.Sprintf("Content-Length: %d", long)}, headers...), "\r\n"), body,
+		)
 		if err != nil {
 			t.Log("the rest is not read:", err)
 		}

@@ -31,7 +31,9 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	whole := formFor(r, &r.Brief, "/brief", v.Inches, v.Trouble)
 	whole.Lists = append(whole.Lists, formFor(r, r, "", v.Inches, nil).listAt("/alterations"))
 	ask := func(id, asks, help string, effects []effect, fields ...string) briefQuestion {
-		q := briefQuestion{ID: id, Asks: asks, Help: help, Effects: effects, Form: &form{Path: "/brief", Post: fmt.Sprintf("/rigs/%d", v.ID)}}
+		q := briefQuestion{
+			ID: id, Asks: asks, Help: help, Effects: effects, Form: &form{Path: "/brief", Post: fmt.Sprintf("/rigs/%d", v.ID)},
+		}
 		for _, f := range whole.Fields {
 			if slices.Contains(fields, strings.TrimPrefix(f.Path, "/brief/")) {
 				f.Heading = ""
@@ -42,13 +44,28 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	}
 	uses := ask("uses", "What is it for?", "Each use with the card memory and the encoder it needs.", useEffects(r, report))
 	uses.List = listIn(whole, "/brief/works")
-	altered := ask("altered", "What may be altered?", "How far the plan may cut, drill or break; and what it means to.", alteredEffects(r, report), "stance")
+	altered := ask(
+		"altered", "What may be altered?", "How far the plan may cut, drill or break; and what it means to.",
+		alteredEffects(r, report), "stance",
+	)
 	altered.List = listIn(whole, "/alterations")
-	carried := ask("travel", "Is it carried?", "The bag it travels in, the pieces as they are packed, and what somebody is ready to carry.", travelEffects(r), "travel/bag_length_mm", "travel/bag_width_mm", "travel/bag_depth_mm", "travel/carries_g", "travel/set_up_min")
+	carried := ask(
+		"travel", "Is it carried?",
+		"The bag it travels in, the pieces as they are packed, and what somebody is ready to carry.", travelEffects(r),
+		"travel/bag_length_mm", "travel/bag_width_mm", "travel/bag_depth_mm", "travel/carries_g", "travel/set_up_min",
+	)
 	carried.List = listIn(whole, "/brief/travel/pieces")
-	living := ask("living", "Where will it stand, and with whom?", "Asked before anything is ordered: its air, its noise, the mains plugs there, whether it is carried about, and who must agree.", livingEffects(report), "living/place", "living/air", "living/harsh", "living/noise_db", "living/mains_plugs", "living/carried", "living/set_up_most_min")
+	living := ask(
+		"living", "Where will it stand, and with whom?",
+		"Asked before anything is ordered: its air, its noise, the mains plugs there, whether it is carried about, and who must agree.",
+		livingEffects(report), "living/place", "living/air", "living/harsh", "living/noise_db", "living/mains_plugs",
+		"living/carried", "living/set_up_most_min",
+	)
 	living.List = listIn(whole, "/brief/living/agree")
-	tags := ask("tags", "What is it to be found by?", "Tags, with commas between them; the bench finds a rig by its name and its tags.", nil)
+	tags := ask(
+		"tags", "What is it to be found by?",
+		"Tags, with commas between them; the bench finds a rig by its name and its tags.", nil,
+	)
 	for _, f := range formFor(r, r, "", v.Inches, v.Trouble).Fields {
 		if f.Path == "/tags" {
 			tags.Form.Fields = append(tags.Form.Fields, f)
@@ -56,11 +73,21 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	}
 	return []briefQuestion{
 		uses,
-		ask("screen", "Where is the picture wanted?", "On the host's own panel every frame comes back over the link; on an external screen none does.", screenEffects(r), "screen/kind", "screen/fed_by", "screen/width_px", "screen/height_px", "screen/rate_hz"),
-		ask("budget", "What may it cost?", "Counted against it: what is to buy, ordered and paid; not what was owned before.", budgetEffects(r, report), "budget", "currency"),
+		ask(
+			"screen", "Where is the picture wanted?",
+			"On the host's own panel every frame comes back over the link; on an external screen none does.", screenEffects(r),
+			"screen/kind", "screen/fed_by", "screen/width_px", "screen/height_px", "screen/rate_hz",
+		),
+		ask(
+			"budget", "What may it cost?", "Counted against it: what is to buy, ordered and paid; not what was owned before.",
+			budgetEffects(r, report), "budget", "currency",
+		),
 		altered,
 		ask("covers", "Which covers may stay off?", "A cover that may stay off stands in nobody's way.", coverEffects(r), "covers_off"),
-		ask("energy", "What does a kilowatt-hour cost?", "For what an hour of work comes to at the wall.", energyEffects(r, report), "energy_price_kwh"),
+		ask(
+			"energy", "What does a kilowatt-hour cost?", "For what an hour of work comes to at the wall.",
+			energyEffects(r, report), "energy_price_kwh",
+		),
 		carried,
 		living,
 		tags,
@@ -88,7 +115,12 @@ func useEffects(r *rig.Rig, report *assess.Report) (list []effect) {
 	for i := range r.Brief.Works {
 		use := &r.Brief.Works[i]
 		if _, speaks := said[fmt.Sprintf("/brief/works/%d", i)]; !speaks && use.Memory.Known && r.Card.Memory.Known {
-			list = append(list, effect{Says: finding.Sentence(fmt.Sprintf("%s has the %v it needs: the card has %v.", use.Name, use.Memory.Value, r.Card.Memory.Value))})
+			list = append(
+				list,
+				effect{Says: finding.Sentence(fmt.Sprintf(
+					"%s has the %v it needs: the card has %v.", use.Name, use.Memory.Value, r.Card.Memory.Value,
+				))},
+			)
 		}
 	}
 	list = append(list, expectedEffects(r, proof.Link{Net: report.Link.NetEnds})...)
@@ -199,5 +231,8 @@ func energyEffects(r *rig.Rig, report *assess.Report) []effect {
 		return nil
 	}
 	cost := func(w units.Watt) string { return units.Trim(float64(w)/1000*float64(price), 3) }
-	return []effect{{Says: fmt.Sprintf("An hour under load comes to %s to %s at the wall.", cost(wall.Low), strings.TrimSpace(cost(wall.High)+" "+r.Brief.Currency))}}
+	return []effect{{Says: fmt.Sprintf(
+		"An hour under load comes to %s to %s at the wall.", cost(wall.Low),
+		strings.TrimSpace(cost(wall.High)+" "+r.Brief.Currency),
+	)}}
 }

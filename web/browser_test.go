@@ -93,7 +93,11 @@ func (p *person) open(path string) {
 
 // settle waits until no answer is awaited and the page stands still.
 func (p *person) settle() {
-	require.True(p.t, p.until(`() => document.readyState === 'complete' && !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')`), "the page does not come to rest")
+	require.True(
+		p.t,
+		p.until(`() => document.readyState === 'complete' && !document.querySelector('.htmx-request, .htmx-swapping, .htmx-settling')`),
+		"the page does not come to rest",
+	)
 	time.Sleep(40 * time.Millisecond)
 }
 
@@ -117,7 +121,10 @@ func (p *person) find(selector string) *rod.Element {
 // named finds the element whose text, drawings' included, matches.
 func (p *person) named(selector, text string) *rod.Element {
 	p.t.Helper()
-	e, err := p.page.Timeout(2 * time.Minute).ElementByJS(rod.Eval(`(s, re) => [...document.querySelectorAll(s)].find(e => new RegExp(re).test(e.textContent.trim().replace(/\s+/g, ' '))) ?? null`, selector, text))
+	e, err := p.page.Timeout(2 * time.Minute).ElementByJS(rod.Eval(
+		`(s, re) => [...document.querySelectorAll(s)].find(e => new RegExp(re).test(e.textContent.trim().replace(/\s+/g, ' '))) ?? null`,
+		selector, text,
+	))
 	require.NoError(p.t, err, "%s with %q", selector, text)
 	return e
 }
@@ -166,14 +173,25 @@ func (p *person) press(keys ...input.Key) {
 // sees waits until an element shows the text.
 func (p *person) sees(selector, text string) {
 	p.t.Helper()
-	assert.True(p.t, p.until(`(s, t) => [...document.querySelectorAll(s)].some(e => e.textContent.replace(/\s+/g, ' ').includes(t))`, selector, text), "%s should show %q", selector, text)
+	assert.True(
+		p.t,
+		p.until(`(s, t) => [...document.querySelectorAll(s)].some(e => e.textContent.replace(/\s+/g, ' ').includes(t))`, selector, text),
+		"%s should show %q", selector, text,
+	)
 }
 
 // take uses a part of the list, from the dialog that is open.
 func (p *person) take(name string) {
 	p.page.MustElement("#dialog-parts input[type=search]").MustSelectAllText().MustInput(name)
 	// The answer to what was typed, not the list from before it, which is about to be exchanged.
-	require.True(p.t, p.until(`name => { const found = [...document.querySelectorAll('#parts-found li')]; return found.length > 0 && found.every(e => name.toLowerCase().split(' ').every(word => e.textContent.toLowerCase().includes(word))) }`, name), name)
+	require.True(
+		p.t,
+		p.until(
+			`name => { const found = [...document.querySelectorAll('#parts-found li')]; return found.length > 0 && found.every(e => name.toLowerCase().split(' ').every(word => e.textContent.toLowerCase().includes(word))) }`,
+			name,
+		),
+		name,
+	)
 	p.settle()
 	p.click("#parts-found button", name)
 }
@@ -236,7 +254,10 @@ func TestBuildARigByMouse(t *testing.T) {
 func (p *person) tabTo(selector, text string) {
 	for range 260 {
 		p.page.Keyboard.MustType(input.Tab)
-		there := p.page.MustEval(`(s, t) => document.activeElement.matches(s) && (document.activeElement.textContent.replace(/\s+/g, ' ') + document.activeElement.value).includes(t)`, selector, text).Bool()
+		there := p.page.MustEval(
+			`(s, t) => document.activeElement.matches(s) && (document.activeElement.textContent.replace(/\s+/g, ' ') + document.activeElement.value).includes(t)`,
+			selector, text,
+		).Bool()
 		if there {
 			outline := p.page.MustEval(`() => getComputedStyle(document.activeElement).outlineStyle`).String()
 			assert.NotEqual(p.t, "none", outline, "the focus on %s is seen", selector)
@@ -429,12 +450,21 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.click(".found button", "Halden 8G Short")
 	p.page.MustWaitLoad()
 	pages := []string{"/", "/bins", "/bins/1", "/rigs/99/route", "/notices"}
-	for _, station := range []string{"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet"} {
+	for _, station := range []string{
+		"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on",
+		"assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet",
+	} {
 		pages = append(pages, "/rigs/1/"+station)
 	}
-	pages = append(pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter", "/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/reading", "/rigs/5/proof", "/rigs/5/ledger")
+	pages = append(
+		pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter",
+		"/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/reading", "/rigs/5/proof", "/rigs/5/ledger",
+	)
 	narrow := len(pages)
-	pages = append(pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly", "/rigs/2/assembly?sel=/build/fault", "/rigs/5/proof", "/rigs/5/ledger")
+	pages = append(
+		pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly",
+		"/rigs/2/assembly?sel=/build/fault", "/rigs/5/proof", "/rigs/5/ledger",
+	)
 	for i, path := range pages {
 		if i == narrow {
 			p.page.MustSetViewport(390, 844, 1, true)
@@ -443,7 +473,10 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 		_, err := proto.RuntimeEvaluate{Expression: string(axe)}.Call(p.page)
 		require.NoError(t, err)
 		for scheme, rules := range map[string]string{"light": `{}`, "dark": `{runOnly: ['color-contrast']}`} {
-			require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(p.page))
+			require.NoError(
+				t,
+				proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(p.page),
+			)
 			found := p.page.MustEval(`async () => JSON.stringify((await axe.run(` + rules + `)).violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' | ')))`).String()
 			var violations []string
 			require.NoError(t, json.Unmarshal([]byte(found), &violations))

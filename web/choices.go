@@ -48,7 +48,10 @@ func (a *App) choices(ctx context.Context, r *rig.Rig, report *assess.Report, bi
 func choiceViews(choices []assess.Choice) []choiceView {
 	list := make([]choiceView, len(choices))
 	for i, c := range choices {
-		list[i] = choiceView{Change: c.Change, Name: c.Name, Size: c.Size.String(), Share: "unknown", Spike: "unknown", By: [3]bool{c.By.Nameplate, c.By.Share, c.By.Spikes}}
+		list[i] = choiceView{
+			Change: c.Change, Name: c.Name, Size: c.Size.String(), Share: "unknown", Spike: "unknown",
+			By: [3]bool{c.By.Nameplate, c.By.Share, c.By.Spikes},
+		}
 		if c.Owned {
 			list[i].Size += ", owned"
 		}

@@ -59,12 +59,17 @@ func (a *App) compare(c fiber.Ctx) error {
 	for _, value := range c.RequestCtx().QueryArgs().PeekMulti("rig") {
 		id, err := strconv.ParseInt(string(value), 10, 64)
 		if err != nil {
-			return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("rig: %q is not accepted; accepted: the number of a rig.", value))
+			return fiber.NewError(
+				fiber.StatusUnprocessableEntity, fmt.Sprintf("rig: %q is not accepted; accepted: the number of a rig.", value),
+			)
 		}
 		ids = append(ids, id)
 	}
 	if len(ids) < leastCompared || len(ids) > mostCompared {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("Tick %d to %d rigs to see them side by side; %d are ticked.", leastCompared, mostCompared, len(ids)))
+		return fiber.NewError(
+			fiber.StatusUnprocessableEntity,
+			fmt.Sprintf("Tick %d to %d rigs to see them side by side; %d are ticked.", leastCompared, mostCompared, len(ids)),
+		)
 	}
 	v := &comparison{}
 	columns := make([][]comparedCell, len(ids))
@@ -137,9 +142,13 @@ func (a *App) comparedCells(r *rig.Rig, report *assess.Report) []comparedCell {
 	return []comparedCell{
 		plain(orText(r.Host.Name, "none yet")), plain(orText(r.Route.Slot, "none yet")), plain(orText(r.Card.Name, "none yet")),
 		by(linkWords(report), f.Raw), by(figureOf(report, "link.net_gb_s", printRate), f.Net), by(certain, f.Margin), by(figureOf(report, "link.fill_s", printTime), f.Fill),
-		by(figureOf(report, "power.supply_share", power.Percent), f.SupplyShare), plain(spikeWords(report)), by(gapWords(r, f, false), f.Gap),
+		by(
+			figureOf(report, "power.supply_share", power.Percent), f.SupplyShare,
+		), plain(spikeWords(report)), by(gapWords(r, f, false), f.Gap),
 		cost, by(figureOf(report, "brief.to_buy", money), f.ToBuy), a.expectedCell(r, report), reversible(r),
-		{Text: worst, counts: -float64(level), told: true}, plain(orText(also, "nothing more")), {Text: plural(len(report.Questions), "question"), counts: float64(len(report.Questions)), told: true},
+		{Text: worst, counts: -float64(level), told: true}, plain(orText(also, "nothing more")), {
+			Text: plural(len(report.Questions), "question"), counts: float64(len(report.Questions)), told: true,
+		},
 	}
 }
 
@@ -180,7 +189,10 @@ func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
 		return comparedCell{Text: unknown}
 	}
 	u := proof.Make(r, l, nil, l.Net, proof.Same).Uses[0]
-	c := comparedCell{Text: fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1]), counts: math.Round(100 * u.Now.Share[0]), told: true}
+	c := comparedCell{
+		Text:   fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1]),
+		counts: math.Round(100 * u.Now.Share[0]), told: true,
+	}
 	if u.Now.Gain != nil {
 		c.Text += fmt.Sprintf(", ×%.1f to ×%.1f", u.Now.Gain[0], u.Now.Gain[1])
 	}

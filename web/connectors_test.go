@@ -27,8 +27,16 @@ func TestAConnectorIsOneRow(t *testing.T) {
 		name := string(row.Connector)
 		r := rig.New("with " + name)
 		r.Host.Slots = []rig.Slot{{Name: "long", Form: rig.Of(rig.CardSlot), Lanes: rig.Of(16)}}
-		r.Route = rig.Route{Slot: "long", Stages: []rig.Stage{{Name: "dock", Kind: rig.Of(rig.Dock), Power: rig.Of[units.Watt](1000), Inlets: []rig.Inlet{{Name: "in", Connector: rig.Of(row.Connector)}}}}}
-		r.Supplies = []rig.Supply{{Name: "main", Outlets: []rig.Outlet{{Name: "out", Connector: rig.Of(row.Connector), Voltage: rig.Of[units.Volt](12)}}}}
+		r.Route = rig.Route{
+			Slot: "long",
+			Stages: []rig.Stage{{
+				Name: "dock", Kind: rig.Of(rig.Dock), Power: rig.Of[units.Watt](1000),
+				Inlets: []rig.Inlet{{Name: "in", Connector: rig.Of(row.Connector)}},
+			}},
+		}
+		r.Supplies = []rig.Supply{{
+			Name: "main", Outlets: []rig.Outlet{{Name: "out", Connector: rig.Of(row.Connector), Voltage: rig.Of[units.Volt](12)}},
+		}}
 		unfed, err := rig.Encode(r)
 		require.NoError(t, err)
 		loose, err := s.Create(t.Context(), store.RigKind, r.Name, unfed, "")

@@ -110,7 +110,10 @@ func (d *facesDrawing) under(faces []face, wide float64) *facesDrawing {
 	for _, p := range faces[0].Rows[0] {
 		if to, touches := mate[p.Touches]; touches && !p.Open {
 			from := socket[p.Number]
-			d.Joins = append(d.Joins, joinView{Path: fmt.Sprintf("M%.1f %.1fL%.1f %.1f", from.X+from.W/2, from.Y+from.H, to.X+to.W/2, to.Y), Bad: p.Bad})
+			d.Joins = append(
+				d.Joins,
+				joinView{Path: fmt.Sprintf("M%.1f %.1fL%.1f %.1f", from.X+from.W/2, from.Y+from.H, to.X+to.W/2, to.Y), Bad: p.Bad},
+			)
 		}
 	}
 	d.finish(faces, 0)
@@ -166,7 +169,13 @@ func (d *facesDrawing) face(f *face, x, y, wide float64, turned bool) float64 {
 	for r, row := range f.Rows {
 		start := x + shellEdge + (inside-float64(len(row))*(wide+pinGap)+pinGap)/2
 		for k, p := range row {
-			d.Pins = append(d.Pins, contactView{p, start + float64(k)*(wide+pinGap), top + shellEdge + float64(r)*(pinHeight+pinGap), wide, pinHeight, pinLines(p.Name, wide)})
+			d.Pins = append(
+				d.Pins,
+				contactView{
+					p, start + float64(k)*(wide+pinGap), top + shellEdge + float64(r)*(pinHeight+pinGap), wide, pinHeight,
+					pinLines(p.Name, wide),
+				},
+			)
 		}
 	}
 	w, h := inside+2*shellEdge, float64(len(f.Rows))*(pinHeight+pinGap)-pinGap+2*shellEdge
@@ -210,7 +219,10 @@ func shellPath(f *face, turned bool, x, y, w, h float64) string {
 		return box + fmt.Sprintf("M%.1f %.1fv%.0fh8v%.0f", at, y+h, keyHeight, -keyHeight)
 	case "round":
 		r := math.Min(h/2, 22)
-		return fmt.Sprintf("M%.1f %.1fh%.1fa%.1f %.1f 0 0 1 0 %.1fh%.1fa%.1f %.1f 0 0 1 0 %.1fz", x+r, y, w-2*r, r, h/2, h, -(w - 2*r), r, h/2, -h)
+		return fmt.Sprintf(
+			"M%.1f %.1fh%.1fa%.1f %.1f 0 0 1 0 %.1fh%.1fa%.1f %.1f 0 0 1 0 %.1fz", x+r, y, w-2*r, r, h/2, h, -(w - 2*r), r, h/2,
+			-h,
+		)
 	default:
 		return box
 	}
@@ -242,7 +254,13 @@ func (d *facesDrawing) join(faces []face) {
 		if across > 0 {
 			end, begin := socket[row[len(row)-1].Number], plug[row[len(row)-1].Touches]
 			y := end.Y + end.H/2
-			d.Joins = append(d.Joins, joinView{Path: fmt.Sprintf("M%.1f %.1fH%.1f", end.X+end.W, y, begin.X), Of: fmt.Sprintf("all %d", across), X: (end.X + end.W + begin.X) / 2, Y: y - 5})
+			d.Joins = append(
+				d.Joins,
+				joinView{
+					Path: fmt.Sprintf("M%.1f %.1fH%.1f", end.X+end.W, y, begin.X), Of: fmt.Sprintf("all %d", across),
+					X: (end.X + end.W + begin.X) / 2, Y: y - 5,
+				},
+			)
 		}
 	}
 }

@@ -88,7 +88,9 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 	}
 	end, plan := d.Views[1], d.Views[2]
 	d.SlackX = drawingWidth - slackWidth
-	d.Turned = drawTurned(r, report.Chamber, extent, plan.X+plan.W+viewGap, plan.Y, min(end.X+end.W, d.SlackX-20)-plan.X-plan.W-viewGap, plan.H)
+	d.Turned = drawTurned(
+		r, report.Chamber, extent, plan.X+plan.W+viewGap, plan.Y, min(end.X+end.W, d.SlackX-20)-plan.X-plan.W-viewGap, plan.H,
+	)
 	d.places(r, inches)
 	if d.SlackX > end.X+end.W+20 {
 		d.slacks(r, cards, ref, inches)
@@ -139,8 +141,14 @@ func (d *fitDrawing) scale(extent fit.Vec, depth float64) {
 func (d *fitDrawing) triple(extent fit.Vec) []fitView {
 	s := func(v units.Millimetre) float64 { return float64(v) * d.Scale }
 	side := fitView{Name: "side", X: fitMargin, Y: fitTop, W: s(extent[0]), H: s(extent[1]), Across: "x", Down: "y", Up: true}
-	end := fitView{Name: "end", X: fitMargin + s(extent[0]) + viewGap, Y: fitTop, W: s(extent[2]), H: s(extent[1]), Across: "z", Down: "y", Up: true}
-	plan := fitView{Name: "plan", X: fitMargin, Y: fitTop + s(extent[1]) + viewGap, W: s(extent[0]), H: s(extent[2]), Across: "x", Down: "z"}
+	end := fitView{
+		Name: "end", X: fitMargin + s(extent[0]) + viewGap, Y: fitTop, W: s(extent[2]), H: s(extent[1]), Across: "z",
+		Down: "y", Up: true,
+	}
+	plan := fitView{
+		Name: "plan", X: fitMargin, Y: fitTop + s(extent[1]) + viewGap, W: s(extent[0]), H: s(extent[2]), Across: "x",
+		Down: "z",
+	}
 	d.Height = plan.Y + plan.H + 26
 	return []fitView{side, end, plan}
 }
@@ -231,7 +239,9 @@ func (d *fitDrawing) cardBox(v *fitView, r *rig.Rig, at fit.Box, sel string, inc
 	if card.W > 70 && card.H > 20 {
 		lines = wrap(card.Name, int(card.W/8), 2)
 	}
-	if measure := fmt.Sprintf("%s × %s", length(size[axisIndex(v.Across)], inches), length(size[axisIndex(v.Down)], inches)); card.H > 38 && card.W > float64(len(measure))*8 {
+	if measure := fmt.Sprintf(
+		"%s × %s", length(size[axisIndex(v.Across)], inches), length(size[axisIndex(v.Down)], inches),
+	); card.H > 38 && card.W > float64(len(measure))*8 {
 		lines = append(lines, measure)
 	}
 	card.write("", card.X+card.W/2, card.Y+card.H/2+4-float64(len(lines)-1)*8, 16, lines...)
@@ -422,7 +432,10 @@ func (d *fitDrawing) slacks(r *rig.Rig, cards []rig.Card, ref *reference.Tables,
 	from := max(0, min(fits-slackMost/2, len(all)-slackMost))
 	for i, t := range all[from:min(len(all), from+slackMost)] {
 		name := cards[t.Card].Name
-		s := slack{Y: fitTop + 30 + float64(i)*slackRow, Name: clip(name, 18), Text: length(t.Gap.Ends.Low, inches), Here: name == r.Card.Name, No: t.Gap.Ends.Low < 0}
+		s := slack{
+			Y: fitTop + 30 + float64(i)*slackRow, Name: clip(name, 18), Text: length(t.Gap.Ends.Low, inches),
+			Here: name == r.Card.Name, No: t.Gap.Ends.Low < 0,
+		}
 		if s.No {
 			s.Meets = name + " meets " + t.Gap.Name + " first"
 		}

@@ -107,7 +107,13 @@ func lossRowOf(p *link.Plan, gen int, y, scale float64, sel string) lossRow {
 			row.Bars = append(row.Bars, bar)
 		}
 		if open := s.Loss.High - s.Loss.Low; open > 0.05 {
-			row.Open = append(row.Open, lossBar{X: lossLeft + float64(s.Loss.Low)*scale, Y: at, W: float64(open) * scale, H: h - 1, Title: "not known: " + open.String()})
+			row.Open = append(
+				row.Open,
+				lossBar{
+					X: lossLeft + float64(s.Loss.Low)*scale, Y: at, W: float64(open) * scale, H: h - 1,
+					Title: "not known: " + open.String(),
+				},
+			)
 		}
 	}
 	row.AllowsEnd = row.Budget > lossRight-40

@@ -282,7 +282,9 @@ func downstream(r *rig.Rig) (order []int) {
 	for len(order) < len(r.Leads) {
 		before := len(order)
 		for i := range r.Leads {
-			waits := slices.Contains(order, i) || slices.ContainsFunc(r.Leads[i].From, func(e rig.LeadEnd) bool { return r.Lead(e.Part) != nil && !drawn[e.Part] })
+			waits := slices.Contains(order, i) || slices.ContainsFunc(
+				r.Leads[i].From, func(e rig.LeadEnd) bool { return r.Lead(e.Part) != nil && !drawn[e.Part] },
+			)
 			if !waits {
 				order = append(order, i)
 				drawn[r.Leads[i].Name] = true
@@ -325,7 +327,10 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 		return
 	}
 	_, planned := nearest(load)
-	b := band{Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()), May: thickness(planned)}
+	b := band{
+		Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()),
+		May: thickness(planned),
+	}
 	b.Chosen = b.Sel == sel
 	var knot [2]float64
 	if len(starts) == 1 && len(ends) == 1 {
@@ -472,7 +477,13 @@ func ampWords(load *power.LeadLoad) string {
 func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anchors) {
 	if s := r.Supply(r.Host.Supply); s != nil {
 		a, b := from[[2]string{s.Name, ""}], to[[2]string{rig.HostPart, ""}]
-		d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: 3, May: 6, Class: "live", Through: true, Sel: "/host", Name: "the host's own lead"})
+		d.Bands = append(
+			d.Bands,
+			band{
+				Path: curve(a[0], a[1], b[0], b[1]), Load: 3, May: 6, Class: "live", Through: true, Sel: "/host",
+				Name: "the host's own lead",
+			},
+		)
 	}
 	if r.Route.Slot == "" {
 		return
@@ -486,7 +497,13 @@ func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anch
 		return
 	}
 	b := to[[2]string{rig.CardPart, slotPort}]
-	d.Bands = append(d.Bands, band{Path: curve(a[0], a[1], b[0], b[1]), Load: thickness(report.Power.Slot.At12.High.Over(12)), May: 10, Class: "live", Through: true, Sel: "/card", Name: "through the slot"})
+	d.Bands = append(
+		d.Bands,
+		band{
+			Path: curve(a[0], a[1], b[0], b[1]), Load: thickness(report.Power.Slot.At12.High.Over(12)), May: 10, Class: "live",
+			Through: true, Sel: "/card", Name: "through the slot",
+		},
+	)
 }
 
 // spread moves labels apart that would stand on each other.

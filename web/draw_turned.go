@@ -68,7 +68,10 @@ func drawTurned(r *rig.Rig, c *fit.Chamber, size fit.Vec, left, top, wide, high 
 		v.Frame += t.box(fit.Box{Min: low, Max: high})[[3]int{1, 0, 2}[i]]
 	}
 	add := func(name, class, sel string, b fit.Box) {
-		v.Solids = append(v.Solids, turnedBox{name, class, sel, t.box(b), float64(b.Min[0] + b.Max[0] + b.Min[1] + b.Max[1] + b.Min[2] + b.Max[2])})
+		v.Solids = append(
+			v.Solids,
+			turnedBox{name, class, sel, t.box(b), float64(b.Min[0] + b.Max[0] + b.Min[1] + b.Max[1] + b.Min[2] + b.Max[2])},
+		)
 	}
 	for i := range r.Chamber.Things {
 		o := &r.Chamber.Things[i]

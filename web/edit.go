@@ -63,7 +63,9 @@ func (a *App) changing(e edit) fiber.Handler {
 		}
 		if l.Deleted {
 			c.Status(fiber.StatusConflict)
-			return a.regionOf(c, l, "", &trouble{Says: "This rig was taken off the bench. Put it back to change it; your change is not kept."})
+			return a.regionOf(
+				c, l, "", &trouble{Says: "This rig was taken off the bench. Put it back to change it; your change is not kept."},
+			)
 		}
 		if !a.current(c, l.Revision) {
 			return a.conflicted(c, l)
@@ -152,7 +154,10 @@ func (a *App) refused(c fiber.Ctx, err error) error {
 		return err
 	}
 	c.Status(fiber.StatusUnprocessableEntity)
-	t := &trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: sentenceOf(err, fault), Values: formValues(c), from: c.Get("HX-Trigger")}
+	t := &trouble{
+		Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: sentenceOf(err, fault),
+		Values: formValues(c), from: c.Get("HX-Trigger"),
+	}
 	if strings.HasSuffix(c.Path(), "/describe") { // a form of its own, with its fields by their names
 		t.Path, t.Placed = fault.Path, true
 	}
@@ -292,7 +297,9 @@ func (a *App) moving(do move) fiber.Handler {
 		case errors.Is(err, store.ErrNothing):
 			return a.region(c, "", &trouble{Says: "There is nothing to undo or redo here."})
 		case errors.As(err, &damage):
-			return a.region(c, "", &trouble{Says: "The change that would come back cannot be read: " + damage.Why + ". What is shown stays."})
+			return a.region(
+				c, "", &trouble{Says: "The change that would come back cannot be read: " + damage.Why + ". What is shown stays."},
+			)
 		case err != nil:
 			return err
 		}

@@ -199,7 +199,10 @@ func TestManyEditorsLoseNothing(t *testing.T) {
 func TestSearchFindsByWordsOfNameAndFigures(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
-	for query, want := range map[string]string{"q=halden+short": "Halden 8G Short", "q=450+W&kind=supply": "Ember 450 Small", "q=x8+gen+5": "Corvane 8G", "kind=lead": "Disk to card 6-pin"} {
+	for query, want := range map[string]string{
+		"q=halden+short": "Halden 8G Short", "q=450+W&kind=supply": "Ember 450 Small", "q=x8+gen+5": "Corvane 8G",
+		"kind=lead": "Disk to card 6-pin",
+	} {
 		_, found := c.get("/rigs/1/parts?" + query)
 		assert.Contains(t, found, want, query)
 	}

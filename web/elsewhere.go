@@ -41,7 +41,9 @@ func ownedParts(r *rig.Rig) map[string]*rig.Fact[bool] {
 
 // works: the link was read under load, or a use ran on the card, or a mend cured it.
 func works(r *rig.Rig) bool {
-	return slices.ContainsFunc(r.Route.Readings, func(x rig.Reading) bool { return rig.Is(x.Load, "loaded") && x.Width.Known && x.Gen.Known }) ||
+	return slices.ContainsFunc(
+		r.Route.Readings, func(x rig.Reading) bool { return rig.Is(x.Load, "loaded") && x.Width.Known && x.Gen.Known },
+	) ||
 		slices.ContainsFunc(r.Runs, func(run rig.Run) bool { return rig.Is(run.Side, "after") && run.Average.Value > 0 }) ||
 		slices.ContainsFunc(r.Build.Tries, func(t rig.Try) bool { return t.Outcome == "cured" })
 }

@@ -194,7 +194,10 @@ func ownFace(r *rig.Rig, n *power.Network, e *power.EndLoad) face {
 	for first := 0; first < len(names); first += each {
 		var row []pin
 		for k := first; k < min(first+each, len(names)); k++ {
-			row = append(row, pin{Number: k + 1, Name: orText(names[k], "…"), Class: wireClasses[names[k]], Path: fmt.Sprintf("%s/%d", f.Own, k)})
+			row = append(
+				row,
+				pin{Number: k + 1, Name: orText(names[k], "…"), Class: wireClasses[names[k]], Path: fmt.Sprintf("%s/%d", f.Own, k)},
+			)
 		}
 		f.Rows = append([][]pin{row}, f.Rows...)
 		f.Many = f.Many || len(row) > manyPins
@@ -220,7 +223,10 @@ func faceOf(report *assess.Report, title string, c rig.Connector, meets map[int]
 		for k := range row {
 			number := first + k + 1
 			contact, there := meets[number]
-			row[k] = pin{Number: number, Name: names[number-1], Class: wireClasses[names[number-1]], Bad: contact.Bad, Touches: contact.Plug, Open: !there && len(meets) > 0}
+			row[k] = pin{
+				Number: number, Name: names[number-1], Class: wireClasses[names[number-1]], Bad: contact.Bad, Touches: contact.Plug,
+				Open: !there && len(meets) > 0,
+			}
 			if mirrored {
 				row[k].Touches = contact.Socket
 			}

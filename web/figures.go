@@ -14,7 +14,13 @@ type figure struct{ Value, Label string }
 
 func briefFigures(r *rig.Rig, report *assess.Report) []figure {
 	return []figure{
-		{figureOf(report, "brief.to_buy", func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) }), "still to buy"},
+		{
+			figureOf(
+				report, "brief.to_buy",
+				func(v float64) string { return strings.TrimSpace(units.Money(v).String() + " " + r.Brief.Currency) },
+			),
+			"still to buy",
+		},
 		{budgetWords(r), "of the budget"},
 		{plural(len(r.Brief.Works), "use"), "it is for"},
 	}

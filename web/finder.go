@@ -120,7 +120,10 @@ func (a *App) suspects(c fiber.Ctx, id int64, r *rig.Rig, report *assess.Report)
 	finder := bringup.NewFinder(a.worldOf(r, report), cat, 1)
 	finder.Leave(skipped...)
 	s := finder.Search(bringup.SeenOf(r, cat))
-	v := &faultView{Title: "What may be broken", Left: s.Left, Odd: s.Odd, Forbids: s.Forbids, Elsewhere: elsewhere, Skip: strings.Join(skipped, " ")}
+	v := &faultView{
+		Title: "What may be broken", Left: s.Left, Odd: s.Odd, Forbids: s.Forbids, Elsewhere: elsewhere,
+		Skip: strings.Join(skipped, " "),
+	}
 	v.bars(s, cat)
 	for _, e := range s.Evidence {
 		v.Evidence = append(v.Evidence, seenWords(cat, e.Test+"="+e.Outcome)+" ("+e.From+")")
@@ -186,7 +189,13 @@ func (v *faultView) bars(s *bringup.Search, cat *bringup.Catalogue) {
 	for i := range shown {
 		f := &shown[i]
 		rest -= f.Weight
-		v.Suspects = append(v.Suspects, suspectBar{Says: f.Says, Mend: mendWords(f), Share: fmt.Sprintf("%.0f %%", 100*f.Weight), Y: barTop + barPitch*float64(i), W: max(2, barWidth*f.Weight), First: i == 0, Speaks: clip(speakWords(cat, f), 62)})
+		v.Suspects = append(
+			v.Suspects,
+			suspectBar{
+				Says: f.Says, Mend: mendWords(f), Share: fmt.Sprintf("%.0f %%", 100*f.Weight), Y: barTop + barPitch*float64(i),
+				W: max(2, barWidth*f.Weight), First: i == 0, Speaks: clip(speakWords(cat, f), 62),
+			},
+		)
 	}
 	if others := len(s.Suspects) - len(shown); others > 0 {
 		v.Rest = fmt.Sprintf("and %d others with %.0f %% between them", others, 100*math.Max(0, rest))
@@ -199,7 +208,11 @@ func (v *faultView) bars(s *bringup.Search, cat *bringup.Catalogue) {
 
 func (v *faultView) testOf(cat *bringup.Catalogue, n *bringup.Next) *testView {
 	test := &cat.Tests[cat.Test(n.Test)]
-	t := &testView{Name: n.Test, Do: n.Do, First: test.First, Caution: n.Caution, Why: fmt.Sprintf("%s. Of all you can do now it tells most for its minutes (%s).", finding.Begin(minutesOf(n.Minutes)), n.Why), Skip: strings.TrimSpace(v.Skip + " " + n.Test)}
+	t := &testView{
+		Name: n.Test, Do: n.Do, First: test.First, Caution: n.Caution,
+		Why:  fmt.Sprintf("%s. Of all you can do now it tells most for its minutes (%s).", finding.Begin(minutesOf(n.Minutes)), n.Why),
+		Skip: strings.TrimSpace(v.Skip + " " + n.Test),
+	}
 	if test.Harmless {
 		t.Why = finding.Begin(minutesOf(n.Minutes)) + ", harmless. Of all you can do now it tells most for its minutes (" + n.Why + ")."
 	}
@@ -244,7 +257,10 @@ func addTry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", err
 	}
-	t := rig.Try{Test: c.FormValue("test"), Outcome: c.FormValue("outcome"), Remark: strings.TrimSpace(c.FormValue("remark")), At: strings.TrimSpace(c.FormValue("at")), When: now()}
+	t := rig.Try{
+		Test: c.FormValue("test"), Outcome: c.FormValue("outcome"), Remark: strings.TrimSpace(c.FormValue("remark")),
+		At: strings.TrimSpace(c.FormValue("at")), When: now(),
+	}
 	if test, outcome, both := strings.Cut(t.Test, "="); both {
 		t.Test, t.Outcome = test, outcome
 	}
@@ -256,7 +272,9 @@ func addTry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	}
 	if t.Test != "" {
 		if err := cat.Check(t.Test, t.Outcome); err != nil {
-			return "", "", &rig.FieldError{Path: "/build/tries/test", Value: t.Test + "=" + t.Outcome, Accepts: "a test and one of its outcomes"}
+			return "", "", &rig.FieldError{
+				Path: "/build/tries/test", Value: t.Test + "=" + t.Outcome, Accepts: "a test and one of its outcomes",
+			}
 		}
 	}
 	r.Build.Tries = append(slices.Clone(r.Build.Tries), t)

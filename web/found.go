@@ -103,13 +103,25 @@ func (v *proofView) loaded(r *rig.Rig, report *assess.Report) {
 			v.Found = append(v.Found, row)
 		}
 		if l.Board.Known {
-			v.Found = append(v.Found, foundRow{words(r.Card.Power), l.Board.Value.String(), "board power of the card" + readBy(l.Tool, l.When, l.By)})
+			v.Found = append(
+				v.Found,
+				foundRow{words(r.Card.Power), l.Board.Value.String(), "board power of the card" + readBy(l.Tool, l.When, l.By)},
+			)
 		}
 		if l.Heat.Known {
-			v.Found = append(v.Found, foundRow{"55 °C at the most", units.Trim(l.Heat.Value, 0) + " °C", orText(l.Plug, "a plug") + ", after ten minutes" + readBy(l.Tool, l.When, l.By)})
+			v.Found = append(
+				v.Found,
+				foundRow{
+					"55 °C at the most", units.Trim(l.Heat.Value, 0) + " °C",
+					orText(l.Plug, "a plug") + ", after ten minutes" + readBy(l.Tool, l.When, l.By),
+				},
+			)
 		}
 		if l.Noise.Known {
-			v.Found = append(v.Found, foundRow{noiseWords(r), units.Trim(l.Noise.Value, 0) + " dB", "noise at the seat" + readBy(l.Tool, l.When, l.By)})
+			v.Found = append(
+				v.Found,
+				foundRow{noiseWords(r), units.Trim(l.Noise.Value, 0) + " dB", "noise at the seat" + readBy(l.Tool, l.When, l.By)},
+			)
 		}
 	}
 }

@@ -29,7 +29,10 @@ var functions = template.FuncMap{
 
 // ink is the colour of a wire on paper.
 func ink(class string) string {
-	colours := map[string]string{"yellow": "#e2b714", "red": "#c22f24", "orange": "#e8872a", "black": "#191919", "green": "#2c8a45", "grey": "#9a9a9a", "purple": "#6d3c96", "blue": "#2b5aa8"}
+	colours := map[string]string{
+		"yellow": "#e2b714", "red": "#c22f24", "orange": "#e8872a", "black": "#191919", "green": "#2c8a45", "grey": "#9a9a9a",
+		"purple": "#6d3c96", "blue": "#2b5aa8",
+	}
 	if colour, known := colours[class]; known {
 		return colour
 	}

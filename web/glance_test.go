@@ -21,7 +21,9 @@ func TestSideBySide(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
 	_, page := c.get("/compare?rig=1&rig=4")
-	for _, wanted := range []string{"They differ in the host, the slot, the card", "x4 Gen 3", "danger: Slot asked for more than it may give"} {
+	for _, wanted := range []string{
+		"They differ in the host, the slot, the card", "x4 Gen 3", "danger: Slot asked for more than it may give",
+	} {
 		assert.Contains(t, page, wanted)
 	}
 	assert.Contains(t, page, "2.7\u00a0s <span class=\"better\">▲ better</span>")
@@ -77,12 +79,18 @@ func TestKeys(t *testing.T) {
 	assert.Contains(t, p.page.MustEval(`() => document.activeElement.textContent`).String(), "from outlet peripheral 1")
 	p.press(input.Enter)
 	p.sees(".kept", "change 2")
-	assert.True(t, p.until(`() => document.activeElement?.closest('.next, .verdict, .start') !== null`), "the focus stands where the work goes on")
+	assert.True(
+		t, p.until(`() => document.activeElement?.closest('.next, .verdict, .start') !== null`),
+		"the focus stands where the work goes on",
+	)
 	p.press('/')
 	p.page.MustInsertText("switches the supply")
 	p.sees("#parts-found", "power.turn-on")
 	p.press(input.ArrowDown)
-	assert.Equal(t, "Nothing switches the supply on", p.page.MustEval(`() => document.activeElement.querySelector('b').textContent`).String())
+	assert.Equal(
+		t, "Nothing switches the supply on",
+		p.page.MustEval(`() => document.activeElement.querySelector('b').textContent`).String(),
+	)
 	p.press(input.Enter)
 	p.page.MustWaitLoad()
 	p.sees(".editor h2", "Lantern 550")
@@ -93,7 +101,10 @@ func TestKeys(t *testing.T) {
 func TestOnATelephone(t *testing.T) {
 	p := sitDown(t)
 	p.page.MustSetViewport(390, 844, 1, true)
-	for _, path := range []string{"/", "/rigs/1/brief", "/rigs/1/survey", "/rigs/1/route", "/rigs/1/power", "/rigs/1/power?sel=/leads/0", "/rigs/3/fit", "/rigs/2/proof", "/rigs/5/proof", "/rigs/5/ledger", "/rigs/1/sheet", "/rigs/1/meter"} {
+	for _, path := range []string{
+		"/", "/rigs/1/brief", "/rigs/1/survey", "/rigs/1/route", "/rigs/1/power", "/rigs/1/power?sel=/leads/0", "/rigs/3/fit",
+		"/rigs/2/proof", "/rigs/5/proof", "/rigs/5/ledger", "/rigs/1/sheet", "/rigs/1/meter",
+	} {
 		p.open(path)
 		assert.LessOrEqual(t, p.page.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, path)
 		small := p.page.MustEval(`() => [...document.querySelectorAll('a[href], button, summary, select, textarea, input:not([type=hidden])')].filter(e => !e.closest('svg') || e.closest('foreignObject')).map(e => /checkbox|radio/.test(e.type) ? e.closest('label') : e).filter(e => e.getClientRects().length && e.getBoundingClientRect().height && e.getBoundingClientRect().height < 43.5).map(e => e.className + ' ' + e.textContent.trim().slice(0, 20)).join('; ')`).String()
@@ -103,7 +114,11 @@ func TestOnATelephone(t *testing.T) {
 	}
 	p.open("/rigs/1/power")
 	p.page.MustEval(`() => window.scrollTo(0, 1500)`)
-	assert.True(t, p.until(`() => { const r = document.querySelector('.verdict-line').getBoundingClientRect(); return r.top >= 0 && r.bottom < 120 }`), "the verdict's first line stays in sight")
+	assert.True(
+		t,
+		p.until(`() => { const r = document.querySelector('.verdict-line').getBoundingClientRect(); return r.top >= 0 && r.bottom < 120 }`),
+		"the verdict's first line stays in sight",
+	)
 }
 
 // TestALineFromAnywhere: l opens it at any station, what is typed is kept, and one stays where
@@ -161,7 +176,10 @@ func TestCaptureIsDroppedAndLookedAt(t *testing.T) {
 	p := sitDown(t)
 	p.open("/rigs/5/proof")
 	file := filepath.Join(t.TempDir(), "evening.csv")
-	require.NoError(t, os.WriteFile(file, []byte("program,frame time [ms]\n"+strings.Repeat("viewer,16\nviewer,17\noverlay,40\n", 400)), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(file, []byte("program,frame time [ms]\n"+strings.Repeat("viewer,16\nviewer,17\noverlay,40\n", 400)), 0o600),
+	)
 	p.find("input[name=capture]").MustSetFiles(file)
 	p.sees("#capture-look", "Frame times in ms, from column 2")
 	p.choose("#capture-look select", "overlay")

@@ -17,8 +17,13 @@ import (
 // TestFiguresSayWhatIsKnownOfThem: a figure, its two ends, the one that is certain,
 // or that nothing is.
 func TestFiguresSayWhatIsKnownOfThem(t *testing.T) {
-	report := &assess.Report{Bounds: assess.Bounds{{Name: "a", Low: 5, High: 5}, {Name: "b", Low: 2, High: 4}, {Name: "c", Low: 0, High: 4}, {Name: "d", Low: 3, Open: true}, {Name: "e", Open: true}}}
-	for name, want := range map[string]string{"a": "5 W", "b": "2–4 W", "c": "at most 4 W", "d": "at least 3 W", "e": "not known", "f": "not known"} {
+	report := &assess.Report{Bounds: assess.Bounds{
+		{Name: "a", Low: 5, High: 5}, {Name: "b", Low: 2, High: 4}, {Name: "c", Low: 0, High: 4},
+		{Name: "d", Low: 3, Open: true}, {Name: "e", Open: true},
+	}}
+	for name, want := range map[string]string{
+		"a": "5 W", "b": "2–4 W", "c": "at most 4 W", "d": "at least 3 W", "e": "not known", "f": "not known",
+	} {
 		assert.Equal(t, want, figureOf(report, name, printWatts), name)
 	}
 	r, known, ref := demoRig(t, "Dome-shed stacker")
@@ -57,7 +62,13 @@ func TestChainsAreDrawnJoined(t *testing.T) {
 	r.Leads[1].To = []rig.LeadEnd{{At: "x", Connector: rig.Of[rig.Connector]("card-8")}}
 	report := assess.Rig(r, ref)
 	assert.Len(t, drawPower(r, &report, "").Loose, 1)
-	r.Leads = append(r.Leads, rig.Lead{Name: "on", From: []rig.LeadEnd{{Part: r.Leads[1].Name, At: "x", Connector: rig.Of[rig.Connector]("card-8")}}, To: []rig.LeadEnd{{Part: rig.CardPart, At: "A", Connector: rig.Of[rig.Connector]("card-8")}}})
+	r.Leads = append(
+		r.Leads,
+		rig.Lead{
+			Name: "on", From: []rig.LeadEnd{{Part: r.Leads[1].Name, At: "x", Connector: rig.Of[rig.Connector]("card-8")}},
+			To: []rig.LeadEnd{{Part: rig.CardPart, At: "A", Connector: rig.Of[rig.Connector]("card-8")}},
+		},
+	)
 	report = assess.Rig(r, ref)
 	d := drawPower(r, &report, "")
 	assert.Empty(t, d.Loose)

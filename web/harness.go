@@ -115,7 +115,11 @@ func drawHarness(r *rig.Rig, n *power.Network, i int, held string) *harness {
 // column adds a plug and returns where the next one begins.
 func (h *harness) column(r *rig.Rig, n *power.Network, e *power.EndLoad, end rig.LeadEnd, j int, source bool, x, y float64, places map[string][2]float64) float64 {
 	names := n.PlugPins(e)
-	c := plugColumn{Title: orText(rig.Spoken(e.Plug), "a plug not told yet"), Under: "for " + strings.TrimSpace(orText(end.Part, "nothing yet")+" "+end.At), X: x, Y: y, Source: source, Count: len(names)}
+	c := plugColumn{
+		Title: orText(rig.Spoken(e.Plug), "a plug not told yet"),
+		Under: "for " + strings.TrimSpace(orText(end.Part, "nothing yet")+" "+end.At), X: x, Y: y, Source: source,
+		Count: len(names),
+	}
 	if source {
 		c.Under = "from " + strings.TrimSpace(orText(end.Part, "nothing yet")+" "+end.At)
 	}
@@ -130,7 +134,10 @@ func (h *harness) column(r *rig.Rig, n *power.Network, e *power.EndLoad, end rig
 		key := fmt.Sprintf("%d/%d", j+1, k+1)
 		at := y + plugHead + float64(k)*pinPitch + pinPitch/2
 		places[side+key] = [2]float64{x, at}
-		p := pinView{X: px(x), Y: px(at), TextX: px(textX), Number: k + 1, Name: orText(name, "not known"), Class: wireClasses[name], Key: key, Held: source && h.Held == key, Anchor: anchor}
+		p := pinView{
+			X: px(x), Y: px(at), TextX: px(textX), Number: k + 1, Name: orText(name, "not known"), Class: wireClasses[name],
+			Key: key, Held: source && h.Held == key, Anchor: anchor,
+		}
 		if c.Map != "" {
 			p.Path = fmt.Sprintf("%s/%d", c.Map, k)
 		}
@@ -147,7 +154,10 @@ func (h *harness) wire(lead *rig.Lead, w *power.WirePlan, k int, places map[stri
 		h.Wires = append(h.Wires, wireView{Path: curve(a[0], a[1], b[0], b[1]), Class: orText(wireClasses[w.Gives], "plain"), Index: k, Bad: w.Bad,
 			Title: fmt.Sprintf("wire %d, %s, from pin %d to pin %d", k+1, orText(w.Gives, "not known"), w.FromPin, w.ToPin)})
 	}
-	row := wireRow{Number: k + 1, From: from, To: to, Gives: orText(w.Gives, "not known"), Bad: w.Bad, Amps: "a signal", Gauge: "AWG unknown", Path: fmt.Sprintf("%s/wires/%d", h.Path, k)}
+	row := wireRow{
+		Number: k + 1, From: from, To: to, Gives: orText(w.Gives, "not known"), Bad: w.Bad, Amps: "a signal",
+		Gauge: "AWG unknown", Path: fmt.Sprintf("%s/wires/%d", h.Path, k),
+	}
 	if w.Bad {
 		row.Gives += " on " + w.Wants
 	}
@@ -207,7 +217,9 @@ func joinWire(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return fmt.Sprintf("take wire %d off %s", k+1, lead.Name), "", nil
 	}
 	var w rig.Conductor
-	if _, err := fmt.Sscanf(c.FormValue("from")+" "+c.FormValue("to"), "%d/%d %d/%d", &w.FromEnd, &w.FromPin, &w.ToEnd, &w.ToPin); err != nil {
+	if _, err := fmt.Sscanf(
+		c.FormValue("from")+" "+c.FormValue("to"), "%d/%d %d/%d", &w.FromEnd, &w.FromPin, &w.ToEnd, &w.ToPin,
+	); err != nil {
 		return "", "", &rig.FieldError{Path: "from", Value: strconv.Quote(c.FormValue("from")), Accepts: "an end and a pin, like 1/3"}
 	}
 	if slices.ContainsFunc(lead.Wires, func(o rig.Conductor) bool {
@@ -235,7 +247,9 @@ func (a *App) joinAlike(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	}
 	wires := power.For(r, a.ref).Alike(i)
 	if len(wires) == 0 {
-		return "", "", &rig.FieldError{Path: "sel", Value: strconv.Quote(r.Leads[i].Name), Accepts: "a lead with pins at both ends that carry the same"}
+		return "", "", &rig.FieldError{
+			Path: "sel", Value: strconv.Quote(r.Leads[i].Name), Accepts: "a lead with pins at both ends that carry the same",
+		}
 	}
 	r.Leads[i].Wires = wires
 	return "join what carries the same on " + r.Leads[i].Name, "", nil
@@ -297,7 +311,9 @@ func (a *App) harnessCSV(c fiber.Ctx) error {
 	for _, w := range h.Rows {
 		fromEnd, fromPin, _ := strings.Cut(w.From, "/")
 		toEnd, toPin, _ := strings.Cut(w.To, "/")
-		_ = rows.Write(cells.Row([]string{strconv.Itoa(w.Number), fromEnd, fromPin, w.Gives, toEnd, toPin, w.Gauge, w.Amps, w.Carries, length}))
+		_ = rows.Write(cells.Row([]string{
+			strconv.Itoa(w.Number), fromEnd, fromPin, w.Gives, toEnd, toPin, w.Gauge, w.Amps, w.Carries, length,
+		}))
 	}
 	rows.Flush()
 	c.Attachment(r.Leads[h.Lead].Name + " wires.csv")

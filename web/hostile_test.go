@@ -86,12 +86,16 @@ func TestWhatMayNotBeEntered(t *testing.T) {
 		copies += `,{"op":"copy","from":"/brief","path":"/brief/works/0"}`
 	}
 	for name, form := range map[string][]string{
-		"the format":               {"set", "path", "/format", "value", "kolvan-rig/2"},
-		"no UTF-8":                 {"set", "path", "/name", "value", "\xff\xfe"},
-		"a control character":      {"set", "path", "/name", "value", "red\x1b[31m"},
-		"text that runs back":      {"set", "path", "/name", "value", "gpj\u202eexe"},
-		"copies of copies":         {"patch", "patch", "[" + copies + "]", "says", "x"},
-		"very many operations":     {"patch", "patch", "[" + strings.Repeat(`{"op":"test","path":"/name","value":"x"},`, 500) + `{"op":"remove","path":"/card"}]`, "says", "x"},
+		"the format":          {"set", "path", "/format", "value", "kolvan-rig/2"},
+		"no UTF-8":            {"set", "path", "/name", "value", "\xff\xfe"},
+		"a control character": {"set", "path", "/name", "value", "red\x1b[31m"},
+		"text that runs back": {"set", "path", "/name", "value", "gpj\u202eexe"},
+		"copies of copies":    {"patch", "patch", "[" + copies + "]", "says", "x"},
+		"very many operations": {
+			"patch", "patch",
+			"[" + strings.Repeat(`{"op":"test","path":"/name","value":"x"},`, 500) + `{"op":"remove","path":"/card"}]`, "says",
+			"x",
+		},
 		"a patch of the format":    {"patch", "patch", `[{"op":"replace","path":"/format","value":"x"}]`, "says", "x"},
 		"a reason that is no text": {"acknowledge", "rule", "power.rail", "where", "/", "reason", "\xff"},
 	} {
@@ -206,7 +210,13 @@ func TestBenchOfVeryManyRigs(t *testing.T) {
 	require.NoError(t, err)
 	var many []store.New
 	for i := range 100 {
-		many = append(many, store.New{Kind: store.RigKind, Name: fmt.Sprintf("copy %03d", i), Doc: bytes.Replace(h.Doc, []byte("Dome-shed stacker"), fmt.Appendf(nil, "copy %03d", i), 1), Label: "made"})
+		many = append(
+			many,
+			store.New{
+				Kind: store.RigKind, Name: fmt.Sprintf("copy %03d", i),
+				Doc: bytes.Replace(h.Doc, []byte("Dome-shed stacker"), fmt.Appendf(nil, "copy %03d", i), 1), Label: "made",
+			},
+		)
 	}
 	_, err = s.CreateAll(context.Background(), many)
 	require.NoError(t, err)
@@ -248,14 +258,23 @@ func TestDamagedPartOfTheBins(t *testing.T) {
 func TestNoAddressIsAFault(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
-	odd := []string{"", "x", "-1", "0", "99999999999999999999", "1e9", "%00", "%ff", "'", "%22", "..", "/", "/card", "/leads/-1", "/leads/99", "/leads/x/y", "/route/stages/0/nothing", "/build/step/none", "[]", strings.Repeat("a+", 1900)}
+	odd := []string{
+		"", "x", "-1", "0", "99999999999999999999", "1e9", "%00", "%ff", "'", "%22", "..", "/", "/card", "/leads/-1",
+		"/leads/99", "/leads/x/y", "/route/stages/0/nothing", "/build/step/none", "[]", strings.Repeat("a+", 1900),
+	}
 	var paths []string
 	for _, value := range odd {
 		for _, key := range []string{"q", "sort", "page"} {
 			paths = append(paths, "/?"+key+"="+value, "/bins?"+key+"="+value)
 		}
-		for _, page := range []string{"route", "power", "fit", "survey", "assembly", "proof", "ledger", "sheet", "meter", "reading", "parts", "cards", "practice", "ask", "meter/live", "sheet.md", "power/verdict"} {
-			for _, key := range []string{"sel", "q", "kind", "supply", "from", "net", "load", "held", "effort", "ways", "without", "with", "minutes", "seed", "station", "turned"} {
+		for _, page := range []string{
+			"route", "power", "fit", "survey", "assembly", "proof", "ledger", "sheet", "meter", "reading", "parts", "cards",
+			"practice", "ask", "meter/live", "sheet.md", "power/verdict",
+		} {
+			for _, key := range []string{
+				"sel", "q", "kind", "supply", "from", "net", "load", "held", "effort", "ways", "without", "with", "minutes", "seed",
+				"station", "turned",
+			} {
 				paths = append(paths, "/rigs/1/"+page+"?"+key+"="+value)
 			}
 		}
@@ -305,7 +324,10 @@ func TestMoreCanBeTried(t *testing.T) {
 	r := kept(t, s, 3)
 	r.Supplies[0].Rating.Value = 100
 	for i := range 60 {
-		lead := rig.Lead{Name: fmt.Sprint("more ", i), From: []rig.LeadEnd{{Part: r.Supplies[0].Name}}, To: []rig.LeadEnd{{Part: rig.CardPart}, {Part: rig.HostPart}}}
+		lead := rig.Lead{
+			Name: fmt.Sprint("more ", i), From: []rig.LeadEnd{{Part: r.Supplies[0].Name}},
+			To: []rig.LeadEnd{{Part: rig.CardPart}, {Part: rig.HostPart}},
+		}
 		r.Leads = append(r.Leads, lead)
 	}
 	doc, err := rig.Encode(r)

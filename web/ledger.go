@@ -78,7 +78,10 @@ func ledgerOf(r *rig.Rig, report *assess.Report, ref *reference.Tables) *ledgerV
 	told := ledger.ReportOf(r, proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, ref)})
 	money := func(of fmt.Stringer) string { return ledger.Money(of, r) }
 	t := &told.Totals
-	v := &ledgerView{Title: money(t.WithoutOwned) + " without what was owned", Aside: money(t.Forced) + " forced by the route", Currency: r.Brief.Currency}
+	v := &ledgerView{
+		Title: money(t.WithoutOwned) + " without what was owned", Aside: money(t.Forced) + " forced by the route",
+		Currency: r.Brief.Currency,
+	}
 	if !zero(t.ToPay) {
 		v.Title = money(t.ToPay) + " to pay, " + money(t.WithoutOwned) + " in all without what was owned"
 	}
@@ -122,7 +125,9 @@ func (v *ledgerView) totals(r *rig.Rig, told *ledger.Report, money func(fmt.Stri
 		show bool
 	}{
 		{"still to pay", t.ToPay, true}, {"all of it", t.All, true}, {"without what was owned", t.WithoutOwned, true}, {"forced by the route", t.Forced, true},
-		{"spared: sold or used again", t.Spared, !zero(t.Spared)}, {"with hours", t.WithHours, r.Ledger.Rate.Known}, {"energy a year", t.Energy, len(r.Ledger.Day) > 0}, {"the first year, with energy", t.FirstYear, len(r.Ledger.Day) > 0},
+		{"spared: sold or used again", t.Spared, !zero(t.Spared)}, {"with hours", t.WithHours, r.Ledger.Rate.Known}, {"energy a year", t.Energy, len(r.Ledger.Day) > 0}, {
+			"the first year, with energy", t.FirstYear, len(r.Ledger.Day) > 0,
+		},
 	} {
 		if row.show {
 			v.Totals = append(v.Totals, [2]string{row.name, money(row.of)})
@@ -148,7 +153,10 @@ func (v *ledgerView) bars(told *ledger.Report) {
 		return
 	}
 	scale := barsWide / most
-	rigBar := moneyBar{Name: "this rig", Y: barsTop, Says: "chosen " + t.Chosen.String() + ", forced " + t.Forced.String() + ", owned before " + t.Owned.String()}
+	rigBar := moneyBar{
+		Name: "this rig", Y: barsTop,
+		Says: "chosen " + t.Chosen.String() + ", forced " + t.Forced.String() + ", owned before " + t.Owned.String(),
+	}
 	x := barsLeft
 	for _, part := range []struct {
 		class, word string
@@ -167,7 +175,10 @@ func (v *ledgerView) bars(told *ledger.Report) {
 		bar := moneyBar{Name: shortened(a.Name, nameMost), Y: barsTop + barStep*float64(len(v.Bars)), Says: a.Name + ", " + a.Cost.String()}
 		if a.Cost.Known() {
 			low, w := scale*float64(a.Cost.Money().Low), scale*high(a.Cost)
-			bar.Parts = append(bar.Parts, moneyPart{"other", a.Cost.String(), barsLeft, max(1, w), w > 90}, moneyPart{"spread", "", barsLeft + low, max(0, w-low), true})
+			bar.Parts = append(
+				bar.Parts, moneyPart{"other", a.Cost.String(), barsLeft, max(1, w), w > 90},
+				moneyPart{"spread", "", barsLeft + low, max(0, w-low), true},
+			)
 		}
 		v.Bars = append(v.Bars, bar)
 	}
@@ -185,7 +196,11 @@ func shortened(name string, most int) string {
 
 func ledgerRowOf(r *rig.Rig, l *ledger.Line) ledgerRow {
 	t := l.Entry()
-	row := ledgerRow{Index: l.Index, Part: l.Part, Name: l.Name, Price: priceText(t.Price), Cost: l.Cost.String(), Need: string(l.Need), State: string(l.State), By: t.ReturnBy, From: t.From, Hours: l.Kind == rig.LineHours, Owned: l.State == rig.LineOwned, Class: string(l.Need)}
+	row := ledgerRow{
+		Index: l.Index, Part: l.Part, Name: l.Name, Price: priceText(t.Price), Cost: l.Cost.String(), Need: string(l.Need),
+		State: string(l.State), By: t.ReturnBy, From: t.From, Hours: l.Kind == rig.LineHours, Owned: l.State == rig.LineOwned,
+		Class: string(l.Need),
+	}
 	switch {
 	case row.Hours:
 		row.Price, row.Cost, row.Class = hoursText(t.Hours), l.Worth.String()+" h", "hours"
@@ -301,7 +316,9 @@ func ledgerFigure(r *rig.Rig) string {
 func setLedger(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	at, err := strconv.Atoi(c.FormValue("index", "-1"))
 	field, value := c.FormValue("field"), strings.TrimSpace(c.FormValue("value"))
-	if err != nil || at >= len(r.Ledger.Lines) || !slices.Contains([]string{"name", "price", "hours", "need", "state", "return_by", "from"}, field) {
+	if err != nil || at >= len(r.Ledger.Lines) || !slices.Contains(
+		[]string{"name", "price", "hours", "need", "state", "return_by", "from"}, field,
+	) {
 		return "", "", fiber.NewError(fiber.StatusBadRequest, "There is no such line, or no such field of it.")
 	}
 	if _, err := time.Parse(time.DateOnly, value); field == "return_by" && value != "" && err != nil {

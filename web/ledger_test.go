@@ -23,11 +23,16 @@ func TestLedgerIsEditedInPlace(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
 	_, page := c.get("/rigs/1/ledger")
-	for _, says := range []string{"596 kr to pay", "146 kr forced by the route", "stop unless any card", "module 42\u00a0mm long", "596 kr"} {
+	for _, says := range []string{
+		"596 kr to pay", "146 kr forced by the route", "stop unless any card", "module 42\u00a0mm long", "596 kr",
+	} {
 		assert.Contains(t, saidBy(page), says)
 	}
 	set := func(field, value string) (int, string) {
-		return c.post("/rigs/1/ledger", "rev", c.rev(1), "station", "ledger", "index", "-1", "part", "Corvane 16G", "field", field, "value", value)
+		return c.post(
+			"/rigs/1/ledger", "rev", c.rev(1), "station", "ledger", "index", "-1", "part", "Corvane 16G", "field", field, "value",
+			value,
+		)
 	}
 	status, page := set("price", "420-450")
 	require.Equal(t, http.StatusOK, status)
@@ -36,7 +41,10 @@ func TestLedgerIsEditedInPlace(t *testing.T) {
 	assert.Equal(t, [3]any{"Corvane 16G", units.Money(435), 15.0}, [3]any{line.Part, line.Price.Value, line.Price.Tolerance})
 
 	at := func(field, value string) (int, string) {
-		return c.post("/rigs/1/ledger", "rev", c.rev(1), "station", "ledger", "index", "0", "part", "Corvane 16G", "field", field, "value", value)
+		return c.post(
+			"/rigs/1/ledger", "rev", c.rev(1), "station", "ledger", "index", "0", "part", "Corvane 16G", "field", field, "value",
+			value,
+		)
 	}
 	for value, says := range map[string]string{"450-420": "lower end first", "dear": "dear"} {
 		status, page = at("price", value)
@@ -59,7 +67,10 @@ func TestLedgerIsEditedInPlace(t *testing.T) {
 		assert.NotEqual(t, http.StatusOK, status)
 	}
 
-	status, page = c.post("/rigs/1/ledger-line", "rev", c.rev(1), "station", "ledger", "name", "evening", "kind", "hours", "price", "3-5", "need", "chosen", "state", "paid")
+	status, page = c.post(
+		"/rigs/1/ledger-line", "rev", c.rev(1), "station", "ledger", "name", "evening", "kind", "hours", "price", "3-5",
+		"need", "chosen", "state", "paid",
+	)
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, saidBy(page), "3 to 5 h")
 	status, page = c.post("/rigs/1/ledger-line", "rev", c.rev(1), "station", "ledger", "name", "", "price", "12")
@@ -71,7 +82,10 @@ func TestLedgerIsEditedInPlace(t *testing.T) {
 	status, _ = c.upload("/rigs/1/ledger-table", "table", map[string]string{"ledger.csv": table}, "rev", c.rev(1), "station", "ledger")
 	require.Equal(t, http.StatusOK, status)
 	assert.ElementsMatch(t, before, kept(t, s, 1).Ledger.Lines, "out and in again is the same")
-	status, page = c.upload("/rigs/1/ledger-table", "table", map[string]string{"ledger.csv": "what,colour\na,red\n"}, "rev", c.rev(1), "station", "ledger")
+	status, page = c.upload(
+		"/rigs/1/ledger-table", "table", map[string]string{"ledger.csv": "what,colour\na,red\n"}, "rev", c.rev(1), "station",
+		"ledger",
+	)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, saidBy(page), "column colour")
 	assert.ElementsMatch(t, before, kept(t, s, 1).Ledger.Lines)
@@ -111,7 +125,10 @@ func TestSheetStandsAsChosen(t *testing.T) {
 	keepDemo(t, s, plans)
 	_, usual := c.get("/rigs/5/sheet")
 	_, chosen := c.get("/rigs/5/sheet?chosen=1&part=costs&part=diary&part=fit")
-	for part, of := range map[string]string{"<h3>Costs</h3>": chosen, "<h3>Diary</h3>": chosen, "<h3>Power</h3>": usual, "<h3>Open</h3>": usual, "<h3>Plan, and found</h3>": usual} {
+	for part, of := range map[string]string{
+		"<h3>Costs</h3>": chosen, "<h3>Diary</h3>": chosen, "<h3>Power</h3>": usual, "<h3>Open</h3>": usual,
+		"<h3>Plan, and found</h3>": usual,
+	} {
 		other := usual
 		if of == usual {
 			other = chosen

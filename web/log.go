@@ -54,7 +54,9 @@ func logOf(r *rig.Rig, kind string) (*logView, error) {
 		v.Kinds = append(v.Kinds, logKind{k.key, k.label, count, k.key == kind})
 	}
 	for _, e := range slices.Backward(log.Entries) {
-		if kind != "" && e.Kind != kind && slices.ContainsFunc(logKinds, func(k struct{ key, label string }) bool { return k.key == kind }) {
+		if kind != "" && e.Kind != kind && slices.ContainsFunc(
+			logKinds, func(k struct{ key, label string }) bool { return k.key == kind },
+		) {
 			continue
 		}
 		row := logRow{When: whenWords(e.When), Kind: e.Kind, Says: entryWords(r, &e), Sel: e.Where}

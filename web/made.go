@@ -33,7 +33,10 @@ func longerScrews(r *rig.Rig) []screwRow {
 	for _, l := range fit.ScrewsOf(r) {
 		v := &r.Chamber.Covers[l.Cover]
 		thread := orText(string(v.Screw.Thread.Value), "thread not told") + " × "
-		row := screwRow{Cover: v.Name, Was: thread + l.Was.String(), Now: thread + l.Needed.String() + "; no such length is sold, cut a longer one"}
+		row := screwRow{
+			Cover: v.Name, Was: thread + l.Was.String(),
+			Now: thread + l.Needed.String() + "; no such length is sold, cut a longer one",
+		}
 		if l.Stock > 0 {
 			row.Now = thread + l.Stock.String()
 		}
@@ -57,7 +60,9 @@ func madeParts(id int64, r *rig.Rig, ref *reference.Tables) ([]madeView, error) 
 		list[i] = madeView{Name: finding.Begin(p.Name), Says: p.Says, Permanent: p.Permanent}
 		for _, form := range madeForms {
 			if form.write(p) != nil {
-				list[i].Files = append(list[i].Files, madeFile{form.label, "/rigs/" + strconv.FormatInt(id, 10) + "/made/" + p.Key + "." + form.ending})
+				list[i].Files = append(
+					list[i].Files, madeFile{form.label, "/rigs/" + strconv.FormatInt(id, 10) + "/made/" + p.Key + "." + form.ending},
+				)
 			}
 		}
 	}

@@ -36,7 +36,10 @@ func BenchmarkManyRigs(b *testing.B) {
 		spoil(b, s, "UPDATE things SET head = (SELECT MAX(id) FROM revisions WHERE thing = things.id)")
 	}
 	c := newClient(b, app)
-	for name, path := range map[string]string{"bench": "/", "last": "/?page=125", "changed": "/?sort=changed", "by name": "/?sort=name", "search": "/?q=shelf+17+field", "nothing": "/?q=zeppelin"} {
+	for name, path := range map[string]string{
+		"bench": "/", "last": "/?page=125", "changed": "/?sort=changed", "by name": "/?sort=name",
+		"search": "/?q=shelf+17+field", "nothing": "/?q=zeppelin",
+	} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
 				status, _ := c.get(path)

@@ -42,7 +42,10 @@ func (a *App) meterPageWith(c fiber.Ctx, fault string) error {
 		return err
 	}
 	report := assess.Rig(l.rig, a.ref)
-	v := &meterView{ID: l.ID, Name: l.rig.Name, Stations: stations(l.rig, &report, "power", inches(c)), There: a.meters.addr != "", Fault: fault}
+	v := &meterView{
+		ID: l.ID, Name: l.rig.Name, Stations: stations(l.rig, &report, "power", inches(c)), There: a.meters.addr != "",
+		Fault: fault,
+	}
 	if v.Supply = supplyShown(c, report.Power); v.Supply < 0 {
 		v.Empty = "Add the supply whose plug the meter stands at: there is none in this rig yet."
 	} else {
@@ -85,13 +88,18 @@ func (a *App) startMeter(c fiber.Ctx) error {
 		return err
 	}
 	if a.meters.addr == "" {
-		return fiber.NewError(fiber.StatusConflict, "No wall meter is set up. Start Kolvan with --instruments and an address at which one answers.")
+		return fiber.NewError(
+			fiber.StatusConflict, "No wall meter is set up. Start Kolvan with --instruments and an address at which one answers.",
+		)
 	}
 	n := assess.Rig(l.rig, a.ref).Power
 	supply := supplyShown(c, n)
 	draw, ok := drawOf(n, supply)
 	if !ok {
-		return a.meterPageWith(c, "The stand-in plays what the plan expects, and that is not known yet: tell the supply's rating and the card's board power first.")
+		return a.meterPageWith(
+			c,
+			"The stand-in plays what the plan expects, and that is not known yet: tell the supply's rating and the card's board power first.",
+		)
 	}
 	m, err := instruments.CallWallMeter(c.Context(), a.meters.addr)
 	if err == nil {
@@ -153,7 +161,10 @@ func (a *App) tellMeter(c fiber.Ctx) error {
 		rec.Stop()
 	default:
 		if !slices.Contains(instruments.Loads, what) {
-			return fiber.NewError(fiber.StatusUnprocessableEntity, "what: "+strconv.Quote(what)+" is not accepted; accepted: trip, reset, stop, "+strings.Join(instruments.Loads, ", "))
+			return fiber.NewError(
+				fiber.StatusUnprocessableEntity,
+				"what: "+strconv.Quote(what)+" is not accepted; accepted: trip, reset, stop, "+strings.Join(instruments.Loads, ", "),
+			)
 		}
 		err = rec.SetLoad(what)
 	}
@@ -302,7 +313,10 @@ func follow(ctx context.Context, rec *instruments.Recorder, next int, w *bufio.W
 	for {
 		samples, running, more := rec.From(next)
 		next += len(samples)
-		e := event{Samples: thinned(samples, units.Second(math.Inf(1))), Lately: float64(units.Round(rec.Lately(10), 4)), Running: running, Ended: rec.State().Ended}
+		e := event{
+			Samples: thinned(samples, units.Second(math.Inf(1))), Lately: float64(units.Round(rec.Lately(10), 4)),
+			Running: running, Ended: rec.State().Ended,
+		}
 		for _, f := range meterFigures(rec.Figures()) {
 			e.Figures = append(e.Figures, f.Value)
 		}

@@ -50,7 +50,9 @@ func TestTableOfAMeter(t *testing.T) {
 	assert.Contains(t, page, "It showed 180\u00a0W")
 	_, page = c.post("/rigs/1/meter/take", "supply", "1", "reading", "much")
 	assert.Contains(t, page, "&#34;much&#34; is not accepted")
-	for path, want := range map[string]int{"/rigs/2/meter.csv": 404, "/rigs/2/meter/live": 404, "/rigs/9/meter": 404, "/rigs/2/meter": 200} {
+	for path, want := range map[string]int{
+		"/rigs/2/meter.csv": 404, "/rigs/2/meter/live": 404, "/rigs/9/meter": 404, "/rigs/2/meter": 200,
+	} {
 		status, _ = c.get(path)
 		assert.Equal(t, want, status, path)
 	}

@@ -104,7 +104,10 @@ func wallFigures(r *rig.Rig, n *power.Network, supply int, idle, loaded power.Wa
 	}
 	if price, told := r.Brief.Energy.Get(); told {
 		cost := func(w units.Watt) string { return units.Trim(float64(w)/1000*float64(price), 3) }
-		list = append(list, figure{strings.TrimSpace(cost(loaded.Low) + " to " + cost(loaded.High) + " " + r.Brief.Currency), "an hour under load"})
+		list = append(
+			list,
+			figure{strings.TrimSpace(cost(loaded.Low) + " to " + cost(loaded.High) + " " + r.Brief.Currency), "an hour under load"},
+		)
 	}
 	return list
 }

@@ -135,7 +135,10 @@ func readable(from io.ReadSeeker) error {
 		}
 	}
 	if needs := each * float64(size.Width) * float64(size.Height); needs > mostDecoding {
-		return fmt.Errorf("%d by %d pixels of its kind take %.0f MiB to read, and %d are given; save it smaller, or as a plain JPEG", size.Width, size.Height, needs/(1<<20), mostDecoding>>20)
+		return fmt.Errorf(
+			"%d by %d pixels of its kind take %.0f MiB to read, and %d are given; save it smaller, or as a plain JPEG", size.Width,
+			size.Height, needs/(1<<20), mostDecoding>>20,
+		)
 	}
 	_, err = from.Seek(0, io.SeekStart)
 	return err

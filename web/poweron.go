@@ -80,7 +80,10 @@ func timeX(ms, span float64) float64 {
 	return timeLeft + (drawingWidth-30-timeLeft)*math.Log1p(max(0, ms)/bend)/math.Log1p(span/bend)
 }
 
-var orderNames = map[string]string{bringup.DockFirst: "dock first, then host", bringup.Together: "both at once", bringup.HostFirst: "host first, then dock"}
+var orderNames = map[string]string{
+	bringup.DockFirst: "dock first, then host", bringup.Together: "both at once",
+	bringup.HostFirst: "host first, then dock",
+}
 
 func (a *App) worldOf(r *rig.Rig, report *assess.Report) *bringup.World {
 	return bringup.Of(r, a.ref, report.Findings)
@@ -129,7 +132,9 @@ func (a *App) powerOn(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*powerOnV
 		v.Level = "blocked"
 	}
 	if played.Hot != nil {
-		v.Hot = fmt.Sprintf("A chance of about %s in an hour of use (a planning value).", units.Trim(100*float64(played.Hot.Chance), 2)+" %")
+		v.Hot = fmt.Sprintf(
+			"A chance of about %s in an hour of use (a planning value).", units.Trim(100*float64(played.Hot.Chance), 2)+" %",
+		)
 	}
 	if end, _ := w.Forbids(); end != "" {
 		v.Forbidden = true
@@ -164,7 +169,10 @@ func orderOf(o *bringup.Order, meant string) orderView {
 }
 
 // tracks of the timeline from above.
-var tracks = []string{"parts", "host", "host power", "host reset", "supply", "12 V", "power-good", "card reset", "firmware looks", "link", "system", "card", "driver", "picture", "load"}
+var tracks = []string{
+	"parts", "host", "host power", "host reset", "supply", "12 V", "power-good", "card reset", "firmware looks", "link",
+	"system", "card", "driver", "picture", "load",
+}
 
 func (v *powerOnView) draw(played *bringup.Rehearsal) {
 	for i := range played.Events {

@@ -41,7 +41,10 @@ func (a *App) askOthers(c fiber.Ctx) error {
 	finder := bringup.NewFinder(a.worldOf(told, &report), cat, 1)
 	finder.Leave("see") // others can't see it
 	text := askText(l.rig, &report, cat, finder.Search(bringup.SeenOf(l.rig, cat)))
-	return a.page(c, "ask", fiber.Map{"Title": "Ask others", "Ask": askView{"Ask others", text, fmt.Sprintf("/rigs/%d/assembly?sel=%s", l.ID, faultSel)}})
+	return a.page(
+		c, "ask",
+		fiber.Map{"Title": "Ask others", "Ask": askView{"Ask others", text, fmt.Sprintf("/rigs/%d/assembly?sel=%s", l.ID, faultSel)}},
+	)
 }
 
 // askText is plain text to paste anywhere.
@@ -53,7 +56,10 @@ func askText(r *rig.Rig, report *assess.Report, cat *bringup.Catalogue, s *bring
 		stage := &r.Route.Stages[i]
 		fmt.Fprintf(&b, "- %s: x%s, Gen %s\n", orText(rig.Spoken(stage.Kind.Value), "stage"), factText(stage.Lanes), factText(stage.Gen))
 	}
-	fmt.Fprintf(&b, "- card: %s lanes, Gen %s, %s\n", factText(r.Card.Lanes), factText(r.Card.Gen), orText(wattText(r), "board power not known"))
+	fmt.Fprintf(
+		&b, "- card: %s lanes, Gen %s, %s\n", factText(r.Card.Lanes), factText(r.Card.Gen),
+		orText(wattText(r), "board power not known"),
+	)
 	fmt.Fprintf(&b, "- planned: %s\n", linkWords(report))
 	if len(r.Build.Tries) > 0 {
 		fmt.Fprintf(&b, "\nTried\n")
@@ -79,7 +85,10 @@ func askText(r *rig.Rig, report *assess.Report, cat *bringup.Catalogue, s *bring
 	}
 	switch {
 	case s.Next != nil:
-		fmt.Fprintf(&b, "\nThe question: who has done this on a rig like it, and what did it show? %s (It can show: %s.)\n", s.Next.Do, strings.Join(outcomesOf(cat, s.Next.Test), "; "))
+		fmt.Fprintf(
+			&b, "\nThe question: who has done this on a rig like it, and what did it show? %s (It can show: %s.)\n", s.Next.Do,
+			strings.Join(outcomesOf(cat, s.Next.Test), "; "),
+		)
 	case s.Stop != nil:
 		fmt.Fprintf(&b, "\nThe question: %s Who can part them?\n", s.Stop.Says)
 	}
@@ -153,7 +162,9 @@ func (a *App) practice(c fiber.Ctx) error {
 	report := assess.Rig(l.rig, a.ref)
 	seed, err := strconv.ParseUint(c.Query("seed", "1"), 10, 32)
 	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("seed: %q is not accepted; accepted: a whole number.", c.Query("seed")))
+		return fiber.NewError(
+			fiber.StatusUnprocessableEntity, fmt.Sprintf("seed: %q is not accepted; accepted: a whole number.", c.Query("seed")),
+		)
 	}
 	p, some := bringup.NewFinder(a.worldOf(l.rig, &report), cat, 1).Practice(seed)
 	if !some {
@@ -182,7 +193,9 @@ func (v *practiceView) play(p *bringup.Practice, cat *bringup.Catalogue, chosen 
 	for _, t := range p.Finder.Tests() {
 		if !slices.Contains(done, t.Name) {
 			with := url.Values{"seed": {strconv.FormatUint(v.Seed, 10)}, "do": {strings.Join(append(slices.Clone(done), t.Name), " ")}}
-			v.Tests = append(v.Tests, practiceTest{t.Name, t.Do, minutesOf(t.Minutes), fmt.Sprintf("/rigs/%d/practice?%s", v.ID, with.Encode())})
+			v.Tests = append(
+				v.Tests, practiceTest{t.Name, t.Do, minutesOf(t.Minutes), fmt.Sprintf("/rigs/%d/practice?%s", v.ID, with.Encode())},
+			)
 		}
 	}
 	for _, f := range p.Faults() {

@@ -233,7 +233,13 @@ func (v *proofView) draw(r *rig.Rig) {
 			for k, ms := range values {
 				path += fmt.Sprintf("%c%.1f %.1f", "ML"[min(1, k)], line.left+line.wide*float64(k)/float64(len(values)-1), y(ms))
 			}
-			*line.into = append(*line.into, runLine{Name: run.Name + ", " + orText(sideNames[run.Side.Value], "side not told"), Class: class, Path: path, Y: y(values[len(values)-1])})
+			*line.into = append(
+				*line.into,
+				runLine{
+					Name: run.Name + ", " + orText(sideNames[run.Side.Value], "side not told"), Class: class, Path: path,
+					Y: y(values[len(values)-1]),
+				},
+			)
 		}
 	}
 }
@@ -333,7 +339,13 @@ func heldOf(p proof.Pinch, use string) heldView {
 		ends [2]float64
 	}{{"card", p.G}, {"processor", p.C}, {"link", p.L}} {
 		x := func(ms float64) float64 { return 92 + 230*ms/most }
-		v.Terms = append(v.Terms, termBar{Name: t.name, Range: units.Trim(t.ends[0], 1) + " to " + units.Trim(t.ends[1], 1) + " ms", X: 92, W: max(1, x((t.ends[0]+t.ends[1])/2)-92), From: x(t.ends[0]), To: x(t.ends[1]), First: t.name == p.Name})
+		v.Terms = append(
+			v.Terms,
+			termBar{
+				Name: t.name, Range: units.Trim(t.ends[0], 1) + " to " + units.Trim(t.ends[1], 1) + " ms", X: 92,
+				W: max(1, x((t.ends[0]+t.ends[1])/2)-92), From: x(t.ends[0]), To: x(t.ends[1]), First: t.name == p.Name,
+			},
+		)
 	}
 	return v
 }
@@ -373,7 +385,10 @@ func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerS
 		if u.Change == nil {
 			continue
 		}
-		row := comingRow{Use: u.Use, Change: says, Brings: units.Signed(u.Change[0]) + " to " + units.Signed(u.Change[1]) + " %", From: map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From]}
+		row := comingRow{
+			Use: u.Use, Change: says, Brings: units.Signed(u.Change[0]) + " to " + units.Signed(u.Change[1]) + " %",
+			From: map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From],
+		}
 		if u.Then.Rate != nil {
 			row.Brings += fmt.Sprintf(": %.0f to %.0f Hz", u.Then.Rate[0], u.Then.Rate[1])
 		}

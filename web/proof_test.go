@@ -70,7 +70,10 @@ func TestRunsBeforeAndAfter(t *testing.T) {
 	assert.NotContains(t, page, "No capture is here yet")
 	status, page = c.addRun(1, captureOf("frame_time_ms", 10), "side", "after", "use", "live stacking")
 	require.Equal(t, http.StatusOK, status)
-	for _, says := range []string{"×3.94", "+294\u00a0%", "24.9\u00a0Hz", "98\u00a0Hz", "It cannot be told yet", "No reading under load shows the link as planned"} {
+	for _, says := range []string{
+		"×3.94", "+294\u00a0%", "24.9\u00a0Hz", "98\u00a0Hz", "It cannot be told yet",
+		"No reading under load shows the link as planned",
+	} {
 		assert.Contains(t, saidBy(page), says)
 	}
 	assert.Equal(t, 4, strings.Count(page, `<path class="run`)-2, "both runs, over time and sorted, beside the two of the key")
@@ -189,7 +192,9 @@ func TestTableIsShownBeforeItIsTaken(t *testing.T) {
 	table := "program,frame time [ms]\n" + strings.Repeat("viewer,16\nviewer,17\noverlay,40\n", 30) + "program,frame time [ms]\n" + strings.Repeat("viewer,20\n", 50)
 	status, look := c.upload("/rigs/1/look", "capture", map[string]string{"evening.csv": table})
 	require.Equal(t, http.StatusOK, status)
-	for _, says := range []string{"Frame times in ms, from column 2", `<td class="taken">16</td>`, "overlay: 30 frames", `<option value="overlay">`} {
+	for _, says := range []string{
+		"Frame times in ms, from column 2", `<td class="taken">16</td>`, "overlay: 30 frames", `<option value="overlay">`,
+	} {
 		assert.Contains(t, look, says)
 	}
 	_, look = c.upload("/rigs/1/look", "capture", map[string]string{"evening.csv": "name,colour\na,red\n"})
@@ -221,7 +226,10 @@ func TestLogHoldsAllThatHappened(t *testing.T) {
 	c := newClient(t, app)
 	keepDemo(t, s, plans)
 	_, page := c.get("/rigs/5/proof")
-	for _, says := range []string{"Would be built again.", "3.05\u00a0GB/s copied to the card", "diary: 2", "Perhaps the card, 9 in 10", "board power at 96\u00a0%", "card 8-pin at 38"} {
+	for _, says := range []string{
+		"Would be built again.", "3.05\u00a0GB/s copied to the card", "diary: 2", "Perhaps the card, 9 in 10",
+		"board power at 96\u00a0%", "card 8-pin at 38",
+	} {
 		assert.Contains(t, saidBy(page), says)
 	}
 	_, only := c.get("/rigs/5/proof?log=diary")
@@ -275,8 +283,14 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 	}
 	assert.Regexp(t, `^link held to Gen 1 -7\d to [+-]?\d+ %: \d+ to \d+ Hz$`, brings("change=gen+1"))
 	assert.Contains(t, brings("change=cable+1+Link+cable+250"), "Link cable 250 for Link cable 500 0 to 0")
-	assert.Contains(t, brings("change=card+Auk+24G&faster_card=1.3+to+1.7&more_pixels=2"), "the card Auk 24G, card × 1.3 to 1.7, pixels × 2 ")
-	for query, says := range map[string]string{"change=card+Auk+24G": "times as fast as Corvane 16G", "faster_processor=fast": "a ratio like 1.5", "faster_card=2,1": "the lower end first"} {
+	assert.Contains(
+		t, brings("change=card+Auk+24G&faster_card=1.3+to+1.7&more_pixels=2"),
+		"the card Auk 24G, card × 1.3 to 1.7, pixels × 2 ",
+	)
+	for query, says := range map[string]string{
+		"change=card+Auk+24G": "times as fast as Corvane 16G", "faster_processor=fast": "a ratio like 1.5",
+		"faster_card=2,1": "the lower end first",
+	} {
 		_, page := c.get("/rigs/5/proof?" + query)
 		assert.Contains(t, said(page), says, query)
 	}
@@ -287,17 +301,29 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 		status, page := c.post("/rigs/5/patch", "rev", c.rev(5), "patch", act)
 		require.Equal(t, http.StatusOK, status, page)
 	}
-	assert.Regexp(t, `^the card Tern 8G, 0\.\d+ to 0\.\d+ times as fast, by runs in this host -\d+ to -\d+ %: [45]\d to [67]\d Hz$`, brings("change=card+Tern+8G"))
+	assert.Regexp(
+		t, `^the card Tern 8G, 0\.\d+ to 0\.\d+ times as fast, by runs in this host -\d+ to -\d+ %: [45]\d to [67]\d Hz$`,
+		brings("change=card+Tern+8G"),
+	)
 	_, page := c.get("/rigs/5/proof?change=machine+the+hall%27s+tower")
 	assert.Contains(t, said(page), "with what the link carried, would tell too")
 	_, page = c.get("/rigs/5/proof")
 	assert.Contains(t, said(page), "m2-a x4 Gen 3 x4 Gen 3 what the plan lets the link run at")
 	assert.Contains(t, said(page), "under load; read with bus listing; 2026-10-23 20:20")
 	_, page = c.get("/rigs/5/proof?run=4&run=5&run=6&run=6&run=99&run=x")
-	assert.Contains(t, said(page), "with the card, second, compared with with the card, third first other change, 95 % sure between ratio average 96.2 Hz 96.4 Hz no difference seen")
-	assert.Contains(t, said(page), "compared with with the card, at 720 lines They differ in resolution: 1920 by 1080 against 1280 by 720: no per cent is given.")
+	assert.Contains(
+		t, said(page),
+		"with the card, second, compared with with the card, third first other change, 95 % sure between ratio average 96.2 Hz 96.4 Hz no difference seen",
+	)
+	assert.Contains(
+		t, said(page),
+		"compared with with the card, at 720 lines They differ in resolution: 1920 by 1080 against 1280 by 720: no per cent is given.",
+	)
 	assert.Equal(t, 2, strings.Count(said(page), ", compared with "))
-	status, page := c.post("/rigs/5/run", "rev", c.rev(5), "side", "after", "use", "live stacking", "typed_minimum_hz", "70", "typed_minimum_is", "low1-p99", "typed_maximum_hz", "140", "average_hz", "95")
+	status, page := c.post(
+		"/rigs/5/run", "rev", c.rev(5), "side", "after", "use", "live stacking", "typed_minimum_hz", "70", "typed_minimum_is",
+		"low1-p99", "typed_maximum_hz", "140", "average_hz", "95",
+	)
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, said(page), "70 Hz as its minimum, which is worst 1 %, 99th percentile, 140 Hz as its maximum, typed")
 	run := kept(t, s, 5).Runs[9]
@@ -322,7 +348,10 @@ func TestASettingThatIsCorrectedKeepsBoth(t *testing.T) {
 	do("set", "path", "/runs/1/average_hz", "value", "33")
 	assert.Empty(t, kept(t, s, 5).Runs[1].Former, "told, and a result")
 	do("set", "path", "/runs/1/preset", "value", "low")
-	do("patch", "patch", `[{"op":"replace","path":"/runs/1/width_px","value":1280},{"op":"add","path":"/runs/1/ray_tracing","value":false}]`)
+	do(
+		"patch", "patch",
+		`[{"op":"replace","path":"/runs/1/width_px","value":1280},{"op":"add","path":"/runs/1/ray_tracing","value":false}]`,
+	)
 	do("set", "path", "/runs/1/name", "value", "corrected one")
 	do("remove", "path", "/runs/0")
 	run := kept(t, s, 5).Runs[0]

@@ -156,7 +156,15 @@ func (a *App) hold(v *readingView, r *rig.Rig, text, name string, load reading.L
 
 func readingFigures(r *reading.Reading) (list []figure) {
 	if now := r.Now(); now.Width > 0 || now.Gen > 0 {
-		list = append(list, figure{now.String(), "runs, " + map[reading.Load]string{reading.Idle: "at idle", reading.Loaded: "under load", reading.Unknown: "idle or loaded is not told"}[r.Load]})
+		list = append(
+			list,
+			figure{
+				now.String(),
+				"runs, " + map[reading.Load]string{
+					reading.Idle: "at idle", reading.Loaded: "under load", reading.Unknown: "idle or loaded is not told",
+				}[r.Load],
+			},
+		)
 	}
 	if r.Net != nil {
 		list = append(list, figure{r.Net.String(), "net, each way"})
@@ -168,7 +176,10 @@ func readingFigures(r *reading.Reading) (list []figure) {
 		if rate.Errors == 0 {
 			list = append(list, figure{fmt.Sprintf("under %.1e", rate.Below), "of the bits wrong, with 95 %, as none was"})
 		}
-		list = append(list, figure{fmt.Sprintf("%.1e", rate.BER), fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%", rate.Interval95[0], rate.Interval95[1])},
+		list = append(list, figure{
+			fmt.Sprintf("%.1e", rate.BER),
+			fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%", rate.Interval95[0], rate.Interval95[1]),
+		},
 			figure{rate.ClaimAfter.String(), "to run clean, to show that it is under 1e-12"})
 	}
 	return list
@@ -204,7 +215,9 @@ func (a *App) askProbe(c fiber.Ctx) error {
 		return err
 	}
 	if a.probe == "" {
-		return fiber.NewError(fiber.StatusConflict, "No link probe is set up: start Kolvan with --instruments and an address at which one answers.")
+		return fiber.NewError(
+			fiber.StatusConflict, "No link probe is set up: start Kolvan with --instruments and an address at which one answers.",
+		)
 	}
 	load := c.FormValue("load", "unknown")
 	if load != string(reading.Idle) {

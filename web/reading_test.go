@@ -22,7 +22,10 @@ func TestReadingAgainstThePlan(t *testing.T) {
 	app, _ := benchWith(t, web.Instruments{Probe: on.Addr().String()})
 	c := newClient(t, app)
 	_, page := c.post("/rigs/1/reading/probe", "load", "loaded", "fault", "one-lane")
-	for _, wanted := range []string{"x1 Gen 3", "runs, under load", "link.measured", "The port can do x4 Gen 3, as surveyed", "less width", "taken under load"} {
+	for _, wanted := range []string{
+		"x1 Gen 3", "runs, under load", "link.measured", "The port can do x4 Gen 3, as surveyed", "less width",
+		"taken under load",
+	} {
 		assert.Contains(t, page, wanted)
 	}
 	_, page = c.post("/rigs/1/reading/probe", "load", "idle", "fault", "none")
@@ -40,7 +43,9 @@ func TestReadingAgainstThePlan(t *testing.T) {
 	assert.Contains(t, page, "nothing &lt;b&gt;of&lt;/b&gt; the sort", "what was pasted stays")
 	_, page = c.post("/rigs/1/reading", "text", listing.String(), "over", "a while")
 	assert.Contains(t, page, "a while")
-	status, page := c.upload("/rigs/1/reading", "files", map[string]string{"current_link_width": "2\n", "current_link_speed": "8.0 GT/s PCIe\n"})
+	status, page := c.upload(
+		"/rigs/1/reading", "files", map[string]string{"current_link_width": "2\n", "current_link_speed": "8.0 GT/s PCIe\n"},
+	)
 	assert.Equal(t, http.StatusOK, status)
 	assert.Contains(t, page, "x2 Gen 3")
 

@@ -372,7 +372,10 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 }
 
 // standard is what is chosen where nothing was.
-var standard = map[string]string{"brief": "/brief", "survey": "/host", "route": "/route", "power": "/sizing", "fit": "/chamber", "proof": "/brief", "ledger": "/ledger"}
+var standard = map[string]string{
+	"brief": "/brief", "survey": "/host", "route": "/route", "power": "/sizing", "fit": "/chamber", "proof": "/brief",
+	"ledger": "/ledger",
+}
 
 // edit fills in the editor of what is chosen.
 func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {

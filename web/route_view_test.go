@@ -116,7 +116,9 @@ func TestWhereToLook(t *testing.T) {
 		return list
 	}
 	assert.Equal(t, []string{"no slot yet", "no slot yet", "no slot yet", "3 to find", "3 to find"}, states())
-	r.Host.Slots = []rig.Slot{{Name: "port", Form: rig.Of(rig.Tunnel)}, {Name: "below", Side: rig.Of(rig.Side("underside")), Form: rig.Of(rig.M2)}}
+	r.Host.Slots = []rig.Slot{
+		{Name: "port", Form: rig.Of(rig.Tunnel)}, {Name: "below", Side: rig.Of(rig.Side("underside")), Form: rig.Of(rig.M2)},
+	}
 	r.Host.Memory, r.Host.System, r.Host.Proc.Name = rig.Of(units.Gibibyte(8)), rig.Of("any"), "Finch 4"
 	assert.Equal(t, []string{"5 to find", "no slot yet", "6 to find", "3 to find", "seen"}, states())
 	assert.Equal(t, "/host/slots/1", walkOf(r, "")[2].Sel)
@@ -127,7 +129,14 @@ func TestListedBesideFound(t *testing.T) {
 	r, report, ref := demoRig(t, "Dome-shed stacker")
 	rows := listedRows(r, report)
 	require.Len(t, rows, 2)
-	assert.Equal(t, listedRow{What: "m2-a, generation", Listed: "Gen 4", Found: "Gen 3", Source: "papers", Level: "risk", Says: rows[0].Says, Sel: "/host/slots/0"}, rows[0])
+	assert.Equal(
+		t,
+		listedRow{
+			What: "m2-a, generation", Listed: "Gen 4", Found: "Gen 3", Source: "papers", Level: "risk", Says: rows[0].Says,
+			Sel: "/host/slots/0",
+		},
+		rows[0],
+	)
 	assert.Contains(t, rows[0].Says, "worse than listed")
 	assert.Equal(t, "note", rows[1].Level, "more memory than was sold")
 	r.Host.Listed = rig.Listed{Processor: rig.Of("Finch 6")}

@@ -49,7 +49,14 @@ func (v *proofView) hold(r *rig.Rig, chosen [][]byte) {
 func runRows(r *rig.Rig) (rows []runRow) {
 	for i := range r.Runs {
 		run := &r.Runs[i]
-		rows = append(rows, runRow{N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run), Lows: hertzWords(run.Low(rig.MinimumLow1)) + ", " + hertzWords(run.Low(rig.MinimumLow1Mean)), When: whenWords(run.When), Corrected: correctedWords(run), Sel: fmt.Sprintf("/runs/%d", i)})
+		rows = append(
+			rows,
+			runRow{
+				N: i, Name: run.Name, Side: orText(sideNames[run.Side.Value], "not told"), Average: resultWords(run),
+				Lows: hertzWords(run.Low(rig.MinimumLow1)) + ", " + hertzWords(run.Low(rig.MinimumLow1Mean)),
+				When: whenWords(run.When), Corrected: correctedWords(run), Sel: fmt.Sprintf("/runs/%d", i),
+			},
+		)
 	}
 	return rows
 }

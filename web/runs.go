@@ -110,7 +110,10 @@ func (a *App) readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string
 		return nil, "", "", ctx.Err()
 	}
 	if wrong, is := errors.AsType[*proof.Error](err); is {
-		return nil, "", "", &rig.FieldError{Path: "/runs", Value: file.Filename + ", " + orText(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"), Accepts: wrong.Accepts}
+		return nil, "", "", &rig.FieldError{
+			Path: "/runs", Value: file.Filename + ", " + orText(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"),
+			Accepts: wrong.Accepts,
+		}
 	}
 	if err != nil {
 		return nil, "", "", &rig.FieldError{Path: "/runs", Value: file.Filename, Accepts: err.Error()}
@@ -220,7 +223,9 @@ func (a *App) capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
 		runs = append(runs, run)
 	}
 	if runs == nil {
-		return nil, &rig.FieldError{Path: "/runs", Value: name + ", process " + wanted, Accepts: "one of " + strings.Join(processesOf(capture), ", ")}
+		return nil, &rig.FieldError{
+			Path: "/runs", Value: name + ", process " + wanted, Accepts: "one of " + strings.Join(processesOf(capture), ", "),
+		}
 	}
 	if err := a.keepCapture(c, sum); err != nil {
 		return nil, err
@@ -251,7 +256,10 @@ func typedRun(c fiber.Ctx) (rig.Run, error) {
 	typed := rig.New("typed")
 	typed.Runs = []rig.Run{{Name: "typed", When: now()}}
 	some := false
-	for _, field := range []string{"average_hz", "low1_p99_hz", "typed_minimum_hz", "typed_minimum_is", "typed_maximum_hz", "duration_s", "score", "score_unit", "felt", "outcome", "read_by_eye", "wall_w"} {
+	for _, field := range []string{
+		"average_hz", "low1_p99_hz", "typed_minimum_hz", "typed_minimum_is", "typed_maximum_hz", "duration_s", "score",
+		"score_unit", "felt", "outcome", "read_by_eye", "wall_w",
+	} {
 		text := strings.TrimSpace(c.FormValue(field))
 		if text == "" {
 			continue
@@ -262,7 +270,10 @@ func typedRun(c fiber.Ctx) (rig.Run, error) {
 		}
 	}
 	if !some {
-		return rig.Run{}, &rig.FieldError{Path: "/runs", Accepts: "a capture of frame times, or a result that was read: an average in Hz, seconds, a score, a word"}
+		return rig.Run{}, &rig.FieldError{
+			Path:    "/runs",
+			Accepts: "a capture of frame times, or a result that was read: an average in Hz, seconds, a score, a word",
+		}
 	}
 	typed.Runs[0].Name = ""
 	return typed.Runs[0], nil
@@ -297,7 +308,10 @@ func (a *App) lookAtCapture(c fiber.Ctx) error {
 		v.Column, v.Head = capture.Column, capture.Head
 		v.Rows = capture.First[:min(len(capture.First), 4)]
 		for _, s := range capture.Series[:min(len(capture.Series), 12)] {
-			v.Series = append(v.Series, captureSeries{orText(s.Name, "all of it"), strconv.Itoa(s.Frames()), strconv.Itoa(s.Dropped), units.Trim(s.Seconds(), 1)})
+			v.Series = append(
+				v.Series,
+				captureSeries{orText(s.Name, "all of it"), strconv.Itoa(s.Frames()), strconv.Itoa(s.Dropped), units.Trim(s.Seconds(), 1)},
+			)
 		}
 		most := processOf(capture.Of(""))
 		for _, name := range processesOf(capture) {

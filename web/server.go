@@ -71,7 +71,10 @@ func (a *App) notices() (list []string) {
 		list = append(list, a.store.Path()+" is read-only: everything can be looked at and exported, nothing can be changed.")
 	}
 	if len(a.faults) > 0 {
-		list = append(list, "The data file is damaged ("+a.faults[0]+"). What can be read is shown. Run kolvan check for all that is wrong, and kolvan restore with a backup.")
+		list = append(
+			list,
+			"The data file is damaged ("+a.faults[0]+"). What can be read is shown. Run kolvan check for all that is wrong, and kolvan restore with a backup.",
+		)
 	}
 	return list
 }
@@ -100,7 +103,10 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &App{store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), events: newEvents(s), tokens: newTokenStore(), probe: at.Probe, decoding: make(chan struct{}, 1)}
+	a := &App{
+		store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s),
+		events: newEvents(s), tokens: newTokenStore(), probe: at.Probe, decoding: make(chan struct{}, 1),
+	}
 	if a.whole, err = lru.New[int64, bool](mostPictures * 8); err != nil {
 		return nil, err
 	}

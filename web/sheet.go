@@ -266,7 +266,10 @@ func boolOrder(b bool) int {
 }
 
 func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches bool) *sheet {
-	s := &sheet{Name: r.Name, Host: orText(r.Host.Name, "host not named"), Card: orText(r.Card.Name, "no card chosen"), Lanes: laneStatement(report)}
+	s := &sheet{
+		Name: r.Name, Host: orText(r.Host.Name, "host not named"), Card: orText(r.Card.Name, "no card chosen"),
+		Lanes: laneStatement(report),
+	}
 	s.Verdict, _ = verdictWords(report)
 	for _, e := range report.Link.Elements {
 		s.Stages = append(s.Stages, append([]string{e.Name}, laneWords(e)...))
@@ -316,7 +319,10 @@ func WriteSheet(to io.Writer, r *rig.Rig, ref *reference.Tables, as string, with
 	if err != nil {
 		return fmt.Errorf("the style of the sheet: %w", err)
 	}
-	return views.Render(to, "sheet_alone", map[string]any{"Title": r.Name, "Style": css.CSS(fontFaces.ReplaceAll(style, nil)), "Region": &region{Name: r.Name, Sheet: s}})
+	return views.Render(
+		to, "sheet_alone",
+		map[string]any{"Title": r.Name, "Style": css.CSS(fontFaces.ReplaceAll(style, nil)), "Region": &region{Name: r.Name, Sheet: s}},
+	)
 }
 
 // laneStatement says in plain words what is wired, what limits, what the link
@@ -331,28 +337,48 @@ func laneStatement(report *assess.Report) []string {
 	if slot.Tunnel {
 		wired = "The host tunnels PCIe through " + slot.Name + ", among other traffic"
 	}
-	list := []string{fmt.Sprintf("%s; the card, %s, could use %s of generation %s.", wired, card.Name, countWords(card.Lanes), words(card.Gen))}
+	list := []string{fmt.Sprintf(
+		"%s; the card, %s, could use %s of generation %s.", wired, card.Name, countWords(card.Lanes), words(card.Gen),
+	)}
 	switch pinch, known := p.Pinch(); {
 	case p.None:
 		return append(list, "The slot carries no PCIe: there will be no link.")
 	case !p.Known():
-		return append(list, fmt.Sprintf("Not every part's lanes and generation are known: the link may be %s, with %s each way after packets.", linkWords(report), figureOf(report, "link.net_gb_s", printRate)))
+		return append(
+			list,
+			fmt.Sprintf(
+				"Not every part's lanes and generation are known: the link may be %s, with %s each way after packets.",
+				linkWords(report), figureOf(report, "link.net_gb_s", printRate),
+			),
+		)
 	case known && pinch.Where == "/card":
 		list = append(list, "The card itself is what limits the link.")
 	case known && pinch.Tunnel:
 		list = append(list, fmt.Sprintf("What limits the link is the tunnel of %s.", pinch.Name))
 	case known:
-		list = append(list, fmt.Sprintf("What limits the link is %s: %s of generation %d.", pinch.Name, plural(link.Legal(pinch.Lanes.Value), "lane"), pinch.Gen.Value))
+		list = append(
+			list,
+			fmt.Sprintf(
+				"What limits the link is %s: %s of generation %d.", pinch.Name, plural(link.Legal(pinch.Lanes.Value), "lane"),
+				pinch.Gen.Value,
+			),
+		)
 	}
 	list = append(list, fmt.Sprintf("The link will be %s wide at generation %d: %s each way after packets, %s before.",
 		plural(p.Width, "lane"), p.Gen, figureOf(report, "link.net_gb_s", printRate), figureOf(report, "link.raw_gb_s", printRate)))
 	if m, known := p.Planned(); known {
-		list = append(list, fmt.Sprintf("By its loss the link is %s at that speed: %s of margin, %s to be stable.", p.Word(m), m.Words(), m.ChanceWords()))
+		list = append(
+			list,
+			fmt.Sprintf("By its loss the link is %s at that speed: %s of margin, %s to be stable.", p.Word(m), m.Words(), m.ChanceWords()),
+		)
 	}
 	if p.Fill > 0 {
 		list = append(list, fmt.Sprintf("Filling the card's memory takes %v at best.", p.Fill))
 	}
-	return append(list, "Read width and speed under load. At idle a card rests at a lower speed: an idle reading proves the width, not the speed.")
+	return append(
+		list,
+		"Read width and speed under load. At idle a card rests at a lower speed: an idle reading proves the width, not the speed.",
+	)
 }
 
 func countWords(lanes rig.Fact[int]) string {
@@ -365,11 +391,23 @@ func countWords(lanes rig.Fact[int]) string {
 func (s *sheet) power(r *rig.Rig, report *assess.Report) {
 	for i := range r.Supplies {
 		load := &report.Power.Supplies[i]
-		s.Supplies = append(s.Supplies, []string{r.Supplies[i].Name, wattWords(load.Load), words(r.Supplies[i].Rating), shareWords(load), turnOnWords(&r.Supplies[i], r)})
+		s.Supplies = append(
+			s.Supplies,
+			[]string{
+				r.Supplies[i].Name, wattWords(load.Load), words(r.Supplies[i].Rating), shareWords(load),
+				turnOnWords(&r.Supplies[i], r),
+			},
+		)
 	}
 	for i := range r.Leads {
 		load := &report.Power.Leads[i]
-		s.Leads = append(s.Leads, []string{r.Leads[i].Name, wireEnds(r.Leads[i].From), wireEnds(r.Leads[i].To), wattWords(load.Load), ampWords(load), words(r.Leads[i].Gauge)})
+		s.Leads = append(
+			s.Leads,
+			[]string{
+				r.Leads[i].Name, wireEnds(r.Leads[i].From), wireEnds(r.Leads[i].To), wattWords(load.Load), ampWords(load),
+				words(r.Leads[i].Gauge),
+			},
+		)
 		s.plugs(r, report, i)
 	}
 }
@@ -453,7 +491,10 @@ func cautions(r *rig.Rig) []string {
 		"Connect and disconnect the link only with both sides off."}
 	for i := range r.Supplies {
 		if how, known := r.Supplies[i].TurnOn.Get(); known && (how == rig.TurnOnSwitch || how == "jumper" || how == "wire") {
-			return append(list, "Turning "+r.Supplies[i].Name+" on joins turn-on (green) and ground (black) at its main plug, and no other two pins: prefer a made jumper plug or a switch-on board that follows the host. Never bridge any other pair.")
+			return append(
+				list,
+				"Turning "+r.Supplies[i].Name+" on joins turn-on (green) and ground (black) at its main plug, and no other two pins: prefer a made jumper plug or a switch-on board that follows the host. Never bridge any other pair.",
+			)
 		}
 	}
 	return list

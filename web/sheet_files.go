@@ -17,7 +17,9 @@ func markdownCell(s string) string {
 	return strings.NewReplacer("|", `\|`, "\n", " ", "*", `\*`, "_", `\_`, "<", `\<`, "#", `\#`, "[", `\[`).Replace(s)
 }
 
-var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{"cell": markdownCell, "table": tableOf, "inc": func(i int) int { return i + 1 }}).Parse(`{{define "table"}}|{{range .Columns}} {{.}} |{{end}}
+var sheetTemplate = template.Must(template.New("sheet").Funcs(template.FuncMap{
+	"cell": markdownCell, "table": tableOf, "inc": func(i int) int { return i + 1 },
+}).Parse(`{{define "table"}}|{{range .Columns}} {{.}} |{{end}}
 |{{range .Columns}}---|{{end}}
 {{range .Rows}}|{{range .}} {{cell .}} |{{end}}
 {{end}}{{end}}# {{cell .Name}}
@@ -149,7 +151,10 @@ func (a *App) sheetFile(c fiber.Ctx) error {
 		}
 	}
 	c.Attachment(fileName(l.rig.Name) + "." + ending)
-	c.Set(fiber.HeaderContentType, map[string]string{"md": "text/markdown; charset=utf-8", "html": "text/html; charset=utf-8", "zip": "application/zip"}[ending])
+	c.Set(
+		fiber.HeaderContentType,
+		map[string]string{"md": "text/markdown; charset=utf-8", "html": "text/html; charset=utf-8", "zip": "application/zip"}[ending],
+	)
 	return c.Send(text)
 }
 

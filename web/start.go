@@ -105,8 +105,14 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 	case roomStep:
 		s.Title, s.Help = "Where does the card stand?", "In a case it has to go in and the cover has to close: that is measured and drawn at Fit."
 		s.Choices = []startChoice{
-			{Name: "In the open, beside the host", About: "nothing to meet", Post: "set", Vals: map[string]any{"path": "/chamber/open", "value": "yes"}},
-			{Name: "In a case, or inside the host", About: "its inner size is asked for next", Post: "set", Vals: map[string]any{"path": "/chamber/name", "value": "case", "sel": "/chamber", "station": "fit"}},
+			{
+				Name: "In the open, beside the host", About: "nothing to meet", Post: "set",
+				Vals: map[string]any{"path": "/chamber/open", "value": "yes"},
+			},
+			{
+				Name: "In a case, or inside the host", About: "its inner size is asked for next", Post: "set",
+				Vals: map[string]any{"path": "/chamber/name", "value": "case", "sel": "/chamber", "station": "fit"},
+			},
 		}
 	}
 	return s
@@ -179,7 +185,10 @@ func slotChoices(r *rig.Rig) (choices []startChoice) {
 		if free(s) > 0 {
 			about += ", holds " + s.Occupant.Value + ", which would have to move"
 		}
-		choices = append(choices, startChoice{Name: s.Name, About: about, Post: "set", Vals: map[string]any{"path": "/route/slot", "value": s.Name}})
+		choices = append(
+			choices,
+			startChoice{Name: s.Name, About: about, Post: "set", Vals: map[string]any{"path": "/route/slot", "value": s.Name}},
+		)
 	}
 	return choices
 }
@@ -206,7 +215,10 @@ func stageChoices(r *rig.Rig, list []found) []startChoice {
 		x, y := a.(*rig.Stage), b.(*rig.Stage)
 		ends := func(s *rig.Stage) int { return ofBool(!rig.Is(s.Socket.Form, rig.CardSlot)) }
 		gives := func(s *rig.Stage) int { return s.Lanes.Value << s.Gen.Value }
-		return cmp.Or(cmp.Compare(ends(x), ends(y)), cmp.Compare(gives(y), gives(x)), cmp.Compare(x.Price.Amount.Value, y.Price.Amount.Value))
+		return cmp.Or(
+			cmp.Compare(ends(x), ends(y)), cmp.Compare(gives(y), gives(x)),
+			cmp.Compare(x.Price.Amount.Value, y.Price.Amount.Value),
+		)
 	})
 }
 
@@ -234,7 +246,10 @@ func feedChoices(report *assess.Report) (choices []startChoice) {
 		if n := clears[string(c.Patch)]; n > 1 {
 			about = fmt.Sprintf("feeds %d of what has no feed", n)
 		}
-		choices = append(choices, startChoice{Name: c.Change, About: about, Post: "patch", Vals: map[string]any{"patch": string(c.Patch), "says": c.Change}})
+		choices = append(
+			choices,
+			startChoice{Name: c.Change, About: about, Post: "patch", Vals: map[string]any{"patch": string(c.Patch), "says": c.Change}},
+		)
 	}
 	return choices
 }
@@ -248,11 +263,26 @@ type socketSeen struct {
 // socketsSeen are the sockets a card can be joined to, as they look. What cannot
 // be seen of them is left unknown.
 var socketsSeen = []socketSeen{
-	{"m2-long", "M.2, long", "a flat slot with a screw 42 to 110 mm away: for drives", rig.Slot{Name: "M.2 slot", Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("M")}},
-	{"m2-short", "M.2, short", "a flat slot with a screw 30 mm away, two thin wires beside it: for the wireless card", rig.Slot{Name: "wireless slot", Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("E"), Length: rig.Of[units.Millimetre](30)}},
-	{"mini", "mini PCIe", "an older slot, 30 mm wide, two clips: for the wireless card", rig.Slot{Name: "mini PCIe slot", Form: rig.Of(rig.MiniPCIe)}},
-	{"card", "card slot", "an upright slot of 25 to 90 mm, beside openings in the back", rig.Slot{Name: "card slot", Form: rig.Of(rig.CardSlot)}},
-	{"oculink", "OCuLink", "a small flat port with a latch, on the outside", rig.Slot{Name: "OCuLink port", Form: rig.Of(rig.OCuLink), Carries: rig.Of([]rig.Carried{rig.PCIe})}},
+	{
+		"m2-long", "M.2, long", "a flat slot with a screw 42 to 110 mm away: for drives",
+		rig.Slot{Name: "M.2 slot", Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("M")},
+	},
+	{
+		"m2-short", "M.2, short", "a flat slot with a screw 30 mm away, two thin wires beside it: for the wireless card",
+		rig.Slot{Name: "wireless slot", Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("E"), Length: rig.Of[units.Millimetre](30)},
+	},
+	{
+		"mini", "mini PCIe", "an older slot, 30 mm wide, two clips: for the wireless card",
+		rig.Slot{Name: "mini PCIe slot", Form: rig.Of(rig.MiniPCIe)},
+	},
+	{
+		"card", "card slot", "an upright slot of 25 to 90 mm, beside openings in the back",
+		rig.Slot{Name: "card slot", Form: rig.Of(rig.CardSlot)},
+	},
+	{
+		"oculink", "OCuLink", "a small flat port with a latch, on the outside",
+		rig.Slot{Name: "OCuLink port", Form: rig.Of(rig.OCuLink), Carries: rig.Of([]rig.Carried{rig.PCIe})},
+	},
 	{"tunnel", "USB-C, 40 Gb/s", "a USB-C port that is marked 20, 40 or 80", rig.Slot{Name: "USB-C port", Form: rig.Of(rig.Tunnel)}},
 }
 
@@ -262,7 +292,9 @@ func describeHost(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	host := rig.Host{Name: orText(strings.TrimSpace(c.FormValue("name")), "my host")}
 	if kind := c.FormValue("kind"); kind != "" {
 		if !slices.Contains(rig.HostKind("").Words().All(), kind) {
-			return "", "", &rig.FieldError{Path: "kind", Value: fmt.Sprintf("%q", kind), Accepts: "one of " + strings.Join(rig.HostKind("").Words().All(), ", ")}
+			return "", "", &rig.FieldError{
+				Path: "kind", Value: fmt.Sprintf("%q", kind), Accepts: "one of " + strings.Join(rig.HostKind("").Words().All(), ", "),
+			}
 		}
 		host.Kind = rig.Of(rig.HostKind(kind))
 	}

@@ -18,7 +18,10 @@ func TestFromNothingToAVerdict(t *testing.T) {
 	p.press(input.Enter)
 	for step, sees := range []string{"Which host is it", "Which card", "Which way onto the bus", "Where does the card stand"} {
 		p.sees(".start h2", sees)
-		require.True(t, p.until(`() => document.activeElement?.matches('[data-first]')`), "the focus stands where the work goes on: step %d", step)
+		require.True(
+			t, p.until(`() => document.activeElement?.matches('[data-first]')`),
+			"the focus stands where the work goes on: step %d", step,
+		)
 		p.press(input.Enter)
 	}
 	p.sees(".mat figcaption", "Processor to card")

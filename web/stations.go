@@ -56,7 +56,9 @@ func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []sta
 	open := against[finding.Unknown]
 	list := make([]station, len(stationKeys))
 	for i, k := range stationKeys {
-		list[i] = station{Key: k.key, Label: k.label, Later: k.later, Here: k.key == here, Figure: stationFigure(k.key, r, report, open, inches)}
+		list[i] = station{
+			Key: k.key, Label: k.label, Later: k.later, Here: k.key == here, Figure: stationFigure(k.key, r, report, open, inches),
+		}
 		level, some := worst[k.key]
 		if some {
 			list[i].Level = level.String()

@@ -45,7 +45,12 @@ func surveyOf(r *rig.Rig, report *assess.Report, sel string) *survey {
 	s := &survey{Board: drawBoard(r, sel), Listed: listedRows(r, report)}
 	for i := range r.Host.Checks {
 		check := &r.Host.Checks[i]
-		s.Condition = append(s.Condition, conditionRow{check.Name, words(check.State), fmt.Sprintf("/host/condition/%d", i), check.State.Known && check.State.Value != "fine"})
+		s.Condition = append(
+			s.Condition,
+			conditionRow{
+				check.Name, words(check.State), fmt.Sprintf("/host/condition/%d", i), check.State.Known && check.State.Value != "fine",
+			},
+		)
 	}
 	s.Walk = walkOf(r, sel)
 	return s
@@ -74,11 +79,23 @@ func walkOf(r *rig.Rig, sel string) []lookAt {
 	under, below := slots("underside")
 	firmware := &r.Host.Firmware
 	list := []lookAt{
-		{"Outside", "Power off and unplugged. Which ports are there, what is printed beside them, what does the brick say?", orText(port, "/host"), outside, false},
-		{"Board, top", "Battery off, cover off. Which slots, where is the notch, what sits in them, where are stand-offs?", orText(onTop, "/host"), top, false},
+		{
+			"Outside", "Power off and unplugged. Which ports are there, what is printed beside them, what does the brick say?",
+			orText(port, "/host"), outside, false,
+		},
+		{
+			"Board, top", "Battery off, cover off. Which slots, where is the notch, what sits in them, where are stand-offs?",
+			orText(onTop, "/host"), top, false,
+		},
 		{"Board, underside", "Turn it over: a second slot, a bay, a memory cover?", orText(below, "/host"), under, false},
-		{"Firmware screens", "What starts, which disk mode, which graphics are on, large addresses?", "/host/firmware", stateOf(untold(firmware.LargeWindow.Known, firmware.DiskMode.Known, firmware.Starts.Known)), false},
-		{"System", "What the system says of the processor, the memory and the links.", "/host", stateOf(untold(r.Host.Proc.Name != "", r.Host.Memory.Known, r.Host.System.Known)), false},
+		{
+			"Firmware screens", "What starts, which disk mode, which graphics are on, large addresses?", "/host/firmware",
+			stateOf(untold(firmware.LargeWindow.Known, firmware.DiskMode.Known, firmware.Starts.Known)), false,
+		},
+		{
+			"System", "What the system says of the processor, the memory and the links.", "/host",
+			stateOf(untold(r.Host.Proc.Name != "", r.Host.Memory.Known, r.Host.System.Known)), false,
+		},
 	}
 	for i := range list {
 		list[i].Here = list[i].Sel == sel
@@ -95,7 +112,10 @@ func stateOf(open int) string {
 
 // openOf counts what nobody told of a slot, of that on which a plan may hang.
 func openOf(s *rig.Slot) int {
-	return untold(s.Form.Known, s.Lanes.Known, s.Gen.Known, s.Carries.Known, s.Behind.Known, s.Occupant.Known, s.Key.Known || !rig.Is(s.Form, rig.M2))
+	return untold(
+		s.Form.Known, s.Lanes.Known, s.Gen.Known, s.Carries.Known, s.Behind.Known, s.Occupant.Known,
+		s.Key.Known || !rig.Is(s.Form, rig.M2),
+	)
 }
 
 func untold(known ...bool) (n int) {
@@ -124,19 +144,47 @@ func listedRows(r *rig.Rig, report *assess.Report) (rows []listedRow) {
 	}
 	for i := range r.Host.Slots {
 		s, at := &r.Host.Slots[i], rig.SlotPath(i)
-		add(s.SaidLanes.Known, listedRow{What: s.Name + ", lanes", Listed: "x" + words(s.SaidLanes), Found: "x" + words(s.Lanes), Source: sourceWords(s.Lanes.Source), Sel: at}, at+"/lanes")
-		add(s.SaidGen.Known, listedRow{What: s.Name + ", generation", Listed: "Gen " + words(s.SaidGen), Found: "Gen " + words(s.Gen), Source: sourceWords(s.Gen.Source), Sel: at}, at+"/generation")
+		add(
+			s.SaidLanes.Known,
+			listedRow{
+				What: s.Name + ", lanes", Listed: "x" + words(s.SaidLanes), Found: "x" + words(s.Lanes),
+				Source: sourceWords(s.Lanes.Source), Sel: at,
+			},
+			at+"/lanes",
+		)
+		add(
+			s.SaidGen.Known,
+			listedRow{
+				What: s.Name + ", generation", Listed: "Gen " + words(s.SaidGen), Found: "Gen " + words(s.Gen),
+				Source: sourceWords(s.Gen.Source), Sel: at,
+			},
+			at+"/generation",
+		)
 	}
 	l := &r.Host.Listed
-	add(l.Memory.Known, listedRow{What: "main memory", Listed: words(l.Memory), Found: words(r.Host.Memory), Source: sourceWords(r.Host.Memory.Source), Sel: "/host"}, "/host/memory_gib")
-	add(l.Processor.Known, listedRow{What: "processor", Listed: l.Processor.Value, Found: orText(r.Host.Proc.Name, unknown), Sel: "/host"}, "/host/processor")
+	add(
+		l.Memory.Known,
+		listedRow{
+			What: "main memory", Listed: words(l.Memory), Found: words(r.Host.Memory), Source: sourceWords(r.Host.Memory.Source),
+			Sel: "/host",
+		},
+		"/host/memory_gib",
+	)
+	add(
+		l.Processor.Known,
+		listedRow{What: "processor", Listed: l.Processor.Value, Found: orText(r.Host.Proc.Name, unknown), Sel: "/host"},
+		"/host/processor",
+	)
 	return rows
 }
 
 func sourceWords(s rig.Source) string { return rig.Spoken(s) }
 
 // usualChecks are what is worth a look on a used machine.
-var usualChecks = []string{"battery flat, not swollen", "mains lead and brick whole", "cover screws and clips", "fans turn freely", "drive caddy and screws", "no water marks, no smell", "ports hold a plug", "firmware without a password"}
+var usualChecks = []string{
+	"battery flat, not swollen", "mains lead and brick whole", "cover screws and clips", "fans turn freely",
+	"drive caddy and screws", "no water marks, no smell", "ports hold a plug", "firmware without a password",
+}
 
 // addChecks puts the usual list of what to look at on a used machine into the host.
 func addChecks(_ fiber.Ctx, r *rig.Rig) (string, string, error) {
@@ -210,7 +258,10 @@ func sideOf(s *rig.Slot) rig.Side {
 }
 
 func drawBoard(r *rig.Rig, sel string) *boardDrawing {
-	d := &boardDrawing{Title: orText(r.Host.Name, "The host") + ", as opened on the bench", Aside: "drag what you see to where it is", Height: boardHeight}
+	d := &boardDrawing{
+		Title: orText(r.Host.Name, "The host") + ", as opened on the bench", Aside: "drag what you see to where it is",
+		Height: boardHeight,
+	}
 	for _, side := range []rig.Side{"top", "underside", "outside"} {
 		d.Sides = append(d.Sides, boardSides[side])
 	}
@@ -233,7 +284,10 @@ func (d *boardDrawing) fixed(r *rig.Rig, sel string) {
 		if !rig.Is(r.Host.Slots[i].Behind, rig.Chipset) {
 			continue
 		}
-		chip := box{X: top.X + top.W*0.52, Y: top.Y + 158, W: 92, H: 58, Sel: "/host/uplink", Class: "source", Chosen: sel == "/host/uplink"}
+		chip := box{
+			X: top.X + top.W*0.52, Y: top.Y + 158, W: 92, H: 58, Sel: "/host/uplink", Class: "source",
+			Chosen: sel == "/host/uplink",
+		}
 		chip.write("name", chip.X+chip.W/2, chip.Y+22, 16, "chipset")
 		chip.write("sub", chip.X+chip.W/2, chip.Y+42, 16, uplinkWords(&r.Host.Uplink))
 		d.Fixed = append(d.Fixed, chip)
@@ -291,7 +345,10 @@ func (d *boardDrawing) trace(s *rig.Slot, b *boardSlot) {
 	if s.Leaves.Known {
 		says += "; a cable may leave: " + s.Leaves.Value
 	}
-	d.Marks = append(d.Marks, mark{X: boardLeft + 2*boardWide + boardGap, Y: boardTop + boardHigh + 20, Text: clip(s.Name+": "+says, 96), Anchor: "end"})
+	d.Marks = append(
+		d.Marks,
+		mark{X: boardLeft + 2*boardWide + boardGap, Y: boardTop + boardHigh + 20, Text: clip(s.Name+": "+says, 96), Anchor: "end"},
+	)
 }
 
 // outlets are the ports outside that no card joins.
@@ -309,7 +366,10 @@ func (d *boardDrawing) outlets(r *rig.Rig) {
 		names = append(names, "power ("+r.Host.Inlets[i].Name+")")
 	}
 	if len(names) > 0 {
-		d.Marks = append(d.Marks, mark{X: boardLeft + 2*boardWide + boardGap - 8, Y: edgeTop + 36, Text: clip(strings.Join(names, " · "), 70), Anchor: "end"})
+		d.Marks = append(
+			d.Marks,
+			mark{X: boardLeft + 2*boardWide + boardGap - 8, Y: edgeTop + 36, Text: clip(strings.Join(names, " · "), 70), Anchor: "end"},
+		)
 	}
 }
 

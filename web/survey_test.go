@@ -44,7 +44,9 @@ func TestSlotsArePlacedOnTheBoard(t *testing.T) {
 
 	app, _ := bench(t)
 	c := newClient(t, app)
-	for _, wrong := range [][]string{{"slot", "9", "x", "1", "y", "1"}, {"slot", "0", "x", "NaN", "y", "1"}, {"slot", "0", "x", "1e99", "y", "1"}} {
+	for _, wrong := range [][]string{
+		{"slot", "9", "x", "1", "y", "1"}, {"slot", "0", "x", "NaN", "y", "1"}, {"slot", "0", "x", "1e99", "y", "1"},
+	} {
 		status, page := c.post("/rigs/1/board", append(wrong, "rev", c.rev(1))...)
 		assert.Equal(t, http.StatusUnprocessableEntity, status)
 		assert.Contains(t, page, "is not accepted")

@@ -50,7 +50,14 @@ func TestFormOfASlot(t *testing.T) {
 	assert.Equal(t, "select", occupant.Input)
 	assert.Equal(t, choice{"boot drive", "boot drive", true}, occupant.Choices[2])
 	carries := fieldAt(t, f, "/host/slots/0/carries")
-	assert.Equal(t, []choice{{"pcie", "PCIe", true}, {"sata", "SATA", true}, {"usb", "USB", false}, {"video", "video", false}, {"radio", "radio", false}}, carries.Choices)
+	assert.Equal(
+		t,
+		[]choice{
+			{"pcie", "PCIe", true}, {"sata", "SATA", true}, {"usb", "USB", false}, {"video", "video", false},
+			{"radio", "radio", false},
+		},
+		carries.Choices,
+	)
 	for _, field := range f.Fields {
 		assert.NotContains(t, field.Path, "tunnel", "an M.2 slot has no tunnel")
 	}
@@ -84,7 +91,10 @@ func TestFieldsStandWhereTheyMeanSomething(t *testing.T) {
 }
 
 func TestFiguresKeepTheirUnits(t *testing.T) {
-	assert.Equal(t, "66\u00a0W of 54\u00a0W (5.5\u00a0A), 80\u00a0%, Gen 3 where 4 lanes", glue("66 W of 54 W (5.5 A), 80 %, Gen 3 where 4 lanes"))
+	assert.Equal(
+		t, "66\u00a0W of 54\u00a0W (5.5\u00a0A), 80\u00a0%, Gen 3 where 4 lanes",
+		glue("66 W of 54 W (5.5 A), 80 %, Gen 3 where 4 lanes"),
+	)
 }
 
 // TestNamesAreEscapedInOptions: a slot may be called anything.
@@ -251,7 +261,10 @@ func TestFacesOfEveryKind(t *testing.T) {
 	r, _, ref := demoRig(t, "Dome-shed stacker")
 	for _, word := range rig.Connector("").Words().All() {
 		c := rig.Connector(word)
-		r.Leads = []rig.Lead{{Name: "lead", From: []rig.LeadEnd{{Part: r.Supplies[1].Name, Connector: rig.Of(c)}}, To: []rig.LeadEnd{{At: "free", Connector: rig.Of(c)}}}}
+		r.Leads = []rig.Lead{{
+			Name: "lead", From: []rig.LeadEnd{{Part: r.Supplies[1].Name, Connector: rig.Of(c)}},
+			To: []rig.LeadEnd{{At: "free", Connector: rig.Of(c)}},
+		}}
 		report := assess.Rig(r, ref)
 		opened := joints(r, &report, "/leads/0")
 		require.Len(t, opened, 2)
@@ -319,7 +332,10 @@ func TestWaysOnTheFitDrawing(t *testing.T) {
 			assert.NotContains(t, w.Path, "NaN")
 		}
 	}
-	assert.Equal(t, map[string][]string{"side": {"way", "arc", "strikes", "way", "cable"}, "end": {"cable"}, "plan": {"way", "cable"}}, classes)
+	assert.Equal(
+		t, map[string][]string{"side": {"way", "arc", "strikes", "way", "cable"}, "end": {"cable"}, "plan": {"way", "cable"}},
+		classes,
+	)
 	r.Route.Stages[0].Path[1].X = rig.Fact[units.Millimetre]{}
 	for _, v := range drawFit(r, &report, nil, ref, "", false).Views {
 		for _, w := range v.Ways {
@@ -385,7 +401,11 @@ func TestFitViewsShareOneScale(t *testing.T) {
 		assert.LessOrEqual(t, v.X+v.W, float64(drawingWidth))
 		assert.LessOrEqual(t, v.Y+v.H, d.Height)
 	}
-	assert.Equal(t, []slack{{Y: fitTop + 30, Name: "Skua 16G", Text: "-3 mm", Meets: "Skua 16G meets drive cage first", Here: true, No: true}}, d.Slacks)
+	assert.Equal(
+		t,
+		[]slack{{Y: fitTop + 30, Name: "Skua 16G", Text: "-3 mm", Meets: "Skua 16G meets drive cage first", Here: true, No: true}},
+		d.Slacks,
+	)
 }
 
 func TestStationsShowTheirWorstAndTheirFigure(t *testing.T) {

@@ -77,7 +77,11 @@ func (a *App) waysOf(ctx context.Context, c fiber.Ctx, l *loaded, r *rig.Rig, bi
 		return nil, err
 	}
 	also := waysAlso{c.Query("own") != "", c.Query("hosts") != "", c.Query("cards") != ""}
-	answer, err := ways.Search(ctx, ways.Question{Rig: r, Parts: bins, Weights: weights, Own: also.own, AnyHost: also.hosts, AnyCard: also.cards, Effort: waysEffort}, a.ref)
+	answer, err := ways.Search(
+		ctx,
+		ways.Question{Rig: r, Parts: bins, Weights: weights, Own: also.own, AnyHost: also.hosts, AnyCard: also.cards, Effort: waysEffort},
+		a.ref,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -106,7 +110,10 @@ func (a *App) waysOf(ctx context.Context, c fiber.Ctx, l *loaded, r *rig.Rig, bi
 		if f.Rig.Host.Name != r.Host.Name {
 			name = f.Rig.Host.Name + ", " + name
 		}
-		v.Failed = append(v.Failed, failRow{Name: name, Supply: f.Supply, Level: f.Level.String(), Says: f.Says, Patch: string(f.Patch), Change: "take " + f.Way})
+		v.Failed = append(
+			v.Failed,
+			failRow{Name: name, Supply: f.Supply, Level: f.Level.String(), Says: f.Says, Patch: string(f.Patch), Change: "take " + f.Way},
+		)
 	}
 	v.Lead = waysLead(answer, unbeaten, also.own)
 	return v, nil

@@ -66,7 +66,9 @@ func TestWaysByKeyboardAlone(t *testing.T) {
 
 	app, _ := bench(t)
 	c := newClient(t, app)
-	for address, says := range map[string]string{"weigh=speed%3D3": "lanes, certainty, cost, reversible or noise", "weigh=lanes%3D99": "a number from 0 to 10"} {
+	for address, says := range map[string]string{
+		"weigh=speed%3D3": "lanes, certainty, cost, reversible or noise", "weigh=lanes%3D99": "a number from 0 to 10",
+	} {
 		status, page := c.get("/rigs/1/route?sel=/ways&" + address)
 		assert.Equal(t, http.StatusUnprocessableEntity, status)
 		assert.Contains(t, page, says)

@@ -47,7 +47,10 @@ func TestWeightsGoRound(t *testing.T) {
 	require.Len(t, buttons, 5)
 	assert.Equal(t, "lanes", buttons[0].Label)
 	assert.Equal(t, [mostBars]bool{true, true, true}, buttons[0].Bars)
-	assert.Equal(t, "/rigs/7/route?sel=/ways&weigh=lanes%3D0%2Ccertainty%3D2%2Ccost%3D1%2Creversible%3D2%2Cnoise%3D1&own=yes", buttons[0].URL)
+	assert.Equal(
+		t, "/rigs/7/route?sel=/ways&weigh=lanes%3D0%2Ccertainty%3D2%2Ccost%3D1%2Creversible%3D2%2Cnoise%3D1&own=yes",
+		buttons[0].URL,
+	)
 	assert.Contains(t, buttons[2].URL, "cost%3D2")
 	assert.Equal(t, "1,234,567 and 12 and 100", grouped(1234567)+" and "+grouped(12)+" and "+grouped(100))
 }

@@ -150,7 +150,9 @@ func TestEveryPageOfEveryDemoRig(t *testing.T) {
 			assert.NotRegexp(t, `(?i)<script>|style="|onclick=`, page, "nothing inline")
 		}
 	}
-	for path, want := range map[string]int{"/rigs/99/route": 404, "/rigs/x/route": 404, "/nowhere": 404, "/bins": 200, "/static/app.js": 200} {
+	for path, want := range map[string]int{
+		"/rigs/99/route": 404, "/rigs/x/route": 404, "/nowhere": 404, "/bins": 200, "/static/app.js": 200,
+	} {
 		status, _ := c.get(path)
 		assert.Equal(t, want, status, path)
 	}
@@ -181,12 +183,18 @@ func TestEditIsKeptAndWrongOnesAreNot(t *testing.T) {
 
 	before, err := s.Load(context.Background(), store.RigKind, 1)
 	require.NoError(t, err)
-	status, region = c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "sel", "/card", "path", "/card/length_mm", "value", "rather long")
+	status, region = c.post(
+		"/rigs/1/set", "rev", c.rev(1), "station", "route", "sel", "/card", "path", "/card/length_mm", "value", "rather long",
+	)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, region, `value="rather long"`, "what was typed is still there")
 	assert.Contains(t, region, "9 1/8 in", "what would be accepted")
-	for _, form := range [][]string{{"set", "path", "/nowhere", "value", "1"}, {"remove", "path", "/card"}, {"add", "path", "/card/lanes"}, {"patch", "patch", "[{]"}, {"patch", "patch", `[{"op":"add","path":"/wings","value":2}]`},
-		{"use", "part", "list:9999"}, {"place", "x", "far"}, {"acknowledge", "rule", "power.rail", "where", "/", "reason", " "}, {"move", "path", "/route/stages/0", "by", "some"}, {"lead", "ends", "x"}} {
+	for _, form := range [][]string{{"set", "path", "/nowhere", "value", "1"}, {"remove", "path", "/card"}, {"add", "path", "/card/lanes"}, {"patch", "patch", "[{]"}, {
+		"patch", "patch", `[{"op":"add","path":"/wings","value":2}]`,
+	},
+		{"use", "part", "list:9999"}, {"place", "x", "far"}, {
+			"acknowledge", "rule", "power.rail", "where", "/", "reason", " ",
+		}, {"move", "path", "/route/stages/0", "by", "some"}, {"lead", "ends", "x"}} {
 		status, _ := c.post("/rigs/1/"+form[0], append(form[1:], "rev", c.rev(1), "station", "route")...)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, "%v", form)
 	}
@@ -213,7 +221,13 @@ func TestSecondWriterSeesWhatChanged(t *testing.T) {
 func TestImportNamesFaultsAndKeepsTheRest(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
-	status, page := c.upload("/import", "files", map[string]string{"good.json": `{"format":"kolvan-rig/1","name":"from a file"}`, "bad.json": `{"format":"kolvan-rig/1","name":"x","card":{"lanes":3}}`})
+	status, page := c.upload(
+		"/import", "files",
+		map[string]string{
+			"good.json": `{"format":"kolvan-rig/1","name":"from a file"}`,
+			"bad.json":  `{"format":"kolvan-rig/1","name":"x","card":{"lanes":3}}`,
+		},
+	)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "bad.json: /card/lanes: 3 is not accepted")
 	rigs, _, err := s.List(context.Background(), store.Query{Kind: store.RigKind})

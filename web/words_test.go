@@ -55,7 +55,10 @@ func TestPagesSayWhatTheTradeSays(t *testing.T) {
 	pages := []string{"/", "/bins", "/nowhere"}
 	for id, r := range rigs {
 		at := fmt.Sprintf("/rigs/%d/", id+1)
-		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet", "meter", "parts"} {
+		for _, station := range []string{
+			"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault",
+			"ask", "practice", "proof", "ledger", "sheet", "meter", "parts",
+		} {
 			pages = append(pages, at+station)
 		}
 		for _, sel := range everyThing(r) {
@@ -76,7 +79,10 @@ func TestPagesSayWhatTheTradeSays(t *testing.T) {
 	_, sheet := c.get("/rigs/1/sheet.md")
 	checkWords(t, "the sheet", sheet)
 	c.post("/rigs", "name", "nothing in it yet")
-	for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "proof", "ledger", "sheet"} {
+	for _, station := range []string{
+		"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault",
+		"proof", "ledger", "sheet",
+	} {
 		_, body := c.get("/rigs/6/" + station)
 		checkWords(t, "an empty rig's "+station, saidBy(body))
 	}

@@ -77,7 +77,10 @@ func (c *stepsCommand) Run() error {
 }
 
 func writeSteps(w io.Writer, r *bringup.Report) error {
-	fmt.Fprintf(w, "%s\n%d steps, %.0f to %.0f min, the host turned over %s\n\n", r.Rig, len(r.Steps), r.Minutes[0], r.Minutes[1], times(r.Turns))
+	fmt.Fprintf(
+		w, "%s\n%d steps, %.0f to %.0f min, the host turned over %s\n\n", r.Rig, len(r.Steps), r.Minutes[0], r.Minutes[1],
+		times(r.Turns),
+	)
 	for i := range r.Steps {
 		s := &r.Steps[i]
 		for _, standing := range r.Standing {

@@ -84,10 +84,22 @@ func TestBringUpInWords(t *testing.T) {
 		args []string
 		says []string
 	}{
-		{0, []string{"steps", "../../demo/rigs/field_kit.json"}, []string{"the host turned over", "right when:", "The way back", "bringup.dark"}},
+		{
+			0, []string{"steps", "../../demo/rigs/field_kit.json"},
+			[]string{"the host turned over", "right when:", "The way back", "bringup.dark"},
+		},
 		{2, []string{"steps", "../../demo/rigs/ticket_desk.json", "no-such-file.json"}, []string{"Ticket-desk all-in-one"}},
-		{0, []string{"rehearse", "../../demo/rigs/ticket_desk.json"}, []string{"Switched on: dock-first. It works as planned.", "host-first found perhaps, -59300 to 2900 ms to spare", "The link runs x1 at Gen 2"}},
-		{1, []string{"rehearse", "../../demo/rigs/dome_shed_stacker.json"}, []string{"found never: nothing switches its supply on", "power.turn-on"}},
+		{
+			0, []string{"rehearse", "../../demo/rigs/ticket_desk.json"},
+			[]string{
+				"Switched on: dock-first. It works as planned.", "host-first found perhaps, -59300 to 2900 ms to spare",
+				"The link runs x1 at Gen 2",
+			},
+		},
+		{
+			1, []string{"rehearse", "../../demo/rigs/dome_shed_stacker.json"},
+			[]string{"found never: nothing switches its supply on", "power.turn-on"},
+		},
 		{0, []string{"find", "../../demo/rigs/ticket_desk.json"}, []string{"Next:", "then:", "13 min spent"}},
 		{0, []string{"find", "--at-hand", "a test card", "../../demo/rigs/ticket_desk.json"}, []string{"test card"}},
 		{0, []string{"rules"}, []string{"build.live", "bringup.prove-first", "assembly"}},
@@ -104,7 +116,9 @@ func TestBringUpInWords(t *testing.T) {
 // and runs nothing, but for the parts that are left out.
 func TestSheetOnTheCommandLine(t *testing.T) {
 	bin, desk := built(t), "../../demo/rigs/ticket_desk.json"
-	headings := []string{"Lanes", "Power", "Switching on", "Fit", "Open", "Settings", "Steps", "The way back", "Tries", "Measured", "Cautions"}
+	headings := []string{
+		"Lanes", "Power", "Switching on", "Fit", "Open", "Settings", "Steps", "The way back", "Tries", "Measured", "Cautions",
+	}
 	out, errs, code := kolvan(t, bin, "", "sheet", desk)
 	require.Zero(t, code, errs)
 	for _, h := range headings {

@@ -68,7 +68,10 @@ func writeComparison(w io.Writer, c *proof.Comparison) error {
 		if f.Interval != nil {
 			change += fmt.Sprintf(" (%+.1f to %+.1f)", 100*f.Interval[0], 100*f.Interval[1])
 		}
-		fmt.Fprintf(t, "%s\t%s\t%s\t%s\t%s\t%s\n", figureNames[f.Name], units.Trim(f.Before, 2), units.Trim(f.After, 2), change, ratio, f.Says)
+		fmt.Fprintf(
+			t, "%s\t%s\t%s\t%s\t%s\t%s\n", figureNames[f.Name], units.Trim(f.Before, 2), units.Trim(f.After, 2), change, ratio,
+			f.Says,
+		)
 	}
 	if err := t.Flush(); err != nil {
 		return err
@@ -83,4 +86,8 @@ func writeComparison(w io.Writer, c *proof.Comparison) error {
 }
 
 // figureNames are the figures as a person reads them.
-var figureNames = map[string]string{"average_hz": "average, Hz", "low1_p99_hz": "worst 1 %, 99th percentile, Hz", "low1_mean_hz": "worst 1 %, mean of slowest, Hz", "low01_p99_hz": "worst 0.1 %, 99.9th percentile, Hz", "low01_mean_hz": "worst 0.1 %, mean of slowest, Hz", "median_ms": "median frame, ms"}
+var figureNames = map[string]string{
+	"average_hz": "average, Hz", "low1_p99_hz": "worst 1 %, 99th percentile, Hz",
+	"low1_mean_hz": "worst 1 %, mean of slowest, Hz", "low01_p99_hz": "worst 0.1 %, 99.9th percentile, Hz",
+	"low01_mean_hz": "worst 0.1 %, mean of slowest, Hz", "median_ms": "median frame, ms",
+}

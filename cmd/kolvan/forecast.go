@@ -83,7 +83,11 @@ func (c *forecastCommand) ratios(now *rig.Rig, held proof.Link) (ratios proof.Ra
 		flag, text string
 		into       *[2]float64
 		by         func(*rig.Rig, proof.Link, string) ([2]float64, bool)
-	}{{"--card-ratio", c.Card, &ratios.Card, proof.CardRatio}, {"--processor-ratio", c.Processor, &ratios.Processor, proof.ProcessorRatio}, {"--pixels-ratio", c.Pixels, &ratios.Pixels, nil}} {
+	}{
+		{"--card-ratio", c.Card, &ratios.Card, proof.CardRatio},
+		{"--processor-ratio", c.Processor, &ratios.Processor, proof.ProcessorRatio},
+		{"--pixels-ratio", c.Pixels, &ratios.Pixels, nil},
+	} {
 		told := false
 		if r.by != nil {
 			*r.into, told = r.by(now, held, r.text)

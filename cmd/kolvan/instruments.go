@@ -42,7 +42,9 @@ func (c *instrumentsCommand) Run() error {
 
 // play writes a capture of simulated frames.
 func (c *instrumentsCommand) play() error {
-	source := instruments.FrameSource{Terms: proof.Terms{C: c.ProcessorMs, G: c.CardMs, L: c.LinkMs}, Seconds: c.Seconds, Soak: c.Soak, Seed: c.Seed}
+	source := instruments.FrameSource{
+		Terms: proof.Terms{C: c.ProcessorMs, G: c.CardMs, L: c.LinkMs}, Seconds: c.Seconds, Soak: c.Soak, Seed: c.Seed,
+	}
 	if c.CapHz > 0 {
 		source.Cap = 1000 / c.CapHz
 	}

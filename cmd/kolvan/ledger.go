@@ -57,7 +57,10 @@ func writeLedger(w io.Writer, l *ledger.Report) error {
 	if err := t.Flush(); err != nil {
 		return err
 	}
-	fmt.Fprintf(w, "\nstill to pay %s; all %s, without what was owned %s; forced by the route %s\n", money(l.Totals.ToPay), money(l.Totals.All), money(l.Totals.WithoutOwned), money(l.Totals.Forced))
+	fmt.Fprintf(
+		w, "\nstill to pay %s; all %s, without what was owned %s; forced by the route %s\n", money(l.Totals.ToPay),
+		money(l.Totals.All), money(l.Totals.WithoutOwned), money(l.Totals.Forced),
+	)
 	for i := range l.Gains {
 		if g := &l.Gains[i]; g.Each != nil {
 			fmt.Fprintf(w, "%s: %s for each %s gained\n", g.Use, money(g.Each), g.Unit)

@@ -54,5 +54,8 @@ type logCommand struct {
 
 // Run prints what happened with a rig, in the order of time, as kolvan-log/1.
 func (c *logCommand) Run() error {
-	return each(c.Files, true, func(r *rig.Rig, _ *reference.Tables) (*proof.Log, error) { return proof.LogOf(r) }, nil, func(*proof.Log) bool { return false })
+	return each(
+		c.Files, true, func(r *rig.Rig, _ *reference.Tables) (*proof.Log, error) { return proof.LogOf(r) }, nil,
+		func(*proof.Log) bool { return false },
+	)
 }

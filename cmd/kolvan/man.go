@@ -17,8 +17,14 @@ func (manCommand) Run() error {
 		return err
 	}
 	out := bufio.NewWriter(stdout)
-	fmt.Fprint(out, ".TH KOLVAN 1\n.SH NAME\nkolvan \\- plan a discrete graphics card on a small host\n.SH SYNOPSIS\n.B kolvan\n.I command\n[flags] [files]\n.SH DESCRIPTION\n")
-	fmt.Fprintln(out, roff("Works out the lanes a card really gets and why, sizes the supply down to each pin and wire, checks that everything fits and the cables reach, plans assembly and power-on, and proves, prices and documents the result. Every flag can be given in the environment too, as KOLVAN_ and its name. A file named - is standard input."))
+	fmt.Fprint(
+		out,
+		".TH KOLVAN 1\n.SH NAME\nkolvan \\- plan a discrete graphics card on a small host\n.SH SYNOPSIS\n.B kolvan\n.I command\n[flags] [files]\n.SH DESCRIPTION\n",
+	)
+	fmt.Fprintln(
+		out,
+		roff("Works out the lanes a card really gets and why, sizes the supply down to each pin and wire, checks that everything fits and the cables reach, plans assembly and power-on, and proves, prices and documents the result. Every flag can be given in the environment too, as KOLVAN_ and its name. A file named - is standard input."),
+	)
 	fmt.Fprintln(out, ".SH COMMANDS")
 	for _, node := range parser.Model.Children {
 		if node.Hidden {

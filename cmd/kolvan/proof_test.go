@@ -168,7 +168,13 @@ func TestRunsNarrowAForecast(t *testing.T) {
 func TestPlayedFramesAreRead(t *testing.T) {
 	bin := built(t)
 	play := func(args ...string) string {
-		out, errs, code := kolvan(t, bin, "", append([]string{"instruments", "--seconds", "20", "--processor-ms", "20", "--card-ms", "5", "--link-ms", "1", "--play"}, args...)...)
+		out, errs, code := kolvan(
+			t, bin, "",
+			append(
+				[]string{"instruments", "--seconds", "20", "--processor-ms", "20", "--card-ms", "5", "--link-ms", "1", "--play"},
+				args...,
+			)...,
+		)
 		require.Zero(t, code, errs)
 		return out
 	}
@@ -188,7 +194,10 @@ func TestPlayedFramesAreRead(t *testing.T) {
 	assert.Equal(t, play("times", "--seed", "4"), play("times", "--seed", "4"))
 	assert.NotEqual(t, play("times", "--seed", "4"), play("times", "--seed", "5"))
 	assert.Contains(t, play("times", "--cap-hz", "25"), ",40.000\n")
-	for _, wrong := range [][]string{{"--play", "pie"}, {"--play", "times", "--seconds", "0"}, {"--play", "times", "--card-ms", "-4", "--processor-ms", "0", "--link-ms", "0"}} {
+	for _, wrong := range [][]string{
+		{"--play", "pie"}, {"--play", "times", "--seconds", "0"},
+		{"--play", "times", "--card-ms", "-4", "--processor-ms", "0", "--link-ms", "0"},
+	} {
 		out, errs, code := kolvan(t, bin, "", append([]string{"instruments"}, wrong...)...)
 		assert.NotZero(t, code, wrong)
 		assert.Empty(t, out, wrong)

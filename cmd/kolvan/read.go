@@ -127,7 +127,10 @@ func (c *readCommand) print(to io.Writer, all []*reading.Reading) error {
 func printReading(to io.Writer, r *reading.Reading) error {
 	table := tabwriter.NewWriter(to, 0, 0, 2, ' ', 0)
 	for _, d := range r.Chain() {
-		fmt.Fprintf(table, "%s\t%s\tcan do %v\truns %v\t%d correctable errors\t\n", d.Address, d.Class, d.Capable, d.Now, d.Errors.Correctable)
+		fmt.Fprintf(
+			table, "%s\t%s\tcan do %v\truns %v\t%d correctable errors\t\n", d.Address, d.Class, d.Capable, d.Now,
+			d.Errors.Correctable,
+		)
 	}
 	if err := table.Flush(); err != nil {
 		return err
@@ -142,7 +145,11 @@ func printReading(to io.Writer, r *reading.Reading) error {
 		fmt.Fprintf(to, "  No error in %v: under %.1e of a bit with 95 %%.\n", r.Rate.Seconds, r.Rate.Below)
 	}
 	if r.Rate != nil {
-		fmt.Fprintf(to, "  %d errors in %v: %.1e of a bit, between %.1e and %.1e with 95 %%. To show it to be under 1e-12, run %v clean.\n", r.Rate.Errors, r.Rate.Seconds, r.Rate.BER, r.Rate.Interval95[0], r.Rate.Interval95[1], r.Rate.ClaimAfter)
+		fmt.Fprintf(
+			to,
+			"  %d errors in %v: %.1e of a bit, between %.1e and %.1e with 95 %%. To show it to be under 1e-12, run %v clean.\n",
+			r.Rate.Errors, r.Rate.Seconds, r.Rate.BER, r.Rate.Interval95[0], r.Rate.Interval95[1], r.Rate.ClaimAfter,
+		)
 	}
 	for _, f := range r.Findings {
 		fmt.Fprintf(to, "%s  %s [%s]\n", f.Level, f.Says, f.Rule)

@@ -206,7 +206,10 @@ func (l *listen) hosts(addr *net.TCPAddr) ([]string, error) {
 	port := strconv.Itoa(addr.Port)
 	hosts := []string{"127.0.0.1:" + port, "localhost:" + port, "[::1]:" + port}
 	if !addr.IP.IsLoopback() && len(l.Hosts) == 0 {
-		return nil, fmt.Errorf("--addr %s is reached from beyond this machine, where there is no sign-in: name with --host by which name or address, host:port, or listen on 127.0.0.1:%s", l.Addr, port)
+		return nil, fmt.Errorf(
+			"--addr %s is reached from beyond this machine, where there is no sign-in: name with --host by which name or address, host:port, or listen on 127.0.0.1:%s",
+			l.Addr, port,
+		)
 	}
 	for _, host := range l.Hosts {
 		name, at, err := net.SplitHostPort(host)
@@ -214,7 +217,10 @@ func (l *listen) hosts(addr *net.TCPAddr) ([]string, error) {
 			name, at = strings.Trim(host, "[]"), port
 		}
 		if ip := net.ParseIP(name); name == "" || at == "" || strings.ContainsAny(name, "*? /") || ip != nil && ip.IsUnspecified() {
-			return nil, fmt.Errorf("--host %q is not accepted; accepted: a name or an address by which this machine is reached, host:port, no wildcard", host)
+			return nil, fmt.Errorf(
+				"--host %q is not accepted; accepted: a name or an address by which this machine is reached, host:port, no wildcard",
+				host,
+			)
 		}
 		hosts = append(hosts, net.JoinHostPort(name, at))
 	}

@@ -41,7 +41,14 @@ func TestStatsOfAMetersTables(t *testing.T) {
 	assert.Equal(t, "Active Power [kW]", one.Column.Name)
 	assert.Equal(t, 2, one.Column.Index)
 	assert.Len(t, one.SHA256, 64)
-	assert.Equal(t, map[string]any{"name": "meter", "samples": 4.0, "seconds": 2.0, "mean_w": 200.0, "peak_w": 300.0, "least_w": 100.0, "energy_wh": 0.111111, "gaps": 1.0, "missing_s": 8.0}, one.Series[0])
+	assert.Equal(
+		t,
+		map[string]any{
+			"name": "meter", "samples": 4.0, "seconds": 2.0, "mean_w": 200.0, "peak_w": 300.0, "least_w": 100.0,
+			"energy_wh": 0.111111, "gaps": 1.0, "missing_s": 8.0,
+		},
+		one.Series[0],
+	)
 
 	out, errs, code = kolvan(t, bin, "", "stats", "--json", good, bad)
 	assert.Equal(t, 2, code, "one of them is wrong")
@@ -74,7 +81,10 @@ func TestInstrumentsAnswer(t *testing.T) {
 	sample, err := m.Next()
 	require.NoError(t, err)
 	assert.InDelta(t, 10, float64(sample.Power), 1)
-	listing, err := instruments.ReadLinkProbe(t.Context(), addr, instruments.Bus{PortLanes: 4, PortGen: 3, CardLanes: 8, CardGen: 4, Lanes: 4, Gen: 3, Payload: 128}, "loaded", "none")
+	listing, err := instruments.ReadLinkProbe(
+		t.Context(), addr, instruments.Bus{PortLanes: 4, PortGen: 3, CardLanes: 8, CardGen: 4, Lanes: 4, Gen: 3, Payload: 128},
+		"loaded", "none",
+	)
 	require.NoError(t, err)
 	assert.Contains(t, listing, "Width x4")
 }

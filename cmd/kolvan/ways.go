@@ -68,7 +68,11 @@ func (c *waysCommand) search(ctx context.Context, name string, ref *reference.Ta
 	if err != nil {
 		return nil, err
 	}
-	return ways.Search(ctx, ways.Question{Rig: r, Parts: bins, Weights: weights, Own: c.Own, AnyHost: c.Hosts, AnyCard: c.Cards, Progress: progress()}, ref)
+	return ways.Search(
+		ctx,
+		ways.Question{Rig: r, Parts: bins, Weights: weights, Own: c.Own, AnyHost: c.Hosts, AnyCard: c.Cards, Progress: progress()},
+		ref,
+	)
 }
 
 // progress writes over one line of the terminal once a search takes longer than a
@@ -110,7 +114,10 @@ func writeWays(to io.Writer, a *ways.Answer) error {
 			beaten++
 		}
 	}
-	fmt.Fprintf(to, "%s\n%d combinations judged in %s; %d ways, %d of them not beaten by another\n\n", a.Rig, a.Tried, units.Second(a.Seconds), len(a.Ways), len(a.Ways)-beaten)
+	fmt.Fprintf(
+		to, "%s\n%d combinations judged in %s; %d ways, %d of them not beaten by another\n\n", a.Rig, a.Tried,
+		units.Second(a.Seconds), len(a.Ways), len(a.Ways)-beaten,
+	)
 	t := tabwriter.NewWriter(to, 0, 0, 2, ' ', 0)
 	for i := range a.Ways {
 		w := &a.Ways[i]
@@ -121,7 +128,10 @@ func writeWays(to io.Writer, a *ways.Answer) error {
 		if w.BeatenBy != nil {
 			mark = fmt.Sprintf("beaten by %d", *w.BeatenBy+1)
 		}
-		fmt.Fprintf(t, "%d\t%s\t%s\t%s\t%s\t%s\t%s\t%s\n", i+1, w.Says, linkWords(&w.Figures), feedWords(w), ways.MovesWords(w.Displaced), units.Money(*w.ToBuy[0]), worst, mark)
+		fmt.Fprintf(
+			t, "%d\t%s\t%s\t%s\t%s\t%s\t%s\t%s\n", i+1, w.Says, linkWords(&w.Figures), feedWords(w), ways.MovesWords(w.Displaced),
+			units.Money(*w.ToBuy[0]), worst, mark,
+		)
 	}
 	if err := t.Flush(); err != nil {
 		return err

@@ -54,10 +54,16 @@ func TestWays(t *testing.T) {
 // TestWaysInWords: the same for a person, of several hosts, and of a file that is none.
 func TestWaysInWords(t *testing.T) {
 	bin := built(t)
-	out, errs, code := kolvan(t, bin, "", "ways", "--hosts", "../../demo/rigs/ticket_desk.json", "../../demo/rigs/projector_tower.json", "no-such-file.json")
+	out, errs, code := kolvan(
+		t, bin, "", "ways", "--hosts", "../../demo/rigs/ticket_desk.json", "../../demo/rigs/projector_tower.json",
+		"no-such-file.json",
+	)
 	assert.Equal(t, 2, code)
 	assert.Contains(t, errs, "no-such-file.json")
-	for _, wanted := range []string{"Ticket-desk all-in-one", "combinations judged in", "not beaten by another", "wireless card → USB", "Projector tower", "Better on paper, and why they fail", "beaten by"} {
+	for _, wanted := range []string{
+		"Ticket-desk all-in-one", "combinations judged in", "not beaten by another", "wireless card → USB", "Projector tower",
+		"Better on paper, and why they fail", "beaten by",
+	} {
 		assert.Contains(t, out, wanted)
 	}
 	rig, err := os.ReadFile("../../demo/rigs/field_kit.json")

@@ -47,7 +47,10 @@ type Statement struct {
 // question, however many rules hang on it; the one that could hurt most stands
 // first. Facts that are whole lists cannot be tried and are asked as they are.
 func Ask(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables) error {
-	a := &asker{r: r, ref: ref, base: verdictOf(report.Findings, report.Link.NetEnds.High), cost: tryCost(r, len(report.Findings)), left: UsualEffort / 2}
+	a := &asker{
+		r: r, ref: ref, base: verdictOf(report.Findings, report.Link.NetEnds.High), cost: tryCost(r, len(report.Findings)),
+		left: UsualEffort / 2,
+	}
 	report.Questions = []Question{}
 	asked, idle := map[string]int{}, map[string]bool{}
 	for i := range report.Findings {

@@ -73,7 +73,9 @@ type SupplyFigures struct {
 // Rules lists every rule of Kolvan, in the order of the work.
 func Rules() []finding.Rule {
 	var all []finding.Rule
-	for _, rules := range [][]finding.Rule{link.Rules(), gate.Rules(), power.Rules(), fit.Rules(), brief.Rules(), proof.Rules(), ledger.Rules()} {
+	for _, rules := range [][]finding.Rule{
+		link.Rules(), gate.Rules(), power.Rules(), fit.Rules(), brief.Rules(), proof.Rules(), ledger.Rules(),
+	} {
 		all = append(all, rules...)
 	}
 	return all
@@ -144,7 +146,10 @@ func bounds(r *rig.Rig, report *Report) Bounds {
 	b := make(Bounds, 0, 13)
 	p := report.Link
 	if len(p.Elements) > 0 && !p.None {
-		b = append(b, boundOf("link.width", p.WidthEnds), boundOf("link.gen", p.GenEnds), boundOf("link.raw_gb_s", p.RawEnds), boundOf("link.net_gb_s", p.NetEnds))
+		b = append(
+			b, boundOf("link.width", p.WidthEnds), boundOf("link.gen", p.GenEnds), boundOf("link.raw_gb_s", p.RawEnds),
+			boundOf("link.net_gb_s", p.NetEnds),
+		)
 		if memory, known := r.Card.Memory.Get(); known && p.NetEnds.High > 0 {
 			size := float64(memory) * units.BytesPerGibibyte / 1e9
 			b = append(b, Bound{"link.fill_s", size / float64(p.NetEnds.High), size / float64(p.NetEnds.Low), p.NetEnds.Low == 0, false})

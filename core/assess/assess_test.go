@@ -80,29 +80,45 @@ func drop(path string) string { return `{"op":"remove","path":"` + path + `"}` }
 const hostSlot = `{"op":"replace","path":"/route","value":{"slot":"long","stages":[]}},{"op":"replace","path":"/card/plugs","value":[]},{"op":"replace","path":"/leads","value":[]}`
 
 // inSlot puts an adapter into that slot.
-var inSlot = set("/route/stages", `[{"name":"adapter","kind":"adapter","lanes":4,"generation":4,"plug":{"form":"card","lanes":4},"socket":{"form":"card","lanes":16}}]`)
+var inSlot = set(
+	"/route/stages",
+	`[{"name":"adapter","kind":"adapter","lanes":4,"generation":4,"plug":{"form":"card","lanes":4},"socket":{"form":"card","lanes":16}}]`,
+)
 
 // dockOn feeds the dock by another lead.
 func dockOn(outlet, plug, inlet, inletPlug string) string {
-	return set("/leads/0", `{"name":"other lead","owned":true,"from":[{"part":"main","at":"`+outlet+`","connector":"`+plug+`"}],"to":[{"part":"dock","at":"`+inlet+`","connector":"`+inletPlug+`"}]}`) + "," + drop("/leads/1")
+	return set(
+		"/leads/0",
+		`{"name":"other lead","owned":true,"from":[{"part":"main","at":"`+outlet+`","connector":"`+plug+`"}],"to":[{"part":"dock","at":"`+inlet+`","connector":"`+inletPlug+`"}]}`,
+	) + "," + drop("/leads/1")
 }
 
 // mainDock feeds the dock by a main plug, 3.3 V and all, from a rail of so many
 // amps.
 func mainDock(amps string) string {
-	return all(set("/supplies/1/outlets/-", `{"name":"m","connector":"main-24"}`), set("/route/stages/2/inlets/-", `{"name":"m","connector":"main-24"}`),
+	return all(set(
+		"/supplies/1/outlets/-", `{"name":"m","connector":"main-24"}`,
+	), set("/route/stages/2/inlets/-", `{"name":"m","connector":"main-24"}`),
 		set("/leads/0", `{"name":"main lead","owned":true,"from":[{"part":"main","at":"m"}],"to":[{"part":"dock","at":"m"}]}`),
-		set("/supplies/1/rails/-", `{"name":"3.3V","voltage_v":3.3,"current_a":`+amps+`}`), set("/route/stages/2/makes_3v3_from_12v", "false"))
+		set(
+			"/supplies/1/rails/-", `{"name":"3.3V","voltage_v":3.3,"current_a":`+amps+`}`,
+		), set("/route/stages/2/makes_3v3_from_12v", "false"))
 }
 
 // toHost leads from an outlet of the supply to the host.
 func toHost(outlet, plug string) string {
-	return set("/leads/2", `{"name":"host lead","owned":true,"from":[{"part":"main","at":"`+outlet+`"}],"to":[{"part":"host","connector":"`+plug+`"}]}`)
+	return set(
+		"/leads/2",
+		`{"name":"host lead","owned":true,"from":[{"part":"main","at":"`+outlet+`"}],"to":[{"part":"host","connector":"`+plug+`"}]}`,
+	)
 }
 
 // poweredRiser puts a riser with a feed of its own into the host's long slot.
 func poweredRiser(more string) string {
-	return all(set("/route", `{"slot":"long","stages":[{"name":"riser","kind":"riser","owned":true,"lanes":16,"generation":4,"plug":{"form":"card","lanes":16},"socket":{"form":"card","lanes":16},"makes_3v3_from_12v":true,"inlets":[{"name":"in","connector":"peripheral-4"}]`+more+`}]}`),
+	return all(set(
+		"/route",
+		`{"slot":"long","stages":[{"name":"riser","kind":"riser","owned":true,"lanes":16,"generation":4,"plug":{"form":"card","lanes":16},"socket":{"form":"card","lanes":16},"makes_3v3_from_12v":true,"inlets":[{"name":"in","connector":"peripheral-4"}]`+more+`}]}`,
+	),
 		set("/leads/0/to", `[{"part":"riser","at":"in"}]`))
 }
 
@@ -182,7 +198,11 @@ func TestRules(t *testing.T) {
 	}
 	for _, r := range assess.Rules() {
 		for _, kind := range []string{"fires", "quiet", "unknown"} {
-			assert.True(t, told[[2]string{r.Name, kind}] || (len(r.Levels) == 0 || slices.Equal(r.Levels, finding.Levels{finding.Unknown})) && kind == "fires", "%s wants a test: %s", r.Name, kind)
+			assert.True(
+				t,
+				told[[2]string{r.Name, kind}] || (len(r.Levels) == 0 || slices.Equal(r.Levels, finding.Levels{finding.Unknown})) && kind == "fires",
+				"%s wants a test: %s", r.Name, kind,
+			)
 		}
 	}
 	for _, r := range assess.Rules() {
@@ -213,15 +233,36 @@ func TestCertainInSpiteOfWhatIsMissing(t *testing.T) {
 	}{
 		{name: "slot Gen 1, the cable's unknown", patch: set("/host/slots/0/generation", "1") + "," + drop("/route/stages/1/generation"), rule: "link.speed", level: "note",
 			not: "/route/stages/1/generation", bounds: map[string][2]float64{"link.gen": {1, 1}}},
-		{name: "one lane, generations unknown", patch: all(set("/route/slot", `"m2-e"`), set("/route/stages/0/plug/key", `"A+E"`), set("/card/lanes", "16"), set("/host/slots/2/generation", "2"), drop("/route/stages/0/generation"), drop("/route/stages/1/generation")),
+		{name: "one lane, generations unknown", patch: all(
+			set("/route/slot", `"m2-e"`), set("/route/stages/0/plug/key", `"A+E"`), set("/card/lanes", "16"),
+			set("/host/slots/2/generation", "2"), drop("/route/stages/0/generation"), drop("/route/stages/1/generation"),
+		),
 			rule: "link.width", level: "risk", bounds: map[string][2]float64{"link.net_gb_s": {.2042, .4084}}},
-		{name: "a feed of 24 W, the capacity above it unknown", patch: all(set("/route/stages/2/inlets/-", `{"name":"small","connector":"small-disk-4"}`), set("/supplies/1/outlets/-", `{"name":"x"}`),
-			set("/leads/0", `{"name":"thin","owned":true,"from":[{"part":"main","at":"x"}],"to":[{"part":"dock","at":"small","connector":"small-disk-4"}]}`), drop("/leads/1")),
+		{name: "a feed of 24 W, the capacity above it unknown", patch: all(set(
+			"/route/stages/2/inlets/-", `{"name":"small","connector":"small-disk-4"}`,
+		), set("/supplies/1/outlets/-", `{"name":"x"}`),
+			set(
+				"/leads/0",
+				`{"name":"thin","owned":true,"from":[{"part":"main","at":"x"}],"to":[{"part":"dock","at":"small","connector":"small-disk-4"}]}`,
+			), drop("/leads/1")),
 			rule: "power.slot-limit", level: "danger"},
-		{name: "the card's plugs unknown, its slot at 54 W", patch: all(set("/leads", "[]"), set("/leads/0", diskLead), drop("/card/plugs")), rule: "power.slot-limit", level: "danger"},
-		{name: "board power unknown on a large supply", patch: drop("/card/power_w"), asks: "/card/power_w", bounds: map[string][2]float64{"power.sustained_w": {0, 226.35}}},
-		{name: "the host's own brick", patch: all(drop("/host/power_w"), drop("/supplies/0/rating_w"), drop("/supplies/0/rails")), not: "/host/power_w"},
-		{name: "what each answer brings", patch: drop("/host/slots/0/generation"), asks: "/host/slots/0/generation", bounds: map[string][2]float64{"link.gen": {1, 4}}},
+		{
+			name:  "the card's plugs unknown, its slot at 54 W",
+			patch: all(set("/leads", "[]"), set("/leads/0", diskLead), drop("/card/plugs")), rule: "power.slot-limit",
+			level: "danger",
+		},
+		{
+			name: "board power unknown on a large supply", patch: drop("/card/power_w"), asks: "/card/power_w",
+			bounds: map[string][2]float64{"power.sustained_w": {0, 226.35}},
+		},
+		{
+			name:  "the host's own brick",
+			patch: all(drop("/host/power_w"), drop("/supplies/0/rating_w"), drop("/supplies/0/rails")), not: "/host/power_w",
+		},
+		{
+			name: "what each answer brings", patch: drop("/host/slots/0/generation"), asks: "/host/slots/0/generation",
+			bounds: map[string][2]float64{"link.gen": {1, 4}},
+		},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			r := whole(t, "["+c.patch+"]")
@@ -254,7 +295,10 @@ func TestCertainInSpiteOfWhatIsMissing(t *testing.T) {
 const diskLead = `{"name":"disk lead","owned":true,"from":[{"part":"main","at":"d1","connector":"disk-15"}],"to":[{"part":"dock","at":"in 2","connector":"disk-15"}]}`
 
 // kindOf sorts the cases: every rule wants one of each.
-var kindOf = map[string]string{"note": "fires", "risk": "fires", "blocked": "fires", "danger": "fires", "quiet": "quiet", "unknown": "unknown", "asked": "unknown", "else": "unknown"}
+var kindOf = map[string]string{
+	"note": "fires", "risk": "fires", "blocked": "fires", "danger": "fires", "quiet": "quiet", "unknown": "unknown",
+	"asked": "unknown", "else": "unknown",
+}
 
 // tunnel makes the route's slot a tunnelled port.
 func tunnel(more string) string { return all(set("/host/slots/0/form", `"tunnel"`), more) }
@@ -267,14 +311,37 @@ func TestFigures(t *testing.T) {
 	}{
 		{"Gen 4 x4", "", map[string]any{"link.width": 4., "link.gen": 4., "link.raw_gb_s": 7.8768, "link.net_gb_s": 6.4341, "link.fill_s": 1.3351, "link.pinch": "m2-a",
 			"link.likely_gen": 4., "link.margin_db": 6.0509, "power.sustained_w": 121.35, "power.supply_share": .3034, "fit.gap_mm": 20., "brief.to_buy": 400.}},
-		{"payload 256 on Gen 3", set("/route/payload_bytes", "256") + "," + set("/host/slots/0/generation", "3"), map[string]any{"link.net_gb_s": 3.4928}},
-		{"payload 512 on Gen 1, one lane", set("/route/payload_bytes", "512") + "," + set("/host/slots/0/generation", "1") + "," + set("/route/stages/0/lanes", "1"), map[string]any{"link.width": 1., "link.net_gb_s": .23164, "link.pinch": "m2-a"}},
-		{"Gen 6 flits", hostSlot + "," + set("/host/slots/3/generation", "6") + "," + set("/card/generation", "6"), map[string]any{"link.raw_gb_s": 29.5, "link.net_gb_s": 28.615}},
-		{"a tunnelled port of the 40 class", set("/host/slots/0/form", `"tunnel"`) + "," + set("/host/slots/0/tunnel_gbit_s", "40"), map[string]any{"link.net_gb_s": 2.75}},
-		{"a tunnelled port of unknown class", set("/host/slots/0/form", `"tunnel"`), map[string]any{"link.width": 4., "link.raw_gb_s": nil, "link.net_gb_s": nil}},
-		{"a two-lane route on a card that does not do two", set("/host/slots/0/lanes", "2") + "," + set("/card/trains_x2", "false"), map[string]any{"link.width": 1.}},
+		{
+			"payload 256 on Gen 3", set("/route/payload_bytes", "256") + "," + set("/host/slots/0/generation", "3"),
+			map[string]any{"link.net_gb_s": 3.4928},
+		},
+		{
+			"payload 512 on Gen 1, one lane",
+			set("/route/payload_bytes", "512") + "," + set("/host/slots/0/generation", "1") + "," + set("/route/stages/0/lanes", "1"),
+			map[string]any{"link.width": 1., "link.net_gb_s": .23164, "link.pinch": "m2-a"},
+		},
+		{
+			"Gen 6 flits", hostSlot + "," + set("/host/slots/3/generation", "6") + "," + set("/card/generation", "6"),
+			map[string]any{"link.raw_gb_s": 29.5, "link.net_gb_s": 28.615},
+		},
+		{
+			"a tunnelled port of the 40 class",
+			set("/host/slots/0/form", `"tunnel"`) + "," + set("/host/slots/0/tunnel_gbit_s", "40"),
+			map[string]any{"link.net_gb_s": 2.75},
+		},
+		{
+			"a tunnelled port of unknown class", set("/host/slots/0/form", `"tunnel"`),
+			map[string]any{"link.width": 4., "link.raw_gb_s": nil, "link.net_gb_s": nil},
+		},
+		{
+			"a two-lane route on a card that does not do two",
+			set("/host/slots/0/lanes", "2") + "," + set("/card/trains_x2", "false"), map[string]any{"link.width": 1.},
+		},
 		{"SATA only", set("/host/slots/0/carries", `["sata"]`), map[string]any{"link.width": 0., "link.net_gb_s": 0., "link.gen": nil}},
-		{"unknown cable", drop("/route/stages/1/lanes"), map[string]any{"link.width": nil, "link.net_gb_s": nil, "link.gen": 4., "link.pinch": nil}},
+		{
+			"unknown cable", drop("/route/stages/1/lanes"),
+			map[string]any{"link.width": nil, "link.net_gb_s": nil, "link.gen": 4., "link.pinch": nil},
+		},
 		{"the card in the cage", set("/card/length_mm", "253"), map[string]any{"fit.gap_mm": -3.}},
 		{"a supply that gives the 3.3 V", mainDock("3"), map[string]any{"power.sustained_w": 120.}},
 	} {

@@ -54,7 +54,10 @@ func BenchmarkClear(b *testing.B) {
 // lets one hold, each in another way.
 func worst(t testing.TB) map[string]*rig.Rig {
 	named := func(word string, i int) string { return fmt.Sprintf("%s %d", word, i) }
-	dock := rig.Stage{Name: "dock", Kind: rig.Of(rig.Dock), Plug: rig.Joint{Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("M")}, Socket: rig.Joint{Form: rig.Of(rig.CardSlot)}}
+	dock := rig.Stage{
+		Name: "dock", Kind: rig.Of(rig.Dock), Plug: rig.Joint{Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("M")},
+		Socket: rig.Joint{Form: rig.Of(rig.CardSlot)},
+	}
 	for i := range 64 {
 		dock.Inlets = append(dock.Inlets, rig.Inlet{Name: named("in", i), Connector: rig.Of[rig.Connector]("peripheral-4")})
 	}
@@ -74,7 +77,9 @@ func worst(t testing.TB) map[string]*rig.Rig {
 			supply.Outlets = append(supply.Outlets, rig.Outlet{Name: named("o", j), Connector: rig.Of(connector)})
 		}
 		wide.Supplies = append(wide.Supplies, supply)
-		wide.Leads = append(wide.Leads, rig.Lead{Name: named("l", i), From: []rig.LeadEnd{{Part: supply.Name, At: "o 0"}, {Part: supply.Name, At: "o 1"}},
+		wide.Leads = append(wide.Leads, rig.Lead{Name: named("l", i), From: []rig.LeadEnd{
+			{Part: supply.Name, At: "o 0"}, {Part: supply.Name, At: "o 1"},
+		},
 			To: []rig.LeadEnd{{Part: "dock", At: named("in", i)}, {Part: "dock", At: named("in", (i+1)%64)}}})
 	}
 	chain.Supplies = wide.Supplies[:1]
@@ -84,7 +89,9 @@ func worst(t testing.TB) map[string]*rig.Rig {
 			from = []rig.LeadEnd{{Part: named("l", i-1), At: "free"}, {Part: named("l", i-1), At: "spare"}}
 		}
 		chain.Leads = append(chain.Leads, rig.Lead{Name: named("l", i), From: from,
-			To: []rig.LeadEnd{{At: "free", Connector: rig.Of[rig.Connector]("card-8")}, {At: "spare", Connector: rig.Of[rig.Connector]("card-8")}}[:2-i/63]})
+			To: []rig.LeadEnd{
+				{At: "free", Connector: rig.Of[rig.Connector]("card-8")}, {At: "spare", Connector: rig.Of[rig.Connector]("card-8")},
+			}[:2-i/63]})
 	}
 	fan.Supplies = wide.Supplies
 	for i := range 2 {
@@ -102,21 +109,39 @@ func worst(t testing.TB) map[string]*rig.Rig {
 	for i := range 64 {
 		full.Host.Slots = append(full.Host.Slots, rig.Slot{Name: named("slot", i)})
 		full.Host.Drives = append(full.Host.Drives, rig.Drive{Name: named("drive", i)})
-		full.Chamber.Things = append(full.Chamber.Things, rig.Thing{Name: named("thing", i), At: full.Chamber.CardAt, Size: full.Chamber.Box})
-		full.Chamber.Covers = append(full.Chamber.Covers, rig.Cover{Name: named("cover", i), At: full.Chamber.CardAt, Size: full.Chamber.Box})
+		full.Chamber.Things = append(
+			full.Chamber.Things, rig.Thing{Name: named("thing", i), At: full.Chamber.CardAt, Size: full.Chamber.Box},
+		)
+		full.Chamber.Covers = append(
+			full.Chamber.Covers, rig.Cover{Name: named("cover", i), At: full.Chamber.CardAt, Size: full.Chamber.Box},
+		)
 		full.Brief.Works = append(full.Brief.Works, rig.Work{Name: named("work", i)})
 	}
 	full.Host.Slots = full.Host.Slots[:64]
 	made := base("leads of one's own, wire by wire")
 	pins := make([]rig.Pin, 40)
 	for i := range pins {
-		pins[i] = rig.Pin{Carries: rig.Of(rig.Plane([]string{"supply", "ground", "sense", "turn-on", "standby"}[i%5])), Reads: rig.Of[units.Volt](12)}
+		pins[i] = rig.Pin{
+			Carries: rig.Of(rig.Plane([]string{"supply", "ground", "sense", "turn-on", "standby"}[i%5])),
+			Reads:   rig.Of[units.Volt](12),
+		}
 	}
 	for i := range 64 {
 		own := rig.Of[rig.Connector]("proprietary")
-		made.Supplies = append(made.Supplies, rig.Supply{Name: named("s", i), Kind: rig.Of(rig.Brick), Outlets: []rig.Outlet{{Name: "o", Connector: own, Voltage: rig.Of[units.Volt](12), Pins: pins}}})
-		made.Host.Inlets = append(made.Host.Inlets, rig.Inlet{Name: named("i", i), Connector: own, Voltage: rig.Of[units.Volt](12), Pins: pins})
-		lead := rig.Lead{Name: named("l", i), From: []rig.LeadEnd{{Part: named("s", i), At: "o", Connector: own}}, To: []rig.LeadEnd{{Part: rig.HostPart, At: named("i", i), Connector: own}}}
+		made.Supplies = append(
+			made.Supplies,
+			rig.Supply{
+				Name: named("s", i), Kind: rig.Of(rig.Brick),
+				Outlets: []rig.Outlet{{Name: "o", Connector: own, Voltage: rig.Of[units.Volt](12), Pins: pins}},
+			},
+		)
+		made.Host.Inlets = append(
+			made.Host.Inlets, rig.Inlet{Name: named("i", i), Connector: own, Voltage: rig.Of[units.Volt](12), Pins: pins},
+		)
+		lead := rig.Lead{
+			Name: named("l", i), From: []rig.LeadEnd{{Part: named("s", i), At: "o", Connector: own}},
+			To: []rig.LeadEnd{{Part: rig.HostPart, At: named("i", i), Connector: own}},
+		}
 		for j := range 64 {
 			lead.Wires = append(lead.Wires, rig.Conductor{FromEnd: 1, FromPin: j%40 + 1, ToEnd: 1, ToPin: j*7%40 + 1})
 		}

@@ -164,7 +164,9 @@ func leadCandidates(g *given, try func(candidate) bool) {
 				return
 			}
 			for i := range g.bins.Leads {
-				if plug, ok := adapts(&g.bins.Leads[i], g.ref, from.Connector.Value, to.port.connector); ok && !try(withLead(r, g.bins.Leads[i], from, to, plug)) {
+				if plug, ok := adapts(
+					&g.bins.Leads[i], g.ref, from.Connector.Value, to.port.connector,
+				); ok && !try(withLead(r, g.bins.Leads[i], from, to, plug)) {
 					return
 				}
 			}
@@ -193,7 +195,13 @@ func withLead(r *rig.Rig, lead rig.Lead, from rig.LeadEnd, to load, plug rig.Con
 func plugged(c *rig.Rig, i int, from rig.LeadEnd, to load, plug rig.Connector) candidate {
 	c.Leads[i].From = []rig.LeadEnd{from}
 	c.Leads[i].To = []rig.LeadEnd{{Part: to.part, At: to.port.name, Connector: rig.Of(plug)}}
-	return candidate{kind: finding.Outlet, rig: c, lead: i, says: fmt.Sprintf("Feed %s from outlet %s of %s, a %s", portWords(to.part, to.port.name), from.At, from.Part, rig.Spoken(from.Connector.Value))}
+	return candidate{
+		kind: finding.Outlet, rig: c, lead: i,
+		says: fmt.Sprintf(
+			"Feed %s from outlet %s of %s, a %s", portWords(to.part, to.port.name), from.At, from.Part,
+			rig.Spoken(from.Connector.Value),
+		),
+	}
 }
 
 // unfed lists the plugs of the card without a lead, and the inlets of the last
@@ -243,7 +251,9 @@ func turnOnCandidates(g *given, try func(candidate) bool) {
 		c := copyOf(r)
 		c.Supplies = slices.Clone(c.Supplies)
 		withBoard(c, g.ref, i)
-		if !try(candidate{kind: finding.TurnOn, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host"}) {
+		if !try(candidate{
+			kind: finding.TurnOn, rig: c, says: "Add a switch-on board to " + r.Supplies[i].Name + " that follows the host",
+		}) {
 			return
 		}
 	}
@@ -264,7 +274,9 @@ func orderCandidates(g *given, try func(candidate) bool) {
 		j := copyOf(c)
 		j.Supplies = slices.Clone(c.Supplies)
 		j.Supplies[i].TurnOn = rig.Of(rig.TurnOnJumper)
-		if !try(candidate{kind: finding.Order, rig: j, says: "Give " + c.Supplies[i].Name + " a made jumper plug and switch the dock on first"}) {
+		if !try(candidate{
+			kind: finding.Order, rig: j, says: "Give " + c.Supplies[i].Name + " a made jumper plug and switch the dock on first",
+		}) {
 			return
 		}
 	}
@@ -277,7 +289,9 @@ func supplyCandidates(g *given, try func(candidate) bool) {
 	for i := range r.Supplies {
 		for j := range g.bins.Supplies {
 			if c, ok := withSupply(r, g.ref, i, g.bins.Supplies[j]); ok &&
-				!try(candidate{kind: finding.Supply, supply: i, rig: c, says: "Use supply " + g.bins.Supplies[j].Name + " for " + r.Supplies[i].Name}) {
+				!try(candidate{
+					kind: finding.Supply, supply: i, rig: c, says: "Use supply " + g.bins.Supplies[j].Name + " for " + r.Supplies[i].Name,
+				}) {
 				return
 			}
 		}
@@ -305,7 +319,10 @@ func addedSupplyCandidates(g *given, try func(candidate) bool) {
 		c := copyOf(r)
 		c.Supplies = append(slices.Clone(r.Supplies), s)
 		withBoard(c, g.ref, len(c.Supplies)-1)
-		if !try(candidate{kind: finding.Supply, supply: len(r.Supplies), rig: feed(c, g.ref, s.Name, loads), says: "Add supply " + s.Name + " with a switch-on board"}) {
+		if !try(candidate{
+			kind: finding.Supply, supply: len(r.Supplies), rig: feed(c, g.ref, s.Name, loads),
+			says: "Add supply " + s.Name + " with a switch-on board",
+		}) {
 			return
 		}
 	}

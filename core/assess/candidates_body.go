@@ -83,7 +83,10 @@ func moved(r *rig.Rig, axis int, by units.Millimetre) candidate {
 	if by < 0 {
 		way = "back"
 	}
-	return candidate{kind: finding.StandOff, rig: c, says: fmt.Sprintf("Stand the card, and what holds it, %v %s %s", max(by, -by), way, axisWords[axis])}
+	return candidate{
+		kind: finding.StandOff, rig: c,
+		says: fmt.Sprintf("Stand the card, and what holds it, %v %s %s", max(by, -by), way, axisWords[axis]),
+	}
 }
 
 func shift(p *rig.Place, axis int, by units.Millimetre) {
@@ -213,7 +216,10 @@ func cut(r *rig.Rig, i int) (candidate, bool) {
 			continue
 		}
 		o.Width, o.Height = rig.Of(wide), rig.Of(high)
-		c.rig.Alterations = append(c.rig.Alterations, rig.Alteration{Name: fmt.Sprintf("an opening of %v by %v in %s", wide, high, o.Name), Touches: rig.Of(touched(r, o.Name))})
+		c.rig.Alterations = append(
+			c.rig.Alterations,
+			rig.Alteration{Name: fmt.Sprintf("an opening of %v by %v in %s", wide, high, o.Name), Touches: rig.Of(touched(r, o.Name))},
+		)
 		if c.says != "" {
 			c.says += ", and "
 		}

@@ -25,8 +25,13 @@ func slotCandidates(g *given, try func(candidate) bool) {
 		}
 		if old := r.Slot(r.Route.Slot); old != nil && movable(slot) {
 			s := copyOf(c)
-			s.Route.Displaced = append(keepDisplaced(r, slot, false), rig.Displaced{Occupant: slot.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: old.Name})
-			if !try(candidate{says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: finding.Slot, rig: s}) {
+			s.Route.Displaced = append(
+				keepDisplaced(r, slot, false),
+				rig.Displaced{Occupant: slot.Occupant.Value, Home: rig.Of(rig.HomeSlot), Slot: old.Name},
+			)
+			if !try(candidate{
+				says: "Use slot " + slot.Name + " and move " + slot.Occupant.Value + " to " + old.Name, kind: finding.Slot, rig: s,
+			}) {
 				return
 			}
 		}
@@ -63,7 +68,9 @@ func homeCandidates(g *given, try func(candidate) bool) {
 		if slot == old || !rig.Is(slot.Occupant, rig.NoOccupant) || !old.Form.Known || !rig.Is(slot.Form, old.Form.Value) || slot.Key != old.Key && slot.Key.Value != old.Key.Value {
 			continue
 		}
-		if !try(withHome(r, old, rig.Displaced{Home: rig.Of(rig.HomeSlot), Slot: slot.Name}, "Move "+old.Occupant.Value+" to slot "+slot.Name)) {
+		if !try(withHome(
+			r, old, rig.Displaced{Home: rig.Of(rig.HomeSlot), Slot: slot.Name}, "Move "+old.Occupant.Value+" to slot "+slot.Name,
+		)) {
 			return
 		}
 	}
@@ -73,7 +80,9 @@ func homeCandidates(g *given, try func(candidate) bool) {
 func withHome(r *rig.Rig, old *rig.Slot, home rig.Displaced, says string) candidate {
 	home.Occupant = old.Occupant.Value
 	c := copyOf(r)
-	c.Route.Displaced = slices.DeleteFunc(slices.Clone(r.Route.Displaced), func(d rig.Displaced) bool { return d.Occupant == home.Occupant })
+	c.Route.Displaced = slices.DeleteFunc(
+		slices.Clone(r.Route.Displaced), func(d rig.Displaced) bool { return d.Occupant == home.Occupant },
+	)
 	c.Route.Displaced = append(c.Route.Displaced, home)
 	return candidate{says: says, kind: finding.Home, rig: c}
 }
@@ -101,7 +110,9 @@ func stageCandidates(g *given, try func(candidate) bool) {
 			if now.Name == was.Name || now.Kind.Value != was.Kind.Value || !sameEnds(was, now) || g.rig.Stage(now.Name) != nil {
 				continue
 			}
-			if c, joined := exchangedStage(g.rig, i, now); joined && !try(candidate{says: "Use " + now.Name + " for " + was.Name, kind: finding.Stage, rig: c}) {
+			if c, joined := exchangedStage(g.rig, i, now); joined && !try(candidate{
+				says: "Use " + now.Name + " for " + was.Name, kind: finding.Stage, rig: c,
+			}) {
 				return
 			}
 		}

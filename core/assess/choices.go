@@ -53,7 +53,10 @@ func newChooser(report *Report, r *rig.Rig, ref *reference.Tables) *chooser {
 }
 
 // ofTheSupply are the rules that another supply may answer otherwise.
-var ofTheSupply = []string{power.RuleTotal, power.RuleRail, power.RuleHeadroom, power.RuleSpike, power.RuleGroup, power.RuleTurnOn, power.RuleOrder, power.RuleHostBrick, power.RuleUnfed, power.RuleContract, power.RuleBarrel, power.RuleVoltage}
+var ofTheSupply = []string{
+	power.RuleTotal, power.RuleRail, power.RuleHeadroom, power.RuleSpike, power.RuleGroup, power.RuleTurnOn,
+	power.RuleOrder, power.RuleHostBrick, power.RuleUnfed, power.RuleContract, power.RuleBarrel, power.RuleVoltage,
+}
 
 // SupplyChoices tries every supply of the bins, those that carry the plan first, of
 // them one's own, and of those the smallest; at most that many. It is nil while no

@@ -157,7 +157,10 @@ func (s *search) try(c *candidate) error {
 			return err
 		}
 		s.offered[i][c.kind]++
-		f.Clear = append(f.Clear, finding.Change{Change: c.says + c.figureWords(s.ref, f.Rule), Patch: c.patch, Costs: c.costs, Worsens: c.worsens})
+		f.Clear = append(
+			f.Clear,
+			finding.Change{Change: c.says + c.figureWords(s.ref, f.Rule), Patch: c.patch, Costs: c.costs, Worsens: c.worsens},
+		)
 	}
 	return nil
 }

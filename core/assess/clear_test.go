@@ -71,12 +71,32 @@ func TestBodyIsCured(t *testing.T) {
 	small := through(`{"width_mm":30,"height_mm":12}`, `{"name":"lid","width_mm":20,"height_mm":10}`)
 	for _, c := range []struct{ rule, patch, offered string }{
 		{"fit.card", set("/chamber/card_at/z_mm", "-4"), "Stand the card, and what holds it, 20.3 mm further along the row of slots"},
-		{"fit.card", all(inTheOpen, set("/card/length_mm", "255"), set("/chamber/card_at/x_mm", "0"), set("/chamber/box/x_mm", "400"), set("/chamber/things/0/at/x_mm", "20"), set("/chamber/things/0/size/x_mm", "20")), "Stand the card, and what holds it, 42 mm further along the length"},
-		{"fit.card", all(inTheOpen, set("/card/length_mm", "260"), set("/chamber/box/y_mm", "400"), set("/chamber/covers", "[]")), "Turn the card, and what holds it: length up"},
+		{
+			"fit.card",
+			all(
+				inTheOpen, set("/card/length_mm", "255"), set("/chamber/card_at/x_mm", "0"), set("/chamber/box/x_mm", "400"),
+				set("/chamber/things/0/at/x_mm", "20"), set("/chamber/things/0/size/x_mm", "20"),
+			),
+			"Stand the card, and what holds it, 42 mm further along the length",
+		},
+		{
+			"fit.card",
+			all(inTheOpen, set("/card/length_mm", "260"), set("/chamber/box/y_mm", "400"), set("/chamber/covers", "[]")),
+			"Turn the card, and what holds it: length up",
+		},
 		{"fit.gap", raised("5", "4"), "Raise lid on stand-offs of 6 mm, with screws 2 mm longer"},
-		{"fit.exit", all(set("/route/stages/1/exit", `"none"`), set("/route/stages/1/thickness_mm", "5")), "Raise lid on stand-offs of 6 mm"},
-		{"fit.exit", all(set("/route/stages/1/exit", `"none"`), set("/brief/covers_off", `["lid"]`)), "Let lid stay off where cable leaves"},
-		{"fit.cable", all(set("/leads/1/length_mm", "200"), set("/leads/1/path", wayOf(-150, 115, 150, 115))), "Put Card 8-pin extension of 300 mm on card lead"},
+		{
+			"fit.exit", all(set("/route/stages/1/exit", `"none"`), set("/route/stages/1/thickness_mm", "5")),
+			"Raise lid on stand-offs of 6 mm",
+		},
+		{
+			"fit.exit", all(set("/route/stages/1/exit", `"none"`), set("/brief/covers_off", `["lid"]`)),
+			"Let lid stay off where cable leaves",
+		},
+		{
+			"fit.cable", all(set("/leads/1/length_mm", "200"), set("/leads/1/path", wayOf(-150, 115, 150, 115))),
+			"Put Card 8-pin extension of 300 mm on card lead",
+		},
 		{"fit.opening", all(small, set("/brief/stance", `"cut-freely"`)), "Cut an opening in lid of 31 mm by 13 mm: for good"},
 		{"fit.opening", all(small, set("/brief/stance", `"nothing-permanent"`)), ""},
 		{"fit.supply", all(set("/host/supply_bay", `"sfx"`), set("/supplies/1/in_bay", "true")), "Use supply Ember 450 Small for main"},
@@ -100,7 +120,13 @@ func TestHostIsNeverOfferedAnotherVoltage(t *testing.T) {
 
 // TestLookAlikeIsCured: of the two eight-pins the right one is offered.
 func TestLookAlikeIsCured(t *testing.T) {
-	r := whole(t, "["+all(set("/leads/1/from/0/at", `"cpu"`), set("/leads/1/from/0/connector", `"cpu-8"`), set("/leads/1/to/0/connector", `"cpu-8"`))+"]")
+	r := whole(
+		t,
+		"["+all(
+			set("/leads/1/from/0/at", `"cpu"`), set("/leads/1/from/0/connector", `"cpu-8"`),
+			set("/leads/1/to/0/connector", `"cpu-8"`),
+		)+"]",
+	)
 	list := offers(t, r, "power.pins")
 	require.NotEmpty(t, list)
 	assert.Contains(t, list[0].Change, "a card 8-pin")
@@ -114,7 +140,11 @@ func TestLookAlikeIsCured(t *testing.T) {
 // either, and comes with the supply.
 func TestAdapterGivesWayToAPlainLead(t *testing.T) {
 	two := set("/leads/1/from", `[{"part":"main","at":"d1","connector":"disk-15"},{"part":"main","at":"d2","connector":"disk-15"}]`)
-	list := offers(t, whole(t, "["+all(boardPower("160"), set("/leads/1/name", `"two disks to an eight-pin"`), set("/leads/1/price", "9"), two)+"]"), "power.connector")
+	list := offers(
+		t,
+		whole(t, "["+all(boardPower("160"), set("/leads/1/name", `"two disks to an eight-pin"`), set("/leads/1/price", "9"), two)+"]"),
+		"power.connector",
+	)
 	require.NotEmpty(t, list)
 	assert.Contains(t, string(list[0].Patch), `"/leads/1"`)
 	assert.NotContains(t, string(list[0].Patch), "two disks")
@@ -126,8 +156,16 @@ func TestChangeStatesTheNewFigure(t *testing.T) {
 		"power.connector": {dockOn("d1", "disk-15", "in 2", "disk-15"), ": the lead, 76.3 of 132 W"},
 		"power.total":     {set("/supplies/1/rating_w", "119"), ": sustained load at 30.3 % of its rating"},
 		"fit.card":        {set("/card/length_mm", "251"), ": smallest gap "},
-		"link.no-pcie":    {all(set("/host/slots/0/carries", `["sata"]`), set("/host/drives/1/boots", "true")), ": x4, Gen 3, 3.22 GB/s net"},
-		"boot.displaced":  {all(set("/host/slots/0/occupant", `"boot drive"`), set("/host/slots/1/occupant", `"none"`), set("/route/displaced", "[]"), set("/host/drives/0/reads_gb_s", "2.9")), ": it reads 2.90 GB/s there"},
+		"link.no-pcie": {
+			all(set("/host/slots/0/carries", `["sata"]`), set("/host/drives/1/boots", "true")), ": x4, Gen 3, 3.22 GB/s net",
+		},
+		"boot.displaced": {
+			all(
+				set("/host/slots/0/occupant", `"boot drive"`), set("/host/slots/1/occupant", `"none"`), set("/route/displaced", "[]"),
+				set("/host/drives/0/reads_gb_s", "2.9"),
+			),
+			": it reads 2.90 GB/s there",
+		},
 	} {
 		list := offers(t, whole(t, "["+c.patch+","+drop("/brief/budget")+"]"), rule)
 		require.NotEmpty(t, list, rule)
@@ -168,19 +206,41 @@ func TestClearing(t *testing.T) {
 func TestClearingFindsTheUsualWays(t *testing.T) {
 	ref, bins := coretest.Tables(t), stock(t)
 	for _, c := range []struct{ name, patch, rule, change string }{
-		{"another slot", set("/host/slots/0/carries", `["sata"]`) + "," + set("/host/drives/1/boots", "true"), "link.no-pcie", "Use slot m2-b"},
+		{
+			"another slot", set("/host/slots/0/carries", `["sata"]`) + "," + set("/host/drives/1/boots", "true"), "link.no-pcie",
+			"Use slot m2-b",
+		},
 		{"occupants change places", set("/route/slot", `"m2-b"`), "boot.displaced", "Move boot drive to slot m2-a"},
 		{"a radio on USB", set("/route/slot", `"m2-e"`), "net.displaced", "Replace wireless card by one on USB"},
-		{"another card, with the lead for its second plug", set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," + set("/supplies/1/rails/0/current_a", "60"), "work.memory", "Use card Auk 16G, with another lead"},
-		{"a first lead, though it is open what turns the supply on", drop("/leads/1") + "," + drop("/supplies/1/turn_on"), "power.unfed", "Feed card plug A from outlet c1"},
+		{
+			"another card, with the lead for its second plug",
+			set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," + set("/supplies/1/rails/0/current_a", "60"),
+			"work.memory", "Use card Auk 16G, with another lead",
+		},
+		{
+			"a first lead, though it is open what turns the supply on", drop("/leads/1") + "," + drop("/supplies/1/turn_on"),
+			"power.unfed", "Feed card plug A from outlet c1",
+		},
 		{"one more supply", drop("/supplies/1") + "," + set("/leads", "[]"), "power.unfed", "Add supply "},
 		{"another outlet", dockOn("d1", "disk-15", "in 2", "disk-15"), "power.connector", "from outlet p1 of main, a peripheral 4-pin"},
-		{"a chain taken apart", set("/card/power_w", "300") + "," + set("/card/plugs", `[{"name":"A","connector":"card-8"},{"name":"B","connector":"card-8"}]`) + "," + set("/leads/1/to", `[{"part":"card","at":"A"},{"part":"card","at":"B"}]`), "power.lead", "Feed card plug B from outlet c2"},
+		{
+			"a chain taken apart",
+			set("/card/power_w", "300") + "," + set(
+				"/card/plugs", `[{"name":"A","connector":"card-8"},{"name":"B","connector":"card-8"}]`,
+			) + "," + set("/leads/1/to", `[{"part":"card","at":"A"},{"part":"card","at":"B"}]`),
+			"power.lead", "Feed card plug B from outlet c2",
+		},
 		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
 		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},
 		{"a switch-on board", set("/supplies/1/turn_on", `"none"`), "power.turn-on", "Add a switch-on board"},
-		{"the dock first", set("/supplies/1/turn_on", `"wire"`) + "," + set("/sizing", `{"switch_on":"host-first"}`), "power.order", "Switch the dock on first"},
-		{"a plug of its own for a switch that comes too late", set("/route/stages/2/holds_reset", "false"), "power.order", "Give main a made jumper plug"},
+		{
+			"the dock first", set("/supplies/1/turn_on", `"wire"`) + "," + set("/sizing", `{"switch_on":"host-first"}`),
+			"power.order", "Switch the dock on first",
+		},
+		{
+			"a plug of its own for a switch that comes too late", set("/route/stages/2/holds_reset", "false"), "power.order",
+			"Give main a made jumper plug",
+		},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			r := whole(t, "["+c.patch+","+drop("/brief/budget")+"]")
@@ -237,7 +297,10 @@ func TestChoices(t *testing.T) {
 	require.NotEmpty(t, supplies)
 	for _, c := range supplies {
 		_, after := patched(t, r, c.Change.Patch)
-		assert.Equal(t, units.Round(c.Share, units.ReportDigits), *after.Figures.SupplyShare, "what is shown of %s is what its plan then says", c.Name)
+		assert.Equal(
+			t, units.Round(c.Share, units.ReportDigits), *after.Figures.SupplyShare,
+			"what is shown of %s is what its plan then says", c.Name,
+		)
 	}
 	assert.True(t, supplies[0].Free(), "%+v", supplies[0].Says)
 	assert.InDelta(t, 121.35/float64(supplies[0].Size), supplies[0].Share, 1e-6)
@@ -300,7 +363,13 @@ func TestChangesStayWithinTheFormat(t *testing.T) {
 // TestASupplyThatHasToLeave gives its place up, in a way as in a change, to one that goes
 // into the bay, though that one is rated for less.
 func TestASupplyThatHasToLeave(t *testing.T) {
-	r := whole(t, "["+all(set("/host/supply_bay", `"sfx"`), set("/supplies/1/in_bay", "true"), set("/supplies/1/rating_w", "900"), set("/supplies/1/owned", "true"))+"]")
+	r := whole(
+		t,
+		"["+all(
+			set("/host/supply_bay", `"sfx"`), set("/supplies/1/in_bay", "true"), set("/supplies/1/rating_w", "900"),
+			set("/supplies/1/owned", "true"),
+		)+"]",
+	)
 	inBay := map[string]bool{}
 	assess.Feeds(assess.WithoutFeeds(r), coretest.Tables(t), stock(t), func(c *rig.Rig) bool {
 		if len(c.Supplies) == len(r.Supplies) {

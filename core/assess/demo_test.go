@@ -53,7 +53,9 @@ func wholeOf(t *testing.T, r *rig.Rig) map[string]any {
 	require.NoError(t, err)
 	report := assess.Rig(r, ref)
 	net := report.Link.NetEnds
-	whole := map[string]any{"loads": loadsOf(&report), "steps": bringup.ReportOf(r, ref), "ledger": ledger.ReportOf(r, proof.Link{Net: net})}
+	whole := map[string]any{
+		"loads": loadsOf(&report), "steps": bringup.ReportOf(r, ref), "ledger": ledger.ReportOf(r, proof.Link{Net: net}),
+	}
 	require.NoError(t, assess.Ask(t.Context(), &report, r, ref))
 	require.NoError(t, assess.Clear(t.Context(), &report, r, ref, bins, assess.UsualEffort))
 	whole["report"] = report
@@ -72,7 +74,10 @@ func wholeOf(t *testing.T, r *rig.Rig) map[string]any {
 	require.NoError(t, err)
 	whole["made"] = things
 	for i := range r.Brief.Works {
-		whole["expects "+r.Brief.Works[i].Name] = proof.ExpectOf(r, &r.Brief.Works[i], net, proof.Ratios{Card: [2]float64{1.5, 2}, Processor: [2]float64{0.9, 1.1}, Pixels: [2]float64{1, 2}})
+		whole["expects "+r.Brief.Works[i].Name] = proof.ExpectOf(
+			r, &r.Brief.Works[i], net,
+			proof.Ratios{Card: [2]float64{1.5, 2}, Processor: [2]float64{0.9, 1.1}, Pixels: [2]float64{1, 2}},
+		)
 	}
 	answer, err := ways.Search(t.Context(), ways.Question{Rig: r, Parts: bins, Effort: 2_000_000}, ref)
 	require.NoError(t, err)
@@ -93,13 +98,21 @@ func loadsOf(report *assess.Report) (lines []string) {
 					e = &lead.From[j]
 				}
 				contact, _ := report.Power.Contact(e)
-				lines = append(lines, fmt.Sprintf(" %s: %.4g, fit %d, cap %.4g, contacts %v", e.Where(), e.Load, e.Fit, e.Cap.Rating, contact))
+				lines = append(
+					lines, fmt.Sprintf(" %s: %.4g, fit %d, cap %.4g, contacts %v", e.Where(), e.Load, e.Fit, e.Cap.Rating, contact),
+				)
 			}
 		}
 	}
 	for i := range report.Power.Supplies {
 		s := &report.Power.Supplies[i]
-		lines = append(lines, fmt.Sprintf("supply %d: %.4g, card %.4g, idle %.4g, rails %.4g, bands %v", i, s.Load, s.Card, s.Idle, s.Rails, report.Power.Bands(i)))
+		lines = append(
+			lines,
+			fmt.Sprintf(
+				"supply %d: %.4g, card %.4g, idle %.4g, rails %.4g, bands %v", i, s.Load, s.Card, s.Idle, s.Rails,
+				report.Power.Bands(i),
+			),
+		)
 	}
 	for g := 1; g <= 5; g++ {
 		if m := report.Link.Margin(g); m != nil {

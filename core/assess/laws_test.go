@@ -87,7 +87,9 @@ func TestOneMoreLeadEndsNoDanger(t *testing.T) {
 			return
 		}
 		stage := &r.Route.Stages[len(r.Route.Stages)-1]
-		connector := rapid.SampledFrom([]rig.Connector{"barrel", "card-8", "card-6", "peripheral-4", "disk-15", "main-24", "cpu-8"}).Draw(rt, "plug")
+		connector := rapid.SampledFrom([]rig.Connector{
+			"barrel", "card-8", "card-6", "peripheral-4", "disk-15", "main-24", "cpu-8",
+		}).Draw(rt, "plug")
 		more := rig.Supply{Name: "one more", Kind: rig.Of(rig.Brick), Outlets: []rig.Outlet{{Name: "out", Connector: rig.Of(connector)}}}
 		stage.Inlets = append(stage.Inlets, rig.Inlet{Name: "one more", Connector: rig.Of(connector)})
 		to := rig.LeadEnd{Part: stage.Name, At: "one more"}
@@ -95,7 +97,9 @@ func TestOneMoreLeadEndsNoDanger(t *testing.T) {
 			to = rig.LeadEnd{Part: rig.CardPart, At: r.Card.Plugs[0].Name}
 		}
 		r.Supplies = append(r.Supplies, more)
-		r.Leads = append(r.Leads, rig.Lead{Name: "one more lead", From: []rig.LeadEnd{{Part: "one more", At: "out"}}, To: []rig.LeadEnd{to}})
+		r.Leads = append(
+			r.Leads, rig.Lead{Name: "one more lead", From: []rig.LeadEnd{{Part: "one more", At: "out"}}, To: []rig.LeadEnd{to}},
+		)
 		require.NoError(t, rig.Validate(r))
 		after := assess.Rig(r, ref)
 		if worst, _ := after.Worst(); worst < finding.Blocked {
@@ -131,7 +135,10 @@ func TestWhatWasMeasuredChangesNoPhysics(t *testing.T) {
 		physics, before := slices.DeleteFunc(slices.Clone(with.Findings), spoken), slices.DeleteFunc(slices.Clone(without.Findings), spoken)
 		require.Equal(rt, len(before), len(physics))
 		for i := range physics {
-			require.Equal(rt, [3]any{before[i].Rule, before[i].Level, before[i].Says}, [3]any{physics[i].Rule, physics[i].Level, physics[i].Says})
+			require.Equal(
+				rt, [3]any{before[i].Rule, before[i].Level, before[i].Says},
+				[3]any{physics[i].Rule, physics[i].Level, physics[i].Says},
+			)
 		}
 		for _, f := range with.Findings {
 			require.True(rt, !spoken(f) || f.Level <= finding.Risk, f.Rule)

@@ -71,7 +71,10 @@ func Places(r *rig.Rig, ref *reference.Tables) ([]Place, error) {
 
 // ofThePlace are the rules that speak of where something goes.
 var (
-	ofThePlace = []string{gate.RuleBootDisplaced, gate.RuleSlow, gate.RuleCapacity, gate.RuleProven, gate.RuleShared, gate.RuleNetDisplaced, brief.RuleRefused}
+	ofThePlace = []string{
+		gate.RuleBootDisplaced, gate.RuleSlow, gate.RuleCapacity, gate.RuleProven, gate.RuleShared, gate.RuleNetDisplaced,
+		brief.RuleRefused,
+	}
 	ofItsLanes = []string{link.RuleSharedLanes, link.RuleSharedUplink} // which note what is so in every place
 )
 

@@ -100,7 +100,9 @@ func bring(r *rig.Rig, name string, supplies []rig.Supply, remark string) string
 func withBoard(r *rig.Rig, ref *reference.Tables, i int) {
 	s := &r.Supplies[i]
 	if !rig.Is(s.TurnOn, rig.TurnOnSwitch) && !s.Board.Amount.Known {
-		s.Board.Amount = rig.Fact[units.Money]{Known: true, Value: ref.SwitchBoard, Tolerance: float64(ref.SwitchBoardBy), Remark: "as such boards cost"}
+		s.Board.Amount = rig.Fact[units.Money]{
+			Known: true, Value: ref.SwitchBoard, Tolerance: float64(ref.SwitchBoardBy), Remark: "as such boards cost",
+		}
 	}
 	s.TurnOn = rig.Of(rig.TurnOnSwitch)
 }

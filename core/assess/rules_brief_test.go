@@ -27,24 +27,57 @@ var briefCases = []casesOf{
 			all(set("/alterations", `[{"name":"cut","touches":"cover"}]`), drop("/brief/stance"))},
 	}},
 	{"brief.warranty", []ruleCase{
-		{"note", "a sealed screw", set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false,"breaks_seal":true}]`)},
-		{"note", "a bracket that holds the cooler", all(set("/card/bracket", `{"height":"full","spare":"half","swap":"dismantles-cooler","slots":2}`), set("/chamber/opening/height", `"half"`))},
+		{
+			"note", "a sealed screw",
+			set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false,"breaks_seal":true}]`),
+		},
+		{
+			"note", "a bracket that holds the cooler",
+			all(
+				set("/card/bracket", `{"height":"full","spare":"half","swap":"dismantles-cooler","slots":2}`),
+				set("/chamber/opening/height", `"half"`),
+			),
+		},
 		{"quiet", "no seal", set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false}]`)},
-		{"else quiet", "whether there is one", set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false,"breaks_seal":"unknown"}]`)},
+		{
+			"else quiet", "whether there is one",
+			set("/alterations", `[{"name":"open the case","touches":"enclosure","permanent":false,"breaks_seal":"unknown"}]`),
+		},
 	}},
 	{"brief.matched", []ruleCase{
-		{"note", "80 MB a frame over 6.4 GB/s, a card that could 200 Hz", all(set("/brief/works/0/frame_mb", "80"), set("/brief/works/0/card_hz", "200"))},
+		{
+			"note", "80 MB a frame over 6.4 GB/s, a card that could 200 Hz",
+			all(set("/brief/works/0/frame_mb", "80"), set("/brief/works/0/card_hz", "200")),
+		},
 		{"risk", "120 MB a frame", all(set("/brief/works/0/frame_mb", "120"), set("/brief/works/0/card_hz", "200"))},
 		{"quiet", "40 MB a frame", all(set("/brief/works/0/frame_mb", "40"), set("/brief/works/0/card_hz", "200"))},
-		{"quiet", "a model that fills the card once", all(set("/brief/works/0/frame_mb", "120"), set("/brief/works/0/card_hz", "200"), set("/brief/works/0/fills_card_once", "true"))},
-		{"quiet", "a stream that is encoded there", all(set("/brief/works/0/frame_mb", "120"), set("/brief/works/0/card_hz", "200"), set("/brief/works/0/streams", "true"))},
+		{
+			"quiet", "a model that fills the card once",
+			all(set("/brief/works/0/frame_mb", "120"), set("/brief/works/0/card_hz", "200"), set("/brief/works/0/fills_card_once", "true")),
+		},
+		{
+			"quiet", "a stream that is encoded there",
+			all(set("/brief/works/0/frame_mb", "120"), set("/brief/works/0/card_hz", "200"), set("/brief/works/0/streams", "true")),
+		},
 		{"else quiet", "what the card does elsewhere", set("/brief/works/0/frame_mb", "15")},
 	}},
 	{"work.gain", []ruleCase{
-		{"note", "20 Hz today, a card that does 100", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "20"), set("/brief/works/0/processor_hz", "90"))},
-		{"risk", "the processor may be what holds it back today", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "40"))},
+		{
+			"note", "20 Hz today, a card that does 100",
+			all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "20"), set("/brief/works/0/processor_hz", "90")),
+		},
+		{
+			"risk", "the processor may be what holds it back today",
+			all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "40")),
+		},
 		{"risk", "99 Hz today", all(set("/brief/works/0/card_hz", "100"), set("/brief/works/0/today_hz", "99"))},
-		{"note", "measured three times as fast", set("/runs", `[{"name":"a","side":"before","average_hz":30,"use":"stacking"},{"name":"b","side":"after","average_hz":90,"use":"stacking"}]`)},
+		{
+			"note", "measured three times as fast",
+			set(
+				"/runs",
+				`[{"name":"a","side":"before","average_hz":30,"use":"stacking"},{"name":"b","side":"after","average_hz":90,"use":"stacking"}]`,
+			),
+		},
 		{"quiet", "nothing is told of today", set("/brief/works/0/card_hz", "100")},
 		{"else quiet", "what the card does", set("/brief/works/0/today_hz", "20")},
 	}},
@@ -54,14 +87,38 @@ var briefCases = []casesOf{
 		{"risk", "the flatmate says no", set("/brief/living", `{"agree":[{"who":"the flatmate","agreed":false}]}`)},
 		{"note", "the landlord was not asked", set("/brief/living", `{"agree":[{"who":"the landlord"}]}`)},
 		{"note", "a cupboard, its air not told", set("/brief/living", `{"air":"cupboard"}`)},
-		{"quiet", "made for the cupboard", all(set("/chamber/airflow_m3_h", "500"), set("/chamber/stands_in", `"cupboard"`), set("/brief/living", `{"air":"cupboard","harsh":true}`))},
+		{
+			"quiet", "made for the cupboard",
+			all(
+				set("/chamber/airflow_m3_h", "500"), set("/chamber/stands_in", `"cupboard"`),
+				set("/brief/living", `{"air":"cupboard","harsh":true}`),
+			),
+		},
 		{"else quiet", "where it stands", set("/brief/living", `{"noise_db":150}`)},
 	}},
 	{"live.noise", []ruleCase{
-		{"risk", "36 and 30 and 30 dB: 37.8", all(set("/card/noise_db", "36"), set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"), set("/brief/living", `{"noise_db":37}`))},
-		{"quiet", "38 allowed", all(set("/card/noise_db", "36"), set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"), set("/brief/living", `{"noise_db":38}`))},
-		{"note", "the card's noise not told", all(set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"), set("/brief/living", `{"noise_db":38}`))},
-		{"risk", "read louder than told", all(set("/load_readings", `[{"noise_db":45}]`), set("/card/noise_db", "20"), set("/brief/living", `{"noise_db":40}`))},
+		{
+			"risk", "36 and 30 and 30 dB: 37.8",
+			all(
+				set("/card/noise_db", "36"), set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"),
+				set("/brief/living", `{"noise_db":37}`),
+			),
+		},
+		{
+			"quiet", "38 allowed",
+			all(
+				set("/card/noise_db", "36"), set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"),
+				set("/brief/living", `{"noise_db":38}`),
+			),
+		},
+		{
+			"note", "the card's noise not told",
+			all(set("/host/noise_db", "30"), set("/supplies/1/noise_db", "30"), set("/brief/living", `{"noise_db":38}`)),
+		},
+		{
+			"risk", "read louder than told",
+			all(set("/load_readings", `[{"noise_db":45}]`), set("/card/noise_db", "20"), set("/brief/living", `{"noise_db":40}`)),
+		},
 		{"else quiet", "what is allowed", set("/card/noise_db", "60")},
 	}},
 	{"live.plugs", []ruleCase{
@@ -71,44 +128,110 @@ var briefCases = []casesOf{
 		{"else quiet", "how many are free", set("/brief/living", `{"noise_db":150}`)},
 	}},
 	{"live.carry", []ruleCase{
-		{"risk", "12 minutes, 10 wanted", all(set("/brief/travel", `{"set_up_min":12}`), set("/brief/living", `{"carried":true,"set_up_most_min":10}`))},
-		{"quiet", "10 minutes", all(set("/brief/travel", `{"set_up_min":10}`), set("/brief/living", `{"carried":true,"set_up_most_min":10}`))},
+		{
+			"risk", "12 minutes, 10 wanted",
+			all(set("/brief/travel", `{"set_up_min":12}`), set("/brief/living", `{"carried":true,"set_up_most_min":10}`)),
+		},
+		{
+			"quiet", "10 minutes",
+			all(set("/brief/travel", `{"set_up_min":10}`), set("/brief/living", `{"carried":true,"set_up_most_min":10}`)),
+		},
 		{"note", "nobody timed it", set("/brief/living", `{"carried":true,"set_up_most_min":10}`)},
 		{"note", "900 g in the open", all(openAir, set("/card/mass_g", "900"), set("/brief/living", `{"carried":true}`))},
-		{"else quiet", "whether it is carried", all(set("/brief/travel", `{"set_up_min":12}`), set("/brief/living", `{"set_up_most_min":10}`))},
+		{
+			"else quiet", "whether it is carried",
+			all(set("/brief/travel", `{"set_up_min":12}`), set("/brief/living", `{"set_up_most_min":10}`)),
+		},
 	}},
 	{"ledger.worse", []ruleCase{
 		{"risk", "more for less", all(threeTimes, set("/ledger", `{"alternatives":[{"name":"a used desktop","price":390,"gain":4}]}`))},
 		{"quiet", "more for more", all(threeTimes, set("/ledger", `{"alternatives":[{"name":"a used desktop","price":410,"gain":4}]}`))},
-		{"quiet", "perhaps more", all(threeTimes, set("/ledger", `{"alternatives":[{"name":"a used desktop","price":300,"gain":{"value":4,"tolerance":1.5}}]}`))},
-		{"quiet", "what the rig brings later makes up for it", all(threeTimes, set("/ledger", `{"alternatives":[{"name":"a used desktop","price":390,"gain":4,"resale":50}],"sale":{"price":100}}`))},
+		{
+			"quiet", "perhaps more",
+			all(threeTimes, set("/ledger", `{"alternatives":[{"name":"a used desktop","price":300,"gain":{"value":4,"tolerance":1.5}}]}`)),
+		},
+		{
+			"quiet", "what the rig brings later makes up for it",
+			all(
+				threeTimes,
+				set("/ledger", `{"alternatives":[{"name":"a used desktop","price":390,"gain":4,"resale":50}],"sale":{"price":100}}`),
+			),
+		},
 		{"else quiet", "what the other gains", all(threeTimes, set("/ledger", `{"alternatives":[{"name":"a used desktop","price":1}]}`))},
 	}},
 	{"ledger.unpriced", []ruleCase{
 		{"unknown", "a line without a price", set("/ledger", `{"lines":[{"name":"paste"}]}`)},
 		{"unknown", "in a currency without a rate", set("/ledger", `{"lines":[{"name":"paste","price":4,"currency":"dal"}]}`)},
 		{"quiet", "it came with the dock", set("/ledger", `{"lines":[{"name":"paste","comes_with":"card"}]}`)},
-		{"quiet", "with a rate", set("/ledger", `{"lines":[{"name":"paste","price":4,"currency":"dal"}],"exchange":[{"currency":"dal","rate":2}]}`)},
+		{
+			"quiet", "with a rate",
+			set("/ledger", `{"lines":[{"name":"paste","price":4,"currency":"dal"}],"exchange":[{"currency":"dal","rate":2}]}`),
+		},
 		{"quiet", "no ledger is kept", drop("/card/price")},
 	}},
 	{"ledger.forced", []ruleCase{
 		{"note", "130 forced, a card of 200", set("/card/price", "200")},
 		{"quiet", "a card of 270", set("/sizing", `{}`)},
-		{"quiet", "all was owned", all(set("/card/price", "200"), set("/ledger", `{"lines":[{"name":"a","part":"adapter","state":"owned"},{"name":"b","part":"cable","state":"owned"},{"name":"c","part":"dock","state":"owned"},{"name":"d","part":"main","state":"owned"},{"name":"e","part":"card one","state":"to-buy"}]}`))},
+		{
+			"quiet", "all was owned",
+			all(
+				set("/card/price", "200"),
+				set(
+					"/ledger",
+					`{"lines":[{"name":"a","part":"adapter","state":"owned"},{"name":"b","part":"cable","state":"owned"},{"name":"c","part":"dock","state":"owned"},{"name":"d","part":"main","state":"owned"},{"name":"e","part":"card one","state":"to-buy"}]}`,
+				),
+			),
+		},
 		{"else quiet", "what the card costs", drop("/card/price")},
 	}},
 	{"proof.unlike", []ruleCase{
-		{"note", "two resolutions", set("/runs", `[{"name":"a","side":"before","average_hz":30,"width_px":1920,"height_px":1080},{"name":"b","side":"after","average_hz":60,"width_px":2560,"height_px":1440}]`)},
-		{"note", "one tells its cap", set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":60,"cap_hz":60}]`)},
+		{
+			"note", "two resolutions",
+			set(
+				"/runs",
+				`[{"name":"a","side":"before","average_hz":30,"width_px":1920,"height_px":1080},{"name":"b","side":"after","average_hz":60,"width_px":2560,"height_px":1440}]`,
+			),
+		},
+		{
+			"note", "one tells its cap",
+			set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":60,"cap_hz":60}]`),
+		},
 		{"quiet", "made alike", set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":60}]`)},
-		{"quiet", "of two uses", set("/runs", `[{"name":"a","side":"before","average_hz":30,"use":"one"},{"name":"b","side":"after","average_hz":60,"use":"two","cap_hz":60}]`)},
+		{
+			"quiet", "of two uses",
+			set(
+				"/runs",
+				`[{"name":"a","side":"before","average_hz":30,"use":"one"},{"name":"b","side":"after","average_hz":60,"use":"two","cap_hz":60}]`,
+			),
+		},
 		{"else quiet", "whether a cap held one up", set("/runs", `[{"name":"a","side":"before","average_hz":30,"frames":1000}]`)},
 	}},
 	{"proof.tail", []ruleCase{
-		{"risk", "three times the average, half the slowest thousandth", set("/runs", `[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`)},
-		{"quiet", "both rose", set("/runs", `[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":40}]`)},
-		{"quiet", "made differently", set("/runs", `[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20,"scene":"night"},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`)},
-		{"else quiet", "its slowest thousandth", set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`)},
+		{
+			"risk", "three times the average, half the slowest thousandth",
+			set(
+				"/runs",
+				`[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`,
+			),
+		},
+		{
+			"quiet", "both rose",
+			set(
+				"/runs",
+				`[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":40}]`,
+			),
+		},
+		{
+			"quiet", "made differently",
+			set(
+				"/runs",
+				`[{"name":"a","side":"before","average_hz":30,"low01_p99_hz":20,"scene":"night"},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`,
+			),
+		},
+		{
+			"else quiet", "its slowest thousandth",
+			set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":90,"low01_p99_hz":10}]`),
+		},
 	}},
 	{"proof.short", []ruleCase{
 		{"note", "999 frames", set("/runs", `[{"name":"a","side":"before","frames":999}]`)},
@@ -118,7 +241,13 @@ var briefCases = []casesOf{
 	{"proof.unproven", []ruleCase{
 		{"note", "read at idle alone", set("/route/readings", `[{"width":4,"generation":4,"load":"idle"}]`)},
 		{"note", "a run with the card, no reading", set("/runs", `[{"name":"a","side":"after","average_hz":60}]`)},
-		{"quiet", "read under load", all(set("/runs", `[{"name":"a","side":"after","average_hz":60}]`), set("/route/readings", `[{"width":4,"generation":4,"load":"loaded"}]`))},
+		{
+			"quiet", "read under load",
+			all(
+				set("/runs", `[{"name":"a","side":"after","average_hz":60}]`),
+				set("/route/readings", `[{"width":4,"generation":4,"load":"loaded"}]`),
+			),
+		},
 		{"quiet", "a run from before the card", set("/runs", `[{"name":"a","side":"before","average_hz":60}]`)},
 		{"else note", "loaded or idle", set("/route/readings", `[{"width":4,"generation":4}]`)},
 	}},

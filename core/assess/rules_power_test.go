@@ -16,12 +16,27 @@ var powerCases = []casesOf{
 			all(drop("/supplies"), drop("/leads"), drop("/host/supply"))},
 	}},
 	{"power.pins", []ruleCase{
-		{"danger", "a wire of one's own from supply to ground", all(made(`,"fuse_a":15`), set("/leads/1/wires/3", `{"from_end":1,"from_pin":1,"to_end":1,"to_pin":5}`))},
-		{"blocked", "a wire of one's own to a pin that is not there", all(made(`,"fuse_a":15`), set("/leads/1/wires/3", `{"from_end":1,"from_pin":9,"to_end":1,"to_pin":5}`))},
-		{"blocked", "no ground among the wires", all(made(`,"fuse_a":15`), set("/leads/1/wires", `[{"from_end":1,"from_pin":1,"to_end":1,"to_pin":1}]`))},
+		{
+			"danger", "a wire of one's own from supply to ground",
+			all(made(`,"fuse_a":15`), set("/leads/1/wires/3", `{"from_end":1,"from_pin":1,"to_end":1,"to_pin":5}`)),
+		},
+		{
+			"blocked", "a wire of one's own to a pin that is not there",
+			all(made(`,"fuse_a":15`), set("/leads/1/wires/3", `{"from_end":1,"from_pin":9,"to_end":1,"to_pin":5}`)),
+		},
+		{
+			"blocked", "no ground among the wires",
+			all(made(`,"fuse_a":15`), set("/leads/1/wires", `[{"from_end":1,"from_pin":1,"to_end":1,"to_pin":1}]`)),
+		},
 		{"quiet", "wired as it should be", made(`,"fuse_a":15`)},
-		{"danger", "maps of a proprietary plug and socket that do not agree", ownPlug(`[{"carries":"supply"},{"carries":"ground"}]`, `[{"carries":"ground"},{"carries":"supply"}]`)},
-		{"unknown", "a wire from a proprietary plug that nobody read", all(made(""), set("/leads/1/from/0/connector", `"proprietary"`), set("/supplies/1/outlets/3/connector", `"proprietary"`))},
+		{
+			"danger", "maps of a proprietary plug and socket that do not agree",
+			ownPlug(`[{"carries":"supply"},{"carries":"ground"}]`, `[{"carries":"ground"},{"carries":"supply"}]`),
+		},
+		{
+			"unknown", "a wire from a proprietary plug that nobody read",
+			all(made(""), set("/leads/1/from/0/connector", `"proprietary"`), set("/supplies/1/outlets/3/connector", `"proprietary"`)),
+		},
 		{"danger", "the look-alike eight-pin",
 			all(
 				set("/leads/1/from/0/at", `"cpu"`),
@@ -32,10 +47,25 @@ var powerCases = []casesOf{
 		{"quiet", "like in like", boardPower("120")},
 		{"unknown", "a lead from the look-alike that nobody described",
 			all(set("/leads/1/from/0/at", `"cpu"`), drop("/leads/1/from/0/connector"), drop("/leads/1/to/0/connector"))},
-		{"unknown", "a processor lead into a card plug that nobody described", all(set("/leads/1/from/0/at", `"cpu"`), drop("/leads/1/from/0/connector"), drop("/leads/1/to/0/connector"), drop("/card/plugs/0/connector"))},
-		{"danger", "a map in the shell of a card 8-pin with ground on its first pin", ownShell(`"shell":"card-8","pins":[{"carries":"ground"}]`)},
-		{"quiet", "a map in that shell that agrees", ownShell(`"shell":"card-8","pins":[{"carries":"supply"},{"carries":"supply"},{"carries":"supply"},{"carries":"sense"},{"carries":"ground"}]`)},
-		{"danger", "5 V standby where 12 V standby is told", ownPlug(`[{"carries":"standby","reads_v":5}]`, `[{"carries":"standby","reads_v":12}]`)},
+		{
+			"unknown", "a processor lead into a card plug that nobody described",
+			all(
+				set("/leads/1/from/0/at", `"cpu"`), drop("/leads/1/from/0/connector"), drop("/leads/1/to/0/connector"),
+				drop("/card/plugs/0/connector"),
+			),
+		},
+		{
+			"danger", "a map in the shell of a card 8-pin with ground on its first pin",
+			ownShell(`"shell":"card-8","pins":[{"carries":"ground"}]`),
+		},
+		{
+			"quiet", "a map in that shell that agrees",
+			ownShell(`"shell":"card-8","pins":[{"carries":"supply"},{"carries":"supply"},{"carries":"supply"},{"carries":"sense"},{"carries":"ground"}]`),
+		},
+		{
+			"danger", "5 V standby where 12 V standby is told",
+			ownPlug(`[{"carries":"standby","reads_v":5}]`, `[{"carries":"standby","reads_v":12}]`),
+		},
 	}},
 	{"power.card", []ruleCase{
 		{"danger", "75 + 150 W exceeded", boardPower("226")},
@@ -102,11 +132,42 @@ var powerCases = []casesOf{
 		{"quiet", "its 3.3 V cannot matter: the card takes 70 W in all",
 			all(dockOn("c2", "card-8", "in 6", "card-6"), drop("/route/stages/2/makes_3v3_from_12v"), boardPower("70"))},
 		{"unknown", "board power", drop("/card/power_w")},
-		{"danger", "5.5 A through an extension whose free end states 2", all(set("/route/stages/2/inlets/3/current_a", "10"), set("/supplies/1/outlets/7/current_a", "10"), set("/leads/0", `{"name":"ext","from":[{"part":"main","at":"round","connector":"barrel"}],"to":[{"at":"free","connector":"barrel","current_a":2}]}`), set("/leads/-", `{"name":"dc","from":[{"part":"ext","at":"free","connector":"barrel"}],"to":[{"part":"dock","at":"round","connector":"barrel"}]}`))},
-		{"quiet", "6.4 A through a barrel printed with 6.36", all(dockOn("round", "barrel", "round", "barrel"), set("/route/stages/2/inlets/3/current_a", "6.36"), set("/supplies/1/outlets/7/current_a", "6.36"))},
-		{"unknown", "an eight-pin at an inlet that nobody described", all(dockOn("c2", "card-8", "in 6", "card-6"), set("/leads/0/to/0/connector", `"card-8"`), drop("/route/stages/2/inlets/2/connector"))},
-		{"quiet", "what hangs on a lead that is plugged into nothing", all(dockOn("round", "barrel", "round", "barrel"), set("/leads/0/from", `[{"connector":"barrel"}]`))},
-		{"unknown", "6.4 A through a plug of its maker's own that states nothing", ownPlug(`[{"carries":"supply"},{"carries":"ground"}]`, `[{"carries":"supply"},{"carries":"ground"}]`)},
+		{
+			"danger", "5.5 A through an extension whose free end states 2",
+			all(
+				set("/route/stages/2/inlets/3/current_a", "10"), set("/supplies/1/outlets/7/current_a", "10"),
+				set(
+					"/leads/0",
+					`{"name":"ext","from":[{"part":"main","at":"round","connector":"barrel"}],"to":[{"at":"free","connector":"barrel","current_a":2}]}`,
+				),
+				set(
+					"/leads/-",
+					`{"name":"dc","from":[{"part":"ext","at":"free","connector":"barrel"}],"to":[{"part":"dock","at":"round","connector":"barrel"}]}`,
+				),
+			),
+		},
+		{
+			"quiet", "6.4 A through a barrel printed with 6.36",
+			all(
+				dockOn("round", "barrel", "round", "barrel"), set("/route/stages/2/inlets/3/current_a", "6.36"),
+				set("/supplies/1/outlets/7/current_a", "6.36"),
+			),
+		},
+		{
+			"unknown", "an eight-pin at an inlet that nobody described",
+			all(
+				dockOn("c2", "card-8", "in 6", "card-6"), set("/leads/0/to/0/connector", `"card-8"`),
+				drop("/route/stages/2/inlets/2/connector"),
+			),
+		},
+		{
+			"quiet", "what hangs on a lead that is plugged into nothing",
+			all(dockOn("round", "barrel", "round", "barrel"), set("/leads/0/from", `[{"connector":"barrel"}]`)),
+		},
+		{
+			"unknown", "6.4 A through a plug of its maker's own that states nothing",
+			ownPlug(`[{"carries":"supply"},{"carries":"ground"}]`, `[{"carries":"supply"},{"carries":"ground"}]`),
+		},
 	}},
 	{"power.lead", []ruleCase{
 		{"danger", "115 W from one disk plug",
@@ -117,27 +178,45 @@ var powerCases = []casesOf{
 			set("/leads/1/from", `[{"part":"main","at":"d1","connector":"disk-15"},{"part":"main","at":"d2","connector":"disk-15"}]`)},
 		{"danger", "two ends behind one disk plug carry 54 W",
 			all(
-				set("/leads/2", `{"name":"chain","owned":true,"from":[{"part":"main","at":"d1","connector":"disk-15"}],"to":[{"at":"x","connector":"disk-15"},{"at":"y","connector":"disk-15"}]}`),
+				set(
+					"/leads/2",
+					`{"name":"chain","owned":true,"from":[{"part":"main","at":"d1","connector":"disk-15"}],"to":[{"at":"x","connector":"disk-15"},{"at":"y","connector":"disk-15"}]}`,
+				),
 				set("/leads/1/from", `[{"part":"chain","at":"x","connector":"disk-15"},{"part":"chain","at":"y","connector":"disk-15"}]`),
 			)},
 		{"quiet", "two peripheral plugs carry 264 W",
 			set("/leads/1/from", `[{"part":"main","at":"p2","connector":"peripheral-4"},{"part":"main","at":"c2","connector":"card-8"}]`)},
 		{"unknown", "board power",
 			all(set("/leads/1/from", `[{"part":"main","at":"d1","connector":"disk-15"}]`), drop("/card/power_w"))},
-		{"quiet", "nothing flows from a dock that nothing feeds", all(drop("/leads/0"), set("/route/stages/2/outlets", `[{"name":"o","connector":"card-8"}]`), set("/leads/0/from", `[{"part":"dock","at":"o"}]`))},
+		{
+			"quiet", "nothing flows from a dock that nothing feeds",
+			all(
+				drop("/leads/0"), set("/route/stages/2/outlets", `[{"name":"o","connector":"card-8"}]`),
+				set("/leads/0/from", `[{"part":"dock","at":"o"}]`),
+			),
+		},
 	}},
 	{"power.rail", []ruleCase{
 		{"unknown", "the voltage of a rail", drop("/supplies/1/rails/0/voltage_v")},
-		{"blocked", "more than the 12 V rails together, of a rail that carries it", all(set("/supplies/1/rails/0/current_a", "30"), set("/supplies/1/combined_12v_w", "100"))},
+		{
+			"blocked", "more than the 12 V rails together, of a rail that carries it",
+			all(set("/supplies/1/rails/0/current_a", "30"), set("/supplies/1/combined_12v_w", "100")),
+		},
 		{"quiet", "within the 12 V rails together", set("/supplies/1/combined_12v_w", "200")},
 		{"blocked", "120 W from 9 A", set("/supplies/1/rails/0/current_a", "9")},
 		{"blocked", "9.9 W at 3.3 V through the main plug from 2 A", mainDock("2")},
 		{"quiet", "9.9 W at 3.3 V from 3 A", mainDock("3")},
 		{"quiet", "121 W from 10.2 A, but little is left", set("/supplies/1/rails/0/current_a", "10.2")},
 		{"unknown", "rail without current", drop("/supplies/1/rails/0/current_a")},
-		{"unknown", "an ATX-style supply of which no rail of 12 V is listed", set("/supplies/1/rails", `[{"name":"5V","voltage_v":5,"current_a":15}]`)},
+		{
+			"unknown", "an ATX-style supply of which no rail of 12 V is listed",
+			set("/supplies/1/rails", `[{"name":"5V","voltage_v":5,"current_a":15}]`),
+		},
 		{"quiet", "120 W from 12 V that is printed as 10.11 A", all(set("/supplies/1/rails/0/current_a", "10.11"), boardPower("120"))},
-		{"blocked", "a rail that is told of a supply whose rating is not", all(drop("/supplies/1/rating_w"), set("/supplies/1/rails/0/current_a", "9"))},
+		{
+			"blocked", "a rail that is told of a supply whose rating is not",
+			all(drop("/supplies/1/rating_w"), set("/supplies/1/rails/0/current_a", "9")),
+		},
 	}},
 	{"power.total", []ruleCase{
 		{"blocked", "121.35 of 121 W", set("/supplies/1/rating_w", "121")},
@@ -146,14 +225,35 @@ var powerCases = []casesOf{
 		{"unknown", "the host's draw, of the supply that feeds the card too",
 			all(set("/host/supply", `"main"`), drop("/host/power_w"))},
 		{"unknown", "board power", all(set("/supplies/1/rating_w", "150"), drop("/card/power_w"))},
-		{"quiet", "a dock and a plug of the card on one supply: its watts are shared", all(boardPower("225"), set("/supplies/1/rating_w", "227"))},
-		{"unknown", "a board power of 120 ± 10 W on 125 W", all(set("/card/power_w", `{"value":120,"tolerance":10}`), set("/supplies/1/rating_w", "125"))},
-		{"unknown", "what the host loses from a brick of which the voltage is not told", all(hostSlot, boardPower("46"), drop("/supplies/0/rails/0/voltage_v"))},
-		{"unknown", "76 W from a brick of which nobody read the rating", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rating_w"), drop("/supplies/1/rails"), set("/supplies/1/outlets/7/voltage_v", "12"))},
+		{
+			"quiet", "a dock and a plug of the card on one supply: its watts are shared",
+			all(boardPower("225"), set("/supplies/1/rating_w", "227")),
+		},
+		{
+			"unknown", "a board power of 120 ± 10 W on 125 W",
+			all(set("/card/power_w", `{"value":120,"tolerance":10}`), set("/supplies/1/rating_w", "125")),
+		},
+		{
+			"unknown", "what the host loses from a brick of which the voltage is not told",
+			all(hostSlot, boardPower("46"), drop("/supplies/0/rails/0/voltage_v")),
+		},
+		{
+			"unknown", "76 W from a brick of which nobody read the rating",
+			all(
+				dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rating_w"),
+				drop("/supplies/1/rails"), set("/supplies/1/outlets/7/voltage_v", "12"),
+			),
+		},
 	}},
 	{"power.headroom", []ruleCase{
 		{"quiet", "the host's own brick as delivered", set("/supplies/0/rating_w", "75")},
-		{"risk", "the same under a raised processor", all(set("/supplies/0/rating_w", "75"), set("/host/processor", `{"altered":true}`), set("/host/power_w", `{"value":70,"source":"measured"}`))},
+		{
+			"risk", "the same under a raised processor",
+			all(
+				set("/supplies/0/rating_w", "75"), set("/host/processor", `{"altered":true}`),
+				set("/host/power_w", `{"value":70,"source":"measured"}`),
+			),
+		},
 		{"risk", "by the meter at the wall", set("/supplies/1/wall_w", "450")},
 		{"unknown", "by the meter, of a supply of unknown class", set("/supplies/1/wall_w", "380")},
 		{"risk", "120 W is over 80 % of 149", set("/supplies/1/rating_w", "149")},
@@ -177,22 +277,49 @@ var powerCases = []casesOf{
 			all(set("/supplies/1/kind", `"brick"`), set("/supplies/1/turn_on", `"none"`))},
 		{"unknown", "not said", drop("/supplies/1/turn_on")},
 		{"quiet", "nothing is told, and a joined dock pulls it", all(set("/supplies/1/turn_on", `"none"`), mainDock("3"))},
-		{"quiet", "nothing is told, and the host's board is joined", all(set("/supplies/1/turn_on", `"none"`), set("/supplies/1/outlets/-", `{"name":"main","connector":"main-24"}`), toHost("main", "main-24"))},
-		{"unknown", "nothing is told, and a lead that nobody described joins the host's board", all(set("/supplies/1/turn_on", `"none"`), drop("/host/supply"), set("/supplies/1/outlets/-", `{"name":"own"}`), set("/leads/-", `{"name":"l","owned":true,"from":[{"part":"main","at":"own"}],"to":[{"part":"host"}]}`))},
-		{"quiet", "a supply of its maker's own that has no such contact", all(set("/supplies/1/kind", `"proprietary"`), set("/supplies/1/turn_on", `"none"`))},
+		{
+			"quiet", "nothing is told, and the host's board is joined",
+			all(
+				set("/supplies/1/turn_on", `"none"`), set("/supplies/1/outlets/-", `{"name":"main","connector":"main-24"}`),
+				toHost("main", "main-24"),
+			),
+		},
+		{
+			"unknown", "nothing is told, and a lead that nobody described joins the host's board",
+			all(
+				set("/supplies/1/turn_on", `"none"`), drop("/host/supply"), set("/supplies/1/outlets/-", `{"name":"own"}`),
+				set("/leads/-", `{"name":"l","owned":true,"from":[{"part":"main","at":"own"}],"to":[{"part":"host"}]}`),
+			),
+		},
+		{
+			"quiet", "a supply of its maker's own that has no such contact",
+			all(set("/supplies/1/kind", `"proprietary"`), set("/supplies/1/turn_on", `"none"`)),
+		},
 	}},
 	{"power.fuse", []ruleCase{
 		{"risk", "none", made("")},
 		{"quiet", "15 A before 21 A of wire", made(`,"fuse_a":15`)},
 		{"risk", "25 A before 21 A of wire", made(`,"fuse_a":25`)},
 		{"risk", "5 A for the 6.25 A that flow", made(`,"fuse_a":5`)},
-		{"asked by power.pins", "what its pins are", all(made(`,"fuse_a":15`), set("/leads/1/from/0/connector", `"proprietary"`), set("/supplies/1/outlets/3/connector", `"proprietary"`))},
+		{
+			"asked by power.pins", "what its pins are",
+			all(
+				made(`,"fuse_a":15`), set("/leads/1/from/0/connector", `"proprietary"`),
+				set("/supplies/1/outlets/3/connector", `"proprietary"`),
+			),
+		},
 	}},
 	{"power.harness", []ruleCase{
 		{"note", "nothing measured", made(`,"fuse_a":15`)},
 		{"quiet", "a lead its maker wired", set("/leads/1/gauge_awg", "18")},
-		{"quiet", "every line ticked", made(`,"fuse_a":15,"meter_ticked":["wire 1/1 1/1","wire 1/2 1/2","wire 1/3 1/3","wire 1/5 1/5","wire 1/7 1/7","wire 1/8 1/8","short 1","volts 1/1","volts 1/2","volts 1/3"]`)},
-		{"asked by power.pins", "what its pins are", all(made(""), set("/leads/1/from/0/connector", `"proprietary"`), set("/supplies/1/outlets/3/connector", `"proprietary"`))},
+		{
+			"quiet", "every line ticked",
+			made(`,"fuse_a":15,"meter_ticked":["wire 1/1 1/1","wire 1/2 1/2","wire 1/3 1/3","wire 1/5 1/5","wire 1/7 1/7","wire 1/8 1/8","short 1","volts 1/1","volts 1/2","volts 1/3"]`),
+		},
+		{
+			"asked by power.pins", "what its pins are",
+			all(made(""), set("/leads/1/from/0/connector", `"proprietary"`), set("/supplies/1/outlets/3/connector", `"proprietary"`)),
+		},
 	}},
 	{"power.order", []ruleCase{
 		{"risk", "the host first", all(set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"host-first"}`))},
@@ -200,8 +327,20 @@ var powerCases = []casesOf{
 		{"quiet", "both by one switch", all(set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"together"}`))},
 		{"quiet", "a switch that follows the host, whatever a person does first",
 			all(set("/supplies/1/turn_on", `"switch-board"`), set("/sizing", `{"switch_on":"host-first"}`))},
-		{"risk", "both by one switch, of a supply that takes 1150 ± 250 ms", all(set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"together"}`), set("/supplies/1/up_ms", `{"value":1150,"tolerance":250}`))},
-		{"quiet", "both by one switch, of a supply that takes 1200 ms at the most", all(set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"together"}`), set("/supplies/1/up_ms", `{"value":1100,"tolerance":100}`))},
+		{
+			"risk", "both by one switch, of a supply that takes 1150 ± 250 ms",
+			all(
+				set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"together"}`),
+				set("/supplies/1/up_ms", `{"value":1150,"tolerance":250}`),
+			),
+		},
+		{
+			"quiet", "both by one switch, of a supply that takes 1200 ms at the most",
+			all(
+				set("/supplies/1/turn_on", `"jumper"`), set("/sizing", `{"switch_on":"together"}`),
+				set("/supplies/1/up_ms", `{"value":1100,"tolerance":100}`),
+			),
+		},
 		{"risk", "it follows, and takes 3 s", all(set("/supplies/1/turn_on", `"switch-board"`), set("/supplies/1/up_ms", "3000"))},
 		{"risk", "it follows, and the dock lets go of the reset",
 			all(set("/supplies/1/turn_on", `"switch-board"`), set("/route/stages/2/holds_reset", "false"))},
@@ -215,46 +354,127 @@ var powerCases = []casesOf{
 		{"asked by link.width", "lanes of the slot", drop("/host/slots/0/lanes")},
 	}},
 	{"power.voltage", []ruleCase{
-		{"danger", "19 V into the dock's round plug", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", "19"))},
+		{
+			"danger", "19 V into the dock's round plug",
+			all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", "19")),
+		},
 		{"danger", "5 V on a 12 V contact", set("/supplies/1/outlets/0/rail", `"5V"`)},
-		{"danger", "12 V into a host that takes 19", all(set("/host/inlets", `[{"name":"round","connector":"barrel","voltage_v":19}]`), toHost("round", "barrel"))},
-		{"quiet", "19 V into a dock that says so", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", "19"), set("/route/stages/2/inlets/3/voltage_v", "19"))},
+		{
+			"danger", "12 V into a host that takes 19",
+			all(set("/host/inlets", `[{"name":"round","connector":"barrel","voltage_v":19}]`), toHost("round", "barrel")),
+		},
+		{
+			"quiet", "19 V into a dock that says so",
+			all(
+				dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", "19"),
+				set("/route/stages/2/inlets/3/voltage_v", "19"),
+			),
+		},
 		{"quiet", "12 V into the dock's round plug", dockOn("round", "barrel", "round", "barrel")},
-		{"unknown", "one rail was read, and nobody says of what", all(drop("/supplies/1/kind"), set("/supplies/1/rails", `[{"name":"5V","voltage_v":5,"current_a":15}]`))},
-		{"unknown", "a brick without a label", all(set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rails"), dockOn("round", "barrel", "round", "barrel"))},
+		{
+			"unknown", "one rail was read, and nobody says of what",
+			all(drop("/supplies/1/kind"), set("/supplies/1/rails", `[{"name":"5V","voltage_v":5,"current_a":15}]`)),
+		},
+		{
+			"unknown", "a brick without a label",
+			all(set("/supplies/1/kind", `"brick"`), drop("/supplies/1/rails"), dockOn("round", "barrel", "round", "barrel")),
+		},
 		{"unknown", "what the host takes", all(drop("/host/supply"), toHost("round", "barrel"))},
-		{"danger", "19 V, give or take one", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":19,"tolerance":1}`))},
-		{"unknown", "15 V, give or take three", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":15,"tolerance":3}`))},
-		{"quiet", "12 V, give or take a half", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":12,"tolerance":0.5}`))},
-		{"unknown", "a dock that takes 15 V, give or take three", all(dockOn("round", "barrel", "round", "barrel"), set("/route/stages/2/inlets/3/voltage_v", `{"value":15,"tolerance":3}`))},
+		{
+			"danger", "19 V, give or take one",
+			all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":19,"tolerance":1}`)),
+		},
+		{
+			"unknown", "15 V, give or take three",
+			all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":15,"tolerance":3}`)),
+		},
+		{
+			"quiet", "12 V, give or take a half",
+			all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/voltage_v", `{"value":12,"tolerance":0.5}`)),
+		},
+		{
+			"unknown", "a dock that takes 15 V, give or take three",
+			all(dockOn("round", "barrel", "round", "barrel"), set("/route/stages/2/inlets/3/voltage_v", `{"value":15,"tolerance":3}`)),
+		},
 	}},
 	{"power.contract", []ruleCase{
 		{"danger", "12 V on a USB-C plug", all(drop("/host/supply"), toHost("c2", "card-8"), set("/leads/2/to/0/connector", `"usb-c"`))},
-		{"blocked", "70 W from a contract of 60", all(drop("/host/supply"), toHost("c", "usb-c"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":20,"current_a":3}`))},
-		{"quiet", "5 V on a USB-C plug", all(drop("/host/supply"), toHost("c", "usb-c"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":5}`))},
-		{"unknown", "what asks for 12 V", all(dockOn("c", "usb-c", "round", "barrel"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":12}`))},
+		{
+			"blocked", "70 W from a contract of 60",
+			all(
+				drop("/host/supply"), toHost("c", "usb-c"),
+				set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":20,"current_a":3}`),
+			),
+		},
+		{
+			"quiet", "5 V on a USB-C plug",
+			all(drop("/host/supply"), toHost("c", "usb-c"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":5}`)),
+		},
+		{
+			"unknown", "what asks for 12 V",
+			all(dockOn("c", "usb-c", "round", "barrel"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":12}`)),
+		},
 	}},
 	{"power.backfeed", []ruleCase{
-		{"danger", "two supplies on one dock", all(set("/supplies/0/outlets", `[{"name":"plug","connector":"barrel","voltage_v":12}]`), set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"brick","at":"plug"}],"to":[{"part":"dock","at":"round"}]}`))},
-		{"danger", "two supplies on one lead", all(set("/supplies/0/outlets", `[{"name":"plug","connector":"card-8"}]`), set("/leads/1/from/-", `{"part":"brick","at":"plug"}`))},
+		{
+			"danger", "two supplies on one dock",
+			all(
+				set("/supplies/0/outlets", `[{"name":"plug","connector":"barrel","voltage_v":12}]`),
+				set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"brick","at":"plug"}],"to":[{"part":"dock","at":"round"}]}`),
+			),
+		},
+		{
+			"danger", "two supplies on one lead",
+			all(
+				set("/supplies/0/outlets", `[{"name":"plug","connector":"card-8"}]`),
+				set("/leads/1/from/-", `{"part":"brick","at":"plug"}`),
+			),
+		},
 		{"danger", "two supplies at the host", toHost("cpu", "cpu-8")},
-		{"quiet", "one supply by two leads", set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"main","at":"c2","connector":"card-8"}],"to":[{"part":"dock","at":"in 6","connector":"card-6"}]}`)},
+		{
+			"quiet", "one supply by two leads",
+			set(
+				"/leads/-",
+				`{"name":"r","owned":true,"from":[{"part":"main","at":"c2","connector":"card-8"}],"to":[{"part":"dock","at":"in 6","connector":"card-6"}]}`,
+			),
+		},
 		{"unknown", "does the riser pass its slot's power on?", poweredRiser("")},
 		{"danger", "a riser that does", poweredRiser(`,"passes_power":true`)},
 		{"quiet", "a riser that does not", poweredRiser(`,"passes_power":false`)},
-		{"danger", "two supplies at one plug of the card", all(set("/supplies/0/outlets", `[{"name":"plug","connector":"card-8","voltage_v":12}]`), set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"brick","at":"plug"}],"to":[{"part":"card","at":"A"}]}`))},
+		{
+			"danger", "two supplies at one plug of the card",
+			all(
+				set("/supplies/0/outlets", `[{"name":"plug","connector":"card-8","voltage_v":12}]`),
+				set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"brick","at":"plug"}],"to":[{"part":"card","at":"A"}]}`),
+			),
+		},
 		{"quiet", "a supply in the bay in place of the one that is listed", all(set("/supplies/1/in_bay", "true"), toHost("cpu", "cpu-8"))},
 	}},
 	{"power.socket", []ruleCase{
-		{"blocked", "two plugs in one inlet", set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"main","at":"p2"}],"to":[{"part":"dock","at":"in"}]}`)},
-		{"blocked", "two plugs in one outlet", set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"main","at":"c1","connector":"card-8"}],"to":[{"part":"dock","at":"in 6","connector":"card-6"}]}`)},
-		{"quiet", "two inlets", set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"main","at":"d1"}],"to":[{"part":"dock","at":"in 2"}]}`)},
+		{
+			"blocked", "two plugs in one inlet",
+			set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"main","at":"p2"}],"to":[{"part":"dock","at":"in"}]}`),
+		},
+		{
+			"blocked", "two plugs in one outlet",
+			set(
+				"/leads/-",
+				`{"name":"r","owned":true,"from":[{"part":"main","at":"c1","connector":"card-8"}],"to":[{"part":"dock","at":"in 6","connector":"card-6"}]}`,
+			),
+		},
+		{
+			"quiet", "two inlets",
+			set("/leads/-", `{"name":"r","owned":true,"from":[{"part":"main","at":"d1"}],"to":[{"part":"dock","at":"in 2"}]}`),
+		},
 		{"asked by power.unfed", "no lead told", all(drop("/supplies"), drop("/leads"), drop("/host/supply"))},
 	}},
 	{"power.nameplate", []ruleCase{
 		{"unknown", "altered, and its nameplate entered", set("/card/altered", "true")},
 		{"unknown", "a raised processor, and the host's draw entered", set("/host/processor", `{"altered":true}`)},
-		{"quiet", "a raised processor, and the host measured", all(set("/host/processor", `{"altered":true}`), set("/host/power_w", `{"value":65,"source":"measured"}`))},
+		{
+			"quiet", "a raised processor, and the host measured",
+			all(set("/host/processor", `{"altered":true}`), set("/host/power_w", `{"value":65,"source":"measured"}`)),
+		},
 		{"quiet", "altered, and measured", all(set("/card/altered", "true"), set("/card/power_w", `{"value":140,"source":"measured"}`))},
 	}},
 	{"power.one-cable", []ruleCase{
@@ -262,19 +482,35 @@ var powerCases = []casesOf{
 		{"danger", "300 W for two plugs", all(twoPlugs, boardPower("375"))},
 		{"quiet", "150 W for two plugs", all(twoPlugs, boardPower("195"))},
 		{"asked by power.connector", "which plug the lead goes to",
-			all(twoPlugs, boardPower("250"), set("/leads/1/to", `[{"part":"card"}]`), set("/leads/2", `{"name":"l","owned":true,"from":[{"part":"main","at":"c2"}],"to":[{"part":"card"}]}`))},
+			all(
+				twoPlugs, boardPower("250"), set("/leads/1/to", `[{"part":"card"}]`),
+				set("/leads/2", `{"name":"l","owned":true,"from":[{"part":"main","at":"c2"}],"to":[{"part":"card"}]}`),
+			)},
 		{"asked by power.connector", "board power", all(twoPlugs, drop("/card/power_w"))},
 	}},
 	{"power.wire", []ruleCase{
 		{"danger", "2.1 A through each of three wires of AWG 24", set("/leads/1/gauge_awg", "24")},
 		{"quiet", "the same through AWG 22", set("/leads/1/gauge_awg", "22")},
-		{"unknown", "6.3 A through the one wire of an adapter", set("/leads/1/from", `[{"part":"main","at":"p2","connector":"peripheral-4"}]`)},
+		{
+			"unknown", "6.3 A through the one wire of an adapter",
+			set("/leads/1/from", `[{"part":"main","at":"p2","connector":"peripheral-4"}]`),
+		},
 	}},
 	{"power.drop", []ruleCase{
 		{"risk", "two metres of thin wire", all(set("/leads/0/gauge_awg", "24"), set("/leads/0/length_mm", "2000"))},
 		{"quiet", "half a metre of AWG 18", all(set("/leads/0/gauge_awg", "18"), set("/leads/0/length_mm", "500"))},
-		{"asked by power.connector", "board power", all(set("/leads/0/gauge_awg", "24"), set("/leads/0/length_mm", "2000"), drop("/card/power_w"))},
-		{"risk", "a metre to the dock and a metre on, each of them within the limit", all(set("/leads/0/gauge_awg", "22"), set("/leads/0/length_mm", "1000"), set("/route/stages/2/outlets", `[{"name":"o","connector":"card-8"}]`), set("/leads/1/from", `[{"part":"dock","at":"o"}]`), set("/leads/1/gauge_awg", "22"), set("/leads/1/length_mm", "1500"))},
+		{
+			"asked by power.connector", "board power",
+			all(set("/leads/0/gauge_awg", "24"), set("/leads/0/length_mm", "2000"), drop("/card/power_w")),
+		},
+		{
+			"risk", "a metre to the dock and a metre on, each of them within the limit",
+			all(
+				set("/leads/0/gauge_awg", "22"), set("/leads/0/length_mm", "1000"),
+				set("/route/stages/2/outlets", `[{"name":"o","connector":"card-8"}]`),
+				set("/leads/1/from", `[{"part":"dock","at":"o"}]`), set("/leads/1/gauge_awg", "22"), set("/leads/1/length_mm", "1500"),
+			),
+		},
 		{"unknown", "two metres of which nobody told the gauge", set("/leads/0/length_mm", "2000")},
 	}},
 	{"power.spike", []ruleCase{
@@ -283,7 +519,10 @@ var powerCases = []casesOf{
 		{"quiet", "spikes are not asked for", all(set("/supplies/1/rating_w", "160"), set("/sizing", `{"policy":"share"}`))},
 		{"risk", "175 W of an older design", all(set("/supplies/1/rating_w", "175"), set("/supplies/1/class", `"older"`))},
 		{"unknown", "175 W of which design?", set("/supplies/1/rating_w", "175")},
-		{"risk", "of a rail, while the rating is not told", all(drop("/supplies/1/rating_w"), set("/supplies/1/rails/0/current_a", "12"), set("/supplies/1/class", `"older"`))},
+		{
+			"risk", "of a rail, while the rating is not told",
+			all(drop("/supplies/1/rating_w"), set("/supplies/1/rails/0/current_a", "12"), set("/supplies/1/class", `"older"`)),
+		},
 	}},
 	{"power.group", []ruleCase{
 		{"risk", "loaded at 12 V alone", set("/supplies/1/group_regulated", "true")},
@@ -303,10 +542,28 @@ var powerCases = []casesOf{
 		{"asked by power.unfed", "no supply told", all(drop("/supplies"), drop("/leads"), drop("/host/supply"))},
 	}},
 	{"power.barrel", []ruleCase{
-		{"blocked", "2.5 mm into 2.1", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`), set("/route/stages/2/inlets/3/barrel_mm", `"5.5x2.1"`))},
-		{"danger", "the centre of one is ground", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/centre_negative", "true"))},
-		{"quiet", "like in like", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`), set("/route/stages/2/inlets/3/barrel_mm", `"5.5x2.5"`))},
-		{"unknown", "the socket's size", all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`))},
+		{
+			"blocked", "2.5 mm into 2.1",
+			all(
+				dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`),
+				set("/route/stages/2/inlets/3/barrel_mm", `"5.5x2.1"`),
+			),
+		},
+		{
+			"danger", "the centre of one is ground",
+			all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/centre_negative", "true")),
+		},
+		{
+			"quiet", "like in like",
+			all(
+				dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`),
+				set("/route/stages/2/inlets/3/barrel_mm", `"5.5x2.5"`),
+			),
+		},
+		{
+			"unknown", "the socket's size",
+			all(dockOn("round", "barrel", "round", "barrel"), set("/supplies/1/outlets/7/barrel_mm", `"5.5x2.5"`)),
+		},
 	}},
 	{"power.heat", []ruleCase{
 		{"risk", "56 °C", set("/load_readings", `[{"plug":"card 8-pin","plug_c":56}]`)},

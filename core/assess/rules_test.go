@@ -20,7 +20,10 @@ func through(shell, layers string) string {
 
 // raised lets the cable out under the lid.
 func raised(thick, by string) string {
-	return all(set("/route/stages/1/exit", `"raised-cover"`), set("/route/stages/1/thickness_mm", thick), set("/chamber/covers/0/raised_mm", by))
+	return all(
+		set("/route/stages/1/exit", `"raised-cover"`), set("/route/stages/1/thickness_mm", thick),
+		set("/chamber/covers/0/raised_mm", by),
+	)
 }
 
 // laid gives the cable a thickness, and a way over points in one plane.
@@ -30,7 +33,10 @@ func laid(thick string, points ...float64) string {
 
 // packed is one piece in a bag of 280 by 100 by 40 mm, which may weigh 1.5 kg.
 func packed(long, mass string) string {
-	return set("/brief/travel", `{"bag_length_mm":280,"bag_width_mm":100,"bag_depth_mm":40,"carries_g":1500,"pieces":[{"name":"dock","length_mm":`+long+`,"width_mm":70,"depth_mm":40,"mass_g":`+mass+`}]}`)
+	return set(
+		"/brief/travel",
+		`{"bag_length_mm":280,"bag_width_mm":100,"bag_depth_mm":40,"carries_g":1500,"pieces":[{"name":"dock","length_mm":`+long+`,"width_mm":70,"depth_mm":40,"mass_g":`+mass+`}]}`,
+	)
 }
 
 func wayOf(points ...float64) string {
@@ -55,12 +61,19 @@ func made(more string) string {
 	for _, pin := range []string{"1", "2", "3", "5", "7", "8"} {
 		wires += `,{"from_end":1,"from_pin":` + pin + `,"to_end":1,"to_pin":` + pin + `}`
 	}
-	return drop("/leads/1") + "," + set("/leads/1", `{"name":"of my own","from":[{"part":"main","at":"c1","connector":"card-8"}],"to":[{"part":"card","at":"A","connector":"card-8"}],"gauge_awg":18,"length_mm":500,"wires":[`+wires[1:]+`]`+more+`}`)
+	return drop("/leads/1") + "," + set(
+		"/leads/1",
+		`{"name":"of my own","from":[{"part":"main","at":"c1","connector":"card-8"}],"to":[{"part":"card","at":"A","connector":"card-8"}],"gauge_awg":18,"length_mm":500,"wires":[`+wires[1:]+`]`+more+`}`,
+	)
 }
 
 // ownPlug feeds the dock by a proprietary plug with a map on both sides.
 func ownPlug(plug, socket string) string {
-	return all(dockOn("round", "proprietary", "round", "proprietary"), set("/supplies/1/outlets/7/connector", `"proprietary"`), set("/route/stages/2/inlets/3/connector", `"proprietary"`), set("/leads/0/to/0/pins", plug), set("/route/stages/2/inlets/3/pins", socket))
+	return all(
+		dockOn("round", "proprietary", "round", "proprietary"), set("/supplies/1/outlets/7/connector", `"proprietary"`),
+		set("/route/stages/2/inlets/3/connector", `"proprietary"`), set("/leads/0/to/0/pins", plug),
+		set("/route/stages/2/inlets/3/pins", socket),
+	)
 }
 
 // ownShell gives the card's lead a plug of its maker's own at the card.
@@ -73,7 +86,10 @@ var inBay = all(set("/supplies/1/in_bay", "true"), set("/host/supply_bay", `"atx
 
 // bootMoves takes the slot of the boot drive, which goes to a new place.
 func bootMoves(to string) string {
-	return all(set("/route/slot", `"m2-b"`), set("/host/drives/0/reads_gb_s", "2.9"), set("/route/displaced", `[`+strings.Replace(to, "{", `{"occupant":"boot drive",`, 1)+`]`))
+	return all(
+		set("/route/slot", `"m2-b"`), set("/host/drives/0/reads_gb_s", "2.9"),
+		set("/route/displaced", `[`+strings.Replace(to, "{", `{"occupant":"boot drive",`, 1)+`]`),
+	)
 }
 
 // ruleCases hold every rule just inside and just beyond its limit, and with the
@@ -82,7 +98,10 @@ func bootMoves(to string) string {
 // as before.
 var (
 	openAir    = set("/chamber/open", "true")
-	threeTimes = set("/runs", `[{"name":"a","side":"before","average_hz":30,"use":"stacking"},{"name":"b","side":"after","average_hz":90,"use":"stacking"}]`)
+	threeTimes = set(
+		"/runs",
+		`[{"name":"a","side":"before","average_hz":30,"use":"stacking"},{"name":"b","side":"after","average_hz":90,"use":"stacking"}]`,
+	)
 )
 
 // casesOf are the cases of one rule.

@@ -111,11 +111,16 @@ func judgeMemory(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		need, has := work.Memory, rg.Card.Memory
 		switch {
 		case !need.Known:
-			out.Need(r, workAt(i)+"/memory_gib", "the card memory that "+work.Name+" needs", "Read its papers, or watch it work on another card.", "which cards are large enough")
+			out.Need(
+				r, workAt(i)+"/memory_gib", "the card memory that "+work.Name+" needs",
+				"Read its papers, or watch it work on another card.", "which cards are large enough",
+			)
 		case need.Value > 0 && !has.Known:
 			out.Need(r, "/card/memory_gib", "the card's memory", "Read its papers.", "whether "+work.Name+" fits")
 		case need.Value > has.Value:
-			out.Add(r, finding.Risk, workAt(i), finding.Numbers{{Name: "needs_gib", Value: float64(need.Value)}, {Name: "has_gib", Value: float64(has.Value)}},
+			out.Add(r, finding.Risk, workAt(i), finding.Numbers{
+				{Name: "needs_gib", Value: float64(need.Value)}, {Name: "has_gib", Value: float64(has.Value)},
+			},
 				"%s needs %v of card memory; the card has %v.", work.Name, need.Value, has.Value)
 		}
 	}
@@ -194,11 +199,17 @@ func systemOnUSB(r *rig.Rig) bool {
 func judgeWarranty(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	for i := range rg.Alterations {
 		if a := &rg.Alterations[i]; rig.Is(a.Seal, true) {
-			out.Add(r, finding.Note, "/alterations/"+strconv.Itoa(i), nil, "The plan breaks a seal (%s): ask what is left of the warranty before, not after.", a.Name)
+			out.Add(
+				r, finding.Note, "/alterations/"+strconv.Itoa(i), nil,
+				"The plan breaks a seal (%s): ask what is left of the warranty before, not after.", a.Name,
+			)
 		}
 	}
 	if b := &rg.Card.Bracket; rig.Is(b.Swap, rig.SwapDismantles) && b.Spare.Known && rig.Is(rg.Chamber.Opening.Height, b.Spare.Value) && b.Height.Known && b.Height.Value != b.Spare.Value {
-		out.Add(r, finding.Note, "/card/bracket/swap", nil, "Changing the card's bracket takes its cooler off, and breaks the seal on its screws: ask what is left of the warranty before, not after.")
+		out.Add(
+			r, finding.Note, "/card/bracket/swap", nil,
+			"Changing the card's bracket takes its cooler off, and breaks the seal on its screws: ask what is left of the warranty before, not after.",
+		)
 	}
 }
 
@@ -230,17 +241,25 @@ func judgeBudget(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	open = append(open, ordered...)
 	switch sum.Plus(paid).Over(units.Exactly(budget)) {
 	case units.Always:
-		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{{Name: "to_buy", Value: float64(sum.Low)}, {Name: "budget", Value: float64(budget)}},
+		out.Add(r, finding.Risk, "/brief/budget", finding.Numbers{
+			{Name: "to_buy", Value: float64(sum.Low)}, {Name: "budget", Value: float64(budget)},
+		},
 			"The parts to buy come to %s%s; the budget is %s.", moneyEnds(sum, rg), beside(paid, rg), money(budget, rg))
 		return
 	case units.Sometimes:
 		if at := widestPrice(rg); len(open) == 0 {
-			out.Need(r, at+"/price", "what the parts cost: "+moneyEnds(sum, rg), "Ask for the price of the dearest.", "whether the budget of "+money(budget, rg)+" holds")
+			out.Need(
+				r, at+"/price", "what the parts cost: "+moneyEnds(sum, rg), "Ask for the price of the dearest.",
+				"whether the budget of "+money(budget, rg)+" holds",
+			)
 			return
 		}
 	}
 	if len(open) > 0 {
-		out.Need(r, open[0], pricesOf(len(open)), "Look them up, or mark the parts as owned.", "whether the budget of "+money(budget, rg)+" holds")
+		out.Need(
+			r, open[0], pricesOf(len(open)), "Look them up, or mark the parts as owned.",
+			"whether the budget of "+money(budget, rg)+" holds",
+		)
 	}
 }
 

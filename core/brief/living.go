@@ -13,7 +13,10 @@ import (
 func judgePlace(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	l := &rg.Brief.Living
 	if rig.Is(l.Harsh, true) && rg.Chamber.Open {
-		out.Add(r, finding.Risk, "/brief/living/harsh", nil, "The card stands in the open, and where it will stand there is dust, damp, or small hands: give it a case, or another place.")
+		out.Add(
+			r, finding.Risk, "/brief/living/harsh", nil,
+			"The card stands in the open, and where it will stand there is dust, damp, or small hands: give it a case, or another place.",
+		)
 	}
 	judgeAirThere(r, rg, out)
 	for i := range l.Agree {
@@ -35,10 +38,17 @@ func judgeAirThere(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		return
 	}
 	if rg.Chamber.Air.Known || rg.Chamber.Open {
-		out.Add(r, finding.Risk, "/brief/living/air", nil, "It will stand %s, where its warm air comes back to it; the plan is for open air.", rig.Spoken(air))
+		out.Add(
+			r, finding.Risk, "/brief/living/air", nil,
+			"It will stand %s, where its warm air comes back to it; the plan is for open air.", rig.Spoken(air),
+		)
 		return
 	}
-	out.Add(r, finding.Note, "/brief/living/air", nil, "It will stand %s, where its warm air comes back to it; nobody has told yet how much air its case moves.", rig.Spoken(air))
+	out.Add(
+		r, finding.Note, "/brief/living/air", nil,
+		"It will stand %s, where its warm air comes back to it; nobody has told yet how much air its case moves.",
+		rig.Spoken(air),
+	)
 }
 
 // The noise of what is not told, dB (P).
@@ -61,12 +71,20 @@ func judgeNoise(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 			low, high = db, db
 		}
 	}
-	numbers := finding.Numbers{{Name: "noise_low_db", Value: low}, {Name: "noise_high_db", Value: high}, {Name: "allowed_db", Value: allowed}}
+	numbers := finding.Numbers{
+		{Name: "noise_low_db", Value: low}, {Name: "noise_high_db", Value: high}, {Name: "allowed_db", Value: allowed},
+	}
 	switch {
 	case low > allowed:
-		out.Add(r, finding.Risk, "/brief/living/noise_db", numbers, "Under load it makes %.0f dB or more at the seat; %.0f dB are allowed there.", low, allowed)
+		out.Add(
+			r, finding.Risk, "/brief/living/noise_db", numbers,
+			"Under load it makes %.0f dB or more at the seat; %.0f dB are allowed there.", low, allowed,
+		)
 	case high > allowed:
-		out.Add(r, finding.Note, "/brief/living/noise_db", numbers, "Under load it may make up to %.0f dB at the seat; %.0f dB are allowed there.", high, allowed)
+		out.Add(
+			r, finding.Note, "/brief/living/noise_db", numbers,
+			"Under load it may make up to %.0f dB at the seat; %.0f dB are allowed there.", high, allowed,
+		)
 	}
 }
 
@@ -118,9 +136,16 @@ func judgePlugs(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	numbers := finding.Numbers{{Name: "plugs", Value: float64(sure)}, {Name: "free", Value: float64(free)}}
 	switch {
 	case sure > free:
-		out.Add(r, finding.Risk, "/brief/living/mains_plugs", numbers, "It takes %d mains plugs; %d are free where it will stand. Use one strip that is made for the load, never one behind another.", sure, free)
+		out.Add(
+			r, finding.Risk, "/brief/living/mains_plugs", numbers,
+			"It takes %d mains plugs; %d are free where it will stand. Use one strip that is made for the load, never one behind another.",
+			sure, free,
+		)
 	case most > free && rg.Supplies != nil:
-		out.Add(r, finding.Note, "/brief/living/mains_plugs", numbers, "It takes %d mains plugs, and perhaps one for a screen; %d are free where it will stand.", sure, free)
+		out.Add(
+			r, finding.Note, "/brief/living/mains_plugs", numbers,
+			"It takes %d mains plugs, and perhaps one for a screen; %d are free where it will stand.", sure, free,
+		)
 	}
 }
 
@@ -135,12 +160,22 @@ func judgeCarry(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	takes, timed := rg.Brief.Travel.Minutes.Get()
 	switch {
 	case told && timed && takes > most:
-		out.Add(r, finding.Risk, "/brief/living/set_up_most_min", finding.Numbers{{Name: "takes_min", Value: takes}, {Name: "most_min", Value: most}}, "It takes %.0f minutes to set up; %.0f are what somebody is ready for.", takes, most)
+		out.Add(
+			r, finding.Risk, "/brief/living/set_up_most_min",
+			finding.Numbers{{Name: "takes_min", Value: takes}, {Name: "most_min", Value: most}},
+			"It takes %.0f minutes to set up; %.0f are what somebody is ready for.", takes, most,
+		)
 	case told && !timed:
-		out.Add(r, finding.Note, "/brief/living/set_up_most_min", nil, "Nobody has timed how long it takes to set up; %.0f minutes are what somebody is ready for.", most)
+		out.Add(
+			r, finding.Note, "/brief/living/set_up_most_min", nil,
+			"Nobody has timed how long it takes to set up; %.0f minutes are what somebody is ready for.", most,
+		)
 	}
 	if mass, told := rg.Card.Mass.Get(); rg.Chamber.Open && told && mass > heavyToCarry {
-		out.Add(r, finding.Note, "/brief/living/carried", nil, "A card of %v stands in the open and is carried about: take it out for the way, or it works its slot loose.", mass)
+		out.Add(
+			r, finding.Note, "/brief/living/carried", nil,
+			"A card of %v stands in the open and is carried about: take it out for the way, or it works its slot loose.", mass,
+		)
 	}
 }
 

@@ -39,7 +39,10 @@ func TestLouderIsNeverQuieter(t *testing.T) {
 		r := rig.New("rig")
 		r.Host, r.Card = rig.Host{Name: "host", Noise: db("host")}, rig.Card{Name: "card", Noise: db("card")}
 		r.Supplies = []rig.Supply{{Name: "supply", Kind: rig.Of(rig.SupplyKind("atx")), Noise: db("supply")}}
-		r.Brief.Living = rig.Living{Noise: rig.Of(rapid.Float64Range(20, 60).Draw(t, "allowed")), Plugs: rig.Of(rapid.IntRange(0, 4).Draw(t, "plugs")), Carried: rig.Of(true), SetUp: rig.Of(rapid.Float64Range(1, 20).Draw(t, "most"))}
+		r.Brief.Living = rig.Living{
+			Noise: rig.Of(rapid.Float64Range(20, 60).Draw(t, "allowed")), Plugs: rig.Of(rapid.IntRange(0, 4).Draw(t, "plugs")),
+			Carried: rig.Of(true), SetUp: rig.Of(rapid.Float64Range(1, 20).Draw(t, "most")),
+		}
 		r.Brief.Travel.Minutes = rig.Of(rapid.Float64Range(1, 20).Draw(t, "takes"))
 		was := map[string]int{}
 		for _, rule := range []string{"live.noise", "live.plugs", "live.carry"} {

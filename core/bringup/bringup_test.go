@@ -36,17 +36,36 @@ func catalogue(t testing.TB) *Catalogue {
 func bench() *rig.Rig {
 	r := rig.New("bench")
 	r.Host = rig.Host{Name: "host", Kind: rig.Of(rig.HostKind("desktop")), Graphics: rig.Of(rig.Graphics("integrated")), Drives: []rig.Drive{{Name: "drive", Boots: rig.Of(true)}},
-		Slots: []rig.Slot{{Name: "a", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Lanes: rig.Of(4), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}), Occupant: rig.Of("drive"), Side: rig.Of(rig.SideUnder)},
+		Slots: []rig.Slot{{
+			Name: "a", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Lanes: rig.Of(4), Gen: rig.Of(3),
+			Carries: rig.Of([]rig.Carried{rig.PCIe}), Occupant: rig.Of("drive"), Side: rig.Of(rig.SideUnder),
+		},
 			{Name: "b", Form: rig.Of(rig.M2), Occupant: rig.Of(rig.NoOccupant), Side: rig.Of(rig.Side("top"))}}}
 	r.Route = rig.Route{Slot: "a", Displaced: []rig.Displaced{{Occupant: "drive", Home: rig.Of(rig.HomeSlot), Slot: "b"}}, Stages: []rig.Stage{
-		{Name: "adapter", Kind: rig.Of(rig.Adapter), Lanes: rig.Of(4), Gen: rig.Of(4)}, {Name: "cable", Kind: rig.Of(rig.Cable), Lanes: rig.Of(4), Gen: rig.Of(4), Length: rig.Of(units.Millimetre(300))},
-		{Name: "dock", Kind: rig.Of(rig.Dock), Lanes: rig.Of(4), Gen: rig.Of(4), Inlets: []rig.Inlet{{Name: "in", Connector: rig.Of(rig.Connector("card-8"))}}}}}
-	r.Card = rig.Card{Name: "card", Lanes: rig.Of(8), Gen: rig.Of(4), Driver: rig.Of(rig.DriverState("fine")), Plugs: []rig.CardPlug{{Name: "A", Connector: rig.Of(rig.Connector("card-8"))}}}
-	r.Supplies = []rig.Supply{{Name: "supply", Kind: rig.Of(rig.SupplyKind("atx")), TurnOn: rig.Of(rig.TurnOnJumper), Outlets: []rig.Outlet{{Name: "1", Connector: rig.Of(rig.Connector("card-8"))}, {Name: "2", Connector: rig.Of(rig.Connector("card-8"))}}}}
+		{
+			Name: "adapter", Kind: rig.Of(rig.Adapter), Lanes: rig.Of(4), Gen: rig.Of(4),
+		}, {Name: "cable", Kind: rig.Of(rig.Cable), Lanes: rig.Of(4), Gen: rig.Of(4), Length: rig.Of(units.Millimetre(300))},
+		{
+			Name: "dock", Kind: rig.Of(rig.Dock), Lanes: rig.Of(4), Gen: rig.Of(4),
+			Inlets: []rig.Inlet{{Name: "in", Connector: rig.Of(rig.Connector("card-8"))}},
+		}}}
+	r.Card = rig.Card{
+		Name: "card", Lanes: rig.Of(8), Gen: rig.Of(4), Driver: rig.Of(rig.DriverState("fine")),
+		Plugs: []rig.CardPlug{{Name: "A", Connector: rig.Of(rig.Connector("card-8"))}},
+	}
+	r.Supplies = []rig.Supply{{
+		Name: "supply", Kind: rig.Of(rig.SupplyKind("atx")), TurnOn: rig.Of(rig.TurnOnJumper),
+		Outlets: []rig.Outlet{
+			{Name: "1", Connector: rig.Of(rig.Connector("card-8"))}, {Name: "2", Connector: rig.Of(rig.Connector("card-8"))},
+		},
+	}}
 	end := func(part, at string) []rig.LeadEnd {
 		return []rig.LeadEnd{{Part: part, At: at, Connector: rig.Of(rig.Connector("card-8"))}}
 	}
-	r.Leads = []rig.Lead{{Name: "to the dock", From: end("supply", "1"), To: end("dock", "in")}, {Name: "to the card", From: end("supply", "2"), To: end("card", "A")}}
+	r.Leads = []rig.Lead{
+		{Name: "to the dock", From: end("supply", "1"), To: end("dock", "in")},
+		{Name: "to the card", From: end("supply", "2"), To: end("card", "A")},
+	}
 	r.Chamber.Open = true
 	return r
 }
@@ -65,7 +84,11 @@ func TestOrderOfABuild(t *testing.T) {
 	e := EveningOf(r, tables(t))
 	order := ids(e.Steps)
 	for _, chain := range [][]string{
-		{"save-data", "suspend-encryption", "photograph-firmware", "power-off", "open-host", "leave-drive", "seat-adapter", "lay-cable", "dock-dock", "card", "lead-to-the-card", "first-start", "install-driver", "prove-link", "prove-power", "power-off-again", "close-host"},
+		{
+			"save-data", "suspend-encryption", "photograph-firmware", "power-off", "open-host", "leave-drive", "seat-adapter",
+			"lay-cable", "dock-dock", "card", "lead-to-the-card", "first-start", "install-driver", "prove-link", "prove-power",
+			"power-off-again", "close-host",
+		},
 		{"leave-drive", "home-drive", "first-start"}, {"meter-to-the-dock", "lead-to-the-dock", "card"}, {"supply-supply", "turn-on-supply", "first-start"},
 	} {
 		last := -1
@@ -81,7 +104,10 @@ func TestOrderOfABuild(t *testing.T) {
 	back := ids(e.Back())
 	assert.Less(t, slices.Index(back, "back-card"), slices.Index(back, "back-seat-adapter"))
 	assert.Less(t, slices.Index(back, "back-install-driver"), slices.Index(back, "back-power-off"))
-	assert.Less(t, slices.Index(back, "back-seat-adapter"), slices.Index(back, "back-leave-drive"), "the drive goes in where the adapter was")
+	assert.Less(
+		t, slices.Index(back, "back-seat-adapter"), slices.Index(back, "back-leave-drive"),
+		"the drive goes in where the adapter was",
+	)
 }
 
 // TestSittings: it can be left before anything is switched off, before the first start,
@@ -216,7 +242,10 @@ func TestRulesOfTheBuild(t *testing.T) {
 		{"bringup.prove-first", finding.Risk, true, func(r *rig.Rig) { r.Build.Order = []string{"tie-cables", "prove-link"} }},
 		{"bringup.prove-first", finding.Risk, false, func(r *rig.Rig) { covered(r); r.Chamber.Covers[0].Cools = rig.Of(true) }},
 		{"build.permanent", finding.Note, true, func(r *rig.Rig) { r.Alterations = []rig.Alteration{{Name: "notch"}} }},
-		{"build.permanent", finding.Note, false, func(r *rig.Rig) { r.Alterations = []rig.Alteration{{Name: "notch", Permanent: rig.Of(false)}} }},
+		{
+			"build.permanent", finding.Note, false,
+			func(r *rig.Rig) { r.Alterations = []rig.Alteration{{Name: "notch", Permanent: rig.Of(false)}} },
+		},
 		{"build.tool", finding.Note, true, func(r *rig.Rig) {}},
 		{"build.tool", finding.Note, false, func(r *rig.Rig) { e := EveningOf(r, ref); r.Build.AtHand = e.Tools() }},
 		{"build.screw", finding.Risk, true, func(r *rig.Rig) { raisedCover(r, 12, 11.9) }},
@@ -261,10 +290,16 @@ func TestTimelines(t *testing.T) {
 		{"the dock first", DockFirst, "always", 900, 2900, func(r *rig.Rig) {}},
 		{"both at once: 300 + 1000 − 500 − 100", Together, "always", 700, 2900, func(r *rig.Rig) {}},
 		{"the host first, a hand of 1 to 60 s later", HostFirst, "perhaps", -59300, 2900, func(r *rig.Rig) {}},
-		{"a supply that takes 1.6 s: 400 ms late at the worst", Together, "perhaps", -400, 2800, func(r *rig.Rig) { r.Supplies[0].UpMS = rig.Of(1600.0) }},
+		{
+			"a supply that takes 1.6 s: 400 ms late at the worst", Together, "perhaps", -400, 2800,
+			func(r *rig.Rig) { r.Supplies[0].UpMS = rig.Of(1600.0) },
+		},
 		{"the same moment is not late", Together, "always", 0, 2900, func(r *rig.Rig) { r.Supplies[0].UpMS = rig.Of(1200.0) }},
 		{"6 s: never", Together, "never", -4800, -1600, func(r *rig.Rig) { r.Supplies[0].UpMS = rig.Of(6000.0) }},
-		{"a switch that follows the host: 100 + 1000 − 500 − 100", Together, "always", 500, 2900, func(r *rig.Rig) { r.Supplies[0].TurnOn = rig.Of(rig.TurnOnSwitch) }},
+		{
+			"a switch that follows the host: 100 + 1000 − 500 − 100", Together, "always", 500, 2900,
+			func(r *rig.Rig) { r.Supplies[0].TurnOn = rig.Of(rig.TurnOnSwitch) },
+		},
 		{"and nothing holds reset: 100 − 500", Together, "perhaps", -400, 950, func(r *rig.Rig) {
 			r.Supplies[0].TurnOn = rig.Of(rig.TurnOnSwitch)
 			r.Route.Stages[2].Holds = rig.Of(false)
@@ -290,7 +325,11 @@ func TestTimelines(t *testing.T) {
 func TestRehearsals(t *testing.T) {
 	ref, cat := tables(t), catalogue(t)
 	w := Of(bench(), ref, nil)
-	ends := map[string][]string{"": {AsPlanned, BelowPlan}, "supply-not-on": {NoLink}, "lane-broken": {BelowPlan}, "card-dead": {NoLink}, "driver-missing": {NoPicture}, "wrong-output": {NoPicture}, "trips-on-spike": {Trips}, "no-starting-drive": {NoStart}, "disk-mode-hides": {NoLink}}
+	ends := map[string][]string{
+		"": {AsPlanned, BelowPlan}, "supply-not-on": {NoLink}, "lane-broken": {BelowPlan}, "card-dead": {NoLink},
+		"driver-missing": {NoPicture}, "wrong-output": {NoPicture}, "trips-on-spike": {Trips}, "no-starting-drive": {NoStart},
+		"disk-mode-hides": {NoLink},
+	}
 	for name, want := range ends {
 		var fault *Fault
 		if i := cat.Fault(name); i >= 0 {
@@ -313,7 +352,10 @@ func TestRehearsals(t *testing.T) {
 	_, err := w.Play(DockFirst, 1, &cat.Faults[cat.Fault("firmware-refuses")])
 	assert.ErrorContains(t, err, "radio-slot")
 	var told finding.List
-	told.Add(&finding.Rule{Name: "power.connector", Evening: finding.Evening{finding.Danger: finding.Burns()}}, finding.Danger, "/leads/0", nil, "Too much.")
+	told.Add(
+		&finding.Rule{Name: "power.connector", Evening: finding.Evening{finding.Danger: finding.Burns()}}, finding.Danger,
+		"/leads/0", nil, "Too much.",
+	)
 	burns := Of(bench(), ref, told.Findings)
 	evenings := 0
 	for seed := range uint64(20) {
@@ -466,7 +508,10 @@ func TestFinderIsQuicker(t *testing.T) {
 	for k := range means {
 		means[k], right[k] = means[k]/hunts, right[k]/hunts
 	}
-	t.Logf("%d faults: %.0f min, catalogue's order %.0f, cheapest first %.0f; right in %.2f, %.2f, %.2f", f.single-1, means[0], means[1], means[2], right[0], right[1], right[2])
+	t.Logf(
+		"%d faults: %.0f min, catalogue's order %.0f, cheapest first %.0f; right in %.2f, %.2f, %.2f", f.single-1, means[0],
+		means[1], means[2], right[0], right[1], right[2],
+	)
 	assert.Less(t, means[0], 0.75*min(means[1], means[2]))
 	assert.Greater(t, right[0], 0.8, "0.86 to 0.89 over thirty evenings each")
 }
@@ -496,6 +541,9 @@ func TestNothingIsNamedBeyondItsEvidence(t *testing.T) {
 	assert.ErrorContains(t, cat.Check("lamp", "green"), "on, off")
 	assert.ErrorContains(t, cat.Check("smell", "yes"), "accepted: see, lamp")
 	mixed := bench()
-	mixed.Build.Tries = []rig.Try{{Test: "lamp", Outcome: "off"}, {Test: "lamp", Outcome: "on"}, {Test: "device", Outcome: "there", Together: rig.Of(true)}, {Remark: "smelled of dust"}}
+	mixed.Build.Tries = []rig.Try{
+		{Test: "lamp", Outcome: "off"}, {Test: "lamp", Outcome: "on"},
+		{Test: "device", Outcome: "there", Together: rig.Of(true)}, {Remark: "smelled of dust"},
+	}
 	assert.Equal(t, []Seen{{"lamp", "on"}}, SeenOf(mixed, cat), "the last counts, two changes at once part nothing")
 }

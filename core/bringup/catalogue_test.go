@@ -23,7 +23,9 @@ func TestCatalogueIsWhole(t *testing.T) {
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, len(cat.Faults), 31)
 	assert.GreaterOrEqual(t, len(cat.Tests), 25)
-	names, replaced := map[string]bool{}, map[string]bool{"plan": true, "none": true, "host": true, "screen": true, "seat": true, "port": true, "slot": true}
+	names, replaced := map[string]bool{}, map[string]bool{
+		"plan": true, "none": true, "host": true, "screen": true, "seat": true, "port": true, "slot": true,
+	}
 	for _, test := range cat.Tests {
 		assert.False(t, names[test.Name], test.Name)
 		names[test.Name] = true
@@ -85,14 +87,23 @@ func TestEveryEveningOfTheDemo(t *testing.T) {
 					assert.NotEmpty(t, e.What)
 					assert.NotEmpty(t, e.Seen)
 					if e.Rule != "" && slices.ContainsFunc(report.Findings, func(f finding.Finding) bool { return f.Rule == e.Rule }) {
-						assert.True(t, slices.ContainsFunc(played.Findings, func(f finding.Finding) bool { return f.Rule == e.Rule }), e.Rule)
+						assert.True(
+							t, slices.ContainsFunc(played.Findings, func(f finding.Finding) bool { return f.Rule == e.Rule }), e.Rule,
+						)
 					}
 				}
 			}
 		}
 	}
 	for end := range ends {
-		assert.Contains(t, []string{bringup.DoNot, bringup.Apart, bringup.AsPlanned, bringup.BelowPlan, bringup.NoLink, bringup.NoStart, bringup.NoPicture, bringup.Trips, bringup.IsHot}, end)
+		assert.Contains(
+			t,
+			[]string{
+				bringup.DoNot, bringup.Apart, bringup.AsPlanned, bringup.BelowPlan, bringup.NoLink, bringup.NoStart, bringup.NoPicture,
+				bringup.Trips, bringup.IsHot,
+			},
+			end,
+		)
 	}
 	assert.GreaterOrEqual(t, len(ends), 5, "%v", ends)
 }

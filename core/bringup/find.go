@@ -192,7 +192,10 @@ func (f *Finder) Tests() []*Test { return f.tests }
 func (f *Finder) Asked(seen []Seen) error {
 	for _, s := range seen {
 		if f.test(s.Test) < 0 {
-			return fmt.Errorf("test %s: it means nothing on this rig, it wants %s", s.Test, strings.Join(f.cat.Tests[f.cat.Test(s.Test)].When, " and "))
+			return fmt.Errorf(
+				"test %s: it means nothing on this rig, it wants %s", s.Test,
+				strings.Join(f.cat.Tests[f.cat.Test(s.Test)].When, " and "),
+			)
 		}
 	}
 	return nil
@@ -255,7 +258,10 @@ func (f *Finder) posterior(seen []Seen) []float64 {
 // Search weighs what was seen and says what to do next. Tests that were seen are not asked
 // again.
 func (f *Finder) Search(seen []Seen) *Search {
-	s := &Search{Format: FindFormat, Seen: map[string]string{}, Evidence: []Evidence{}, Suspects: []Suspect{}, Then: []Next{}, Odd: []string{}}
+	s := &Search{
+		Format: FindFormat, Seen: map[string]string{}, Evidence: []Evidence{}, Suspects: []Suspect{}, Then: []Next{},
+		Odd: []string{},
+	}
 	if end, says := f.w.Forbids(); end != "" {
 		s.Forbids = strings.ToUpper(end[:1]) + end[1:] + ": " + says
 	}
@@ -280,7 +286,11 @@ func (f *Finder) Search(seen []Seen) *Search {
 	s.Odd = append(s.Odd, f.odd(all, weights)...)
 	near, far := f.rank(all, weights, len(seen) == 0)
 	if len(s.Suspects) > 0 && s.Suspects[0].Weight >= named && s.Suspects[0].Fault != Unlisted {
-		s.Stop = &Stop{Why: "named", Says: fmt.Sprintf("It is %s, with %.0f %%. %s", s.Suspects[0].Says, 100*s.Suspects[0].Weight, s.Suspects[0].Mend), Together: []string{s.Suspects[0].Fault}, PartedBy: []Next{}}
+		s.Stop = &Stop{
+			Why:      "named",
+			Says:     fmt.Sprintf("It is %s, with %.0f %%. %s", s.Suspects[0].Says, 100*s.Suspects[0].Weight, s.Suspects[0].Mend),
+			Together: []string{s.Suspects[0].Fault}, PartedBy: []Next{},
+		}
 		near = nil
 	} else if len(near) == 0 {
 		s.Stop = f.cannotPart(s.Suspects, far)

@@ -29,7 +29,9 @@ func TestWhatFaultsShow(t *testing.T) {
 	f := NewFinder(w, cat, 1)
 	radio := bench()
 	radio.Host.Slots[0].Key = rig.Of(rig.Key("E"))
-	refuses := Of(radio, tables(t), nil).stand([]*Fault{&cat.Faults[cat.Fault("firmware-refuses")]}, nil, throwAll(rand.New(rand.NewPCG(1, 1)), 1))
+	refuses := Of(radio, tables(t), nil).stand(
+		[]*Fault{&cat.Faults[cat.Fault("firmware-refuses")]}, nil, throwAll(rand.New(rand.NewPCG(1, 1)), 1),
+	)
 	assert.Equal(t, "stops", reads["start"](&refuses))
 	for fault, shows := range map[string]string{
 		"module-not-seated": "device=there|absent width=x1|absent lamp=on reseat=cured|same other-adapter=cured|same",
@@ -152,7 +154,10 @@ func TestPriorsFollowTheRig(t *testing.T) {
 // TestTwoFaultsAtOnce are weighed too, of the likeliest, and mended by both their means.
 func TestTwoFaultsAtOnce(t *testing.T) {
 	f := NewFinder(Of(bench(), tables(t), nil), catalogue(t), 1)
-	s := f.Search([]Seen{{"lamp", "on"}, {"device", "marked"}, {"width", "x1"}, {"reseat", "same"}, {"driver-anew", "same"}, {"other-cable", "same"}, {"live-system", "there"}})
+	s := f.Search([]Seen{
+		{"lamp", "on"}, {"device", "marked"}, {"width", "x1"}, {"reseat", "same"}, {"driver-anew", "same"},
+		{"other-cable", "same"}, {"live-system", "there"},
+	})
 	pairs := slices.DeleteFunc(slices.Clone(s.Suspects), func(s Suspect) bool { return !strings.Contains(s.Fault, "+") })
 	require.Len(t, pairs, paired*(paired-1)/2)
 	for _, pair := range pairs {
@@ -205,7 +210,10 @@ func TestEveryThingHasItsStep(t *testing.T) {
 		{"serve-host", "open-host", "seat-adapter", func(r *rig.Rig) { r.Host.Checks = []rig.Check{{Name: "caddy"}} }},
 		{"clone-drive", "save-data", "power-off", func(r *rig.Rig) { r.Route.Displaced[0].Method = rig.Of(rig.Carryover("cloned")) }},
 		{"prove-drive", "save-data", "power-off", func(r *rig.Rig) { r.Route.Displaced[0].Home = rig.Of(rig.HomeUSB) }},
-		{"system-on-drive", "first-start", "install-driver", func(r *rig.Rig) { r.Route.Displaced[0].Method = rig.Of(rig.Carryover("installed")) }},
+		{
+			"system-on-drive", "first-start", "install-driver",
+			func(r *rig.Rig) { r.Route.Displaced[0].Method = rig.Of(rig.Carryover("installed")) },
+		},
 		{"large-addresses", "photograph-firmware", "power-off", func(r *rig.Rig) { r.Card.Window = rig.Of(units.Gibibyte(16)) }},
 		{"disk-mode", "suspend-encryption", "power-off", func(r *rig.Rig) { r.Host.Firmware.DiskMode = rig.Of(rig.DiskMode("bundled")) }},
 		{"own-card-off", "photograph-firmware", "power-off", func(r *rig.Rig) { r.Host.Graphics = rig.Of(rig.Discrete) }},
@@ -270,7 +278,10 @@ func TestStepsOfAnyRig(t *testing.T) {
 		r := bench()
 		names := []string{"lid", "lid ", "Lid", "cage", "tray", "höchst"}
 		for i := range rapid.IntRange(0, 5).Draw(t, "covers") {
-			v := rig.Cover{Name: names[i], Side: rig.Of(rapid.SampledFrom([]rig.Side{"top", rig.SideUnder}).Draw(t, "side")), Cools: rig.Of(rapid.Bool().Draw(t, "cools"))}
+			v := rig.Cover{
+				Name: names[i], Side: rig.Of(rapid.SampledFrom([]rig.Side{"top", rig.SideUnder}).Draw(t, "side")),
+				Cools: rig.Of(rapid.Bool().Draw(t, "cools")),
+			}
 			for _, other := range names[:i] {
 				if rapid.Bool().Draw(t, "under") {
 					v.Under = append(v.Under, other)
@@ -283,7 +294,10 @@ func TestStepsOfAnyRig(t *testing.T) {
 			r.Route.Stages = r.Route.Stages[:1]
 		}
 		for range rapid.IntRange(0, 4).Draw(t, "leads") {
-			r.Leads = append(r.Leads, rig.Lead{Name: "spare", To: []rig.LeadEnd{{Part: rapid.SampledFrom([]string{"card", "dock", "host", ""}).Draw(t, "to")}}})
+			r.Leads = append(
+				r.Leads,
+				rig.Lead{Name: "spare", To: []rig.LeadEnd{{Part: rapid.SampledFrom([]string{"card", "dock", "host", ""}).Draw(t, "to")}}},
+			)
 		}
 		e := EveningOf(r, ref)
 		seen := map[string]bool{}
@@ -333,7 +347,10 @@ func TestOrdersHoldInEveryEvening(t *testing.T) {
 		name string
 		up   float64
 		by   rig.TurnOn
-	}{{"by hand", 0, rig.TurnOnJumper}, {"late", 1600, rig.TurnOnJumper}, {"very late", 9000, rig.TurnOnJumper}, {"follows", 0, rig.TurnOnSwitch}, {"follows, late", 3500, rig.TurnOnSwitch}} {
+	}{
+		{"by hand", 0, rig.TurnOnJumper}, {"late", 1600, rig.TurnOnJumper}, {"very late", 9000, rig.TurnOnJumper},
+		{"follows", 0, rig.TurnOnSwitch}, {"follows, late", 3500, rig.TurnOnSwitch},
+	} {
 		r := bench()
 		r.Supplies[0].TurnOn = rig.Of(c.by)
 		if c.up > 0 {
@@ -343,7 +360,9 @@ func TestOrdersHoldInEveryEvening(t *testing.T) {
 		for _, order := range OrdersOf(r, ref) {
 			found, lost := 0, 0
 			for seed := range uint64(1000) {
-				late := slices.ContainsFunc(Rehearse(w, order.Order, seed, nil).Events, func(e Event) bool { return e.Rule == "power.order" })
+				late := slices.ContainsFunc(
+					Rehearse(w, order.Order, seed, nil).Events, func(e Event) bool { return e.Rule == "power.order" },
+				)
 				if late {
 					lost++
 				} else {
@@ -485,11 +504,21 @@ func TestEverySuspectIsShown(t *testing.T) {
 func TestWhatIsInTheFileCounts(t *testing.T) {
 	cat := catalogue(t)
 	r := bench()
-	read := rig.Reading{Width: rig.Of(1), Gen: rig.Of(3), Load: rig.Of(rig.LoadState("loaded")), Errors: rig.Of(0), Seconds: rig.Of[units.Second](600)}
+	read := rig.Reading{
+		Width: rig.Of(1), Gen: rig.Of(3), Load: rig.Of(rig.LoadState("loaded")), Errors: rig.Of(0),
+		Seconds: rig.Of[units.Second](600),
+	}
 	r.Route.Readings = []rig.Reading{read}
 	f := NewFinder(Of(r, tables(t), nil), cat, 1)
 	s := f.Search(nil)
-	assert.Equal(t, []Evidence{{"device", "there", "reading 1 of the link"}, {"width", "x1", "reading 1 of the link"}, {"speed", "planned", "reading 1 of the link"}, {"errors", "none", "reading 1 of the link"}}, s.Evidence)
+	assert.Equal(
+		t,
+		[]Evidence{
+			{"device", "there", "reading 1 of the link"}, {"width", "x1", "reading 1 of the link"},
+			{"speed", "planned", "reading 1 of the link"}, {"errors", "none", "reading 1 of the link"},
+		},
+		s.Evidence,
+	)
 	few := []string{"module-not-seated", "adapter-fewer-lanes", "slot-fewer-lanes", "lane-broken", "edge-dirty", "cable-half-in"}
 	weight := func(s *Search, name string) float64 {
 		i := slices.IndexFunc(s.Suspects, func(x Suspect) bool { return x.Fault == name })
@@ -515,11 +544,17 @@ func TestWhatIsInTheFileCounts(t *testing.T) {
 	assert.Equal(t, "adapter-fewer-lanes", cured.Suspects[0].Fault)
 	read.MostW = rig.Of(1)
 	r.Route.Readings = []rig.Reading{read}
-	assert.Equal(t, "slot-fewer-lanes", NewFinder(Of(r, tables(t), nil), cat, 1).Search(nil).Suspects[0].Fault, "both ends say that one lane is all")
+	assert.Equal(
+		t, "slot-fewer-lanes", NewFinder(Of(r, tables(t), nil), cat, 1).Search(nil).Suspects[0].Fault,
+		"both ends say that one lane is all",
+	)
 	weak := bench()
 	weak.Supplies[0].Class = rig.Of(rig.ClassOlder)
 	weak.Supplies[0].Worked = rig.Of(true)
-	told := NewFinder(Of(weak, tables(t), []finding.Finding{{Rule: "power.drop", Level: finding.Risk, Title: "Voltage lost on the way"}}), cat, 1).Search(nil)
+	told := NewFinder(
+		Of(weak, tables(t), []finding.Finding{{Rule: "power.drop", Level: finding.Risk, Title: "Voltage lost on the way"}}),
+		cat, 1,
+	).Search(nil)
 	for _, x := range told.Suspects {
 		if x.Fault == "supply-tired" {
 			assert.Equal(t, []string{"it is of an older design", "the verdict: voltage lost on the way"}, x.For)
@@ -527,7 +562,10 @@ func TestWhatIsInTheFileCounts(t *testing.T) {
 		}
 	}
 	own := f.Search([]Seen{{"width", "full"}})
-	assert.NotContains(t, own.Evidence, Evidence{"width", "x1", "reading 1 of the link"}, "what a person saw stands before what is in the file")
+	assert.NotContains(
+		t, own.Evidence, Evidence{"width", "x1", "reading 1 of the link"},
+		"what a person saw stands before what is in the file",
+	)
 	r.Route.Readings = nil
 	r.Runs = []rig.Run{{Name: "evening", Side: rig.Of(rig.RunSide("after")), Average: rig.Of(50.0)}}
 	assert.Equal(t, []Evidence{{"device", "there", "the run evening"}}, NewFinder(Of(r, tables(t), nil), cat, 1).Search(nil).Evidence)
@@ -557,7 +595,11 @@ func TestDarkScreens(t *testing.T) {
 	for _, c := range []struct {
 		seen Seen
 		dark bool
-	}{{Seen{"see", "nothing"}, true}, {Seen{"see", "twitch"}, true}, {Seen{"see", "no-picture"}, true}, {Seen{"start", "hangs"}, true}, {Seen{"screens", "none"}, true}, {Seen{"see", "slow"}, false}, {Seen{"screens", "host-only"}, false}} {
+	}{
+		{Seen{"see", "nothing"}, true}, {Seen{"see", "twitch"}, true}, {Seen{"see", "no-picture"}, true},
+		{Seen{"start", "hangs"}, true}, {Seen{"screens", "none"}, true}, {Seen{"see", "slow"}, false},
+		{Seen{"screens", "host-only"}, false},
+	} {
 		s, wants := f.Search([]Seen{c.seen}), false
 		for _, n := range append(s.Then, *s.Next) {
 			wants = wants || cat.Tests[cat.Test(n.Test)].Picture
@@ -567,5 +609,8 @@ func TestDarkScreens(t *testing.T) {
 		}
 	}
 	lit := f.Search([]Seen{{"see", "no-picture"}, {"screens", "host-only"}})
-	assert.True(t, slices.ContainsFunc(append(lit.Then, *lit.Next), func(n Next) bool { return cat.Tests[cat.Test(n.Test)].Picture }), "the host's own picture will do")
+	assert.True(
+		t, slices.ContainsFunc(append(lit.Then, *lit.Next), func(n Next) bool { return cat.Tests[cat.Test(n.Test)].Picture }),
+		"the host's own picture will do",
+	)
 }

@@ -154,7 +154,13 @@ func (s *Sequence) Back() []Step {
 			back = append(back, Step{ID: "back-" + f.ID, Do: f.Undo, Place: f.Place, Parts: f.Parts, Minutes: f.Minutes})
 		}
 	}
-	back = append(back, Step{ID: "back-power-off", Do: "Switch off and pull the mains plugs; hold the power button for ten seconds.", Place: Table, Minutes: [2]float64{2, 4}, RightWhen: "No lamp is on anywhere."})
+	back = append(
+		back,
+		Step{
+			ID: "back-power-off", Do: "Switch off and pull the mains plugs; hold the power button for ten seconds.", Place: Table,
+			Minutes: [2]float64{2, 4}, RightWhen: "No lamp is on anywhere.",
+		},
+	)
 	for i := len(s.Steps) - 1; i >= 0; i-- {
 		f := &s.Steps[i]
 		switch {
@@ -162,9 +168,21 @@ func (s *Sequence) Back() []Step {
 		case f.Permanent:
 			back = append(back, Step{ID: "stays-" + f.ID, Do: "Cannot be undone: " + f.Do, Place: f.Place, Permanent: true, Parts: f.Parts})
 		case f.tagged("covers-on") || f.tagged("closing"):
-			back = append(back, Step{ID: "back-" + f.ID, Do: "Take off what this put on: " + f.Do, Place: f.Place, Parts: f.Parts, Tools: f.Tools, Minutes: f.Minutes, Screws: f.Screws})
+			back = append(
+				back,
+				Step{
+					ID: "back-" + f.ID, Do: "Take off what this put on: " + f.Do, Place: f.Place, Parts: f.Parts, Tools: f.Tools,
+					Minutes: f.Minutes, Screws: f.Screws,
+				},
+			)
 		case f.Undo != "":
-			back = append(back, Step{ID: "back-" + f.ID, Do: f.Undo, Place: f.Place, Parts: f.Parts, Tools: f.Tools, Minutes: f.Minutes, Screws: f.Screws, Cautions: f.Cautions})
+			back = append(
+				back,
+				Step{
+					ID: "back-" + f.ID, Do: f.Undo, Place: f.Place, Parts: f.Parts, Tools: f.Tools, Minutes: f.Minutes, Screws: f.Screws,
+					Cautions: f.Cautions,
+				},
+			)
 		}
 	}
 	return back

@@ -105,9 +105,18 @@ func TestStepsForWhatIsThere(t *testing.T) {
 		change    func(*rig.Rig)
 		has, lack []string
 	}{
-		{"a ribbon in an M.2 slot", func(r *rig.Rig) { r.Route.Stages = r.Route.Stages[1:] }, []string{"seat-cable: Put the module of cable into a: in at a slant, pressed flat, screwed down."}, nil},
-		{"a barrel has no latch", func(r *rig.Rig) { r.Leads[0].To = barrel }, []string{"Plug to the dock into dock, straight in to its collar."}, []string{"into dock, latch"}},
-		{"a brick has no switch", func(r *rig.Rig) { r.Supplies[0].Kind = rig.Of(rig.Brick) }, []string{"its mains plug out"}, []string{"its switch at 0"}},
+		{
+			"a ribbon in an M.2 slot", func(r *rig.Rig) { r.Route.Stages = r.Route.Stages[1:] },
+			[]string{"seat-cable: Put the module of cable into a: in at a slant, pressed flat, screwed down."}, nil,
+		},
+		{
+			"a barrel has no latch", func(r *rig.Rig) { r.Leads[0].To = barrel },
+			[]string{"Plug to the dock into dock, straight in to its collar."}, []string{"into dock, latch"},
+		},
+		{
+			"a brick has no switch", func(r *rig.Rig) { r.Supplies[0].Kind = rig.Of(rig.Brick) }, []string{"its mains plug out"},
+			[]string{"its switch at 0"},
+		},
 		{"a board has no cover", func(r *rig.Rig) { r.Host.Kind = rig.Of(rig.SingleBoard) }, nil, []string{"open-host", "close-host"}},
 		{"a dock without a lamp", func(r *rig.Rig) { r.Route.Stages[2].Lamp = rig.Of(false) }, nil, []string{"dock's lamp"}},
 		{"nothing looks alike", func(*rig.Rig) {}, nil, []string{"look alike"}},

@@ -43,7 +43,10 @@ func (f *Finder) rank(seen []Seen, weights []float64, fresh bool) (near, far []N
 		if bits < tells {
 			continue
 		}
-		n := Next{Test: t.Name, Do: t.Do, Minutes: t.Minutes, Bits: bits, Outcomes: map[string]float64{}, Needs: t.Needs, Price: t.Price, Caution: t.Caution}
+		n := Next{
+			Test: t.Name, Do: t.Do, Minutes: t.Minutes, Bits: bits, Outcomes: map[string]float64{}, Needs: t.Needs, Price: t.Price,
+			Caution: t.Caution,
+		}
 		for o, p := range outcomes {
 			n.Outcomes[t.Outcomes[o]] = p
 		}

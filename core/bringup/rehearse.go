@@ -138,7 +138,10 @@ func (p *player) evening(order string) {
 		return
 	}
 	if apart != nil {
-		p.event(moment{}, "parts", false, finding.Begin(titled(apart))+".", "It does not go together, or not as it is meant to.", "", apart.Rule)
+		p.event(
+			moment{}, "parts", false, finding.Begin(titled(apart))+".", "It does not go together, or not as it is meant to.", "",
+			apart.Rule,
+		)
 		p.ends(Apart, apart.Says)
 		return
 	}
@@ -174,7 +177,10 @@ func (p *player) harms(order string, harm *finding.Finding) {
 	} else {
 		p.event(dock, "supply", true, name+" is switched on.", "Its fan twitches.", "", "")
 	}
-	p.event(at, track, false, what+": "+titled(harm)+".", "A click, a smell, smoke; or nothing, and it is broken all the same.", "", harm.Rule)
+	p.event(
+		at, track, false, what+": "+titled(harm)+".", "A click, a smell, smoke; or nothing, and it is broken all the same.",
+		"", harm.Rule,
+	)
 	p.out.Hot = &Hot{harm.Rule, harm.Says, harmsAtOnce}
 	p.ends(DoNot, harm.Says+" It may burn at once.")
 }
@@ -224,7 +230,13 @@ func (p *player) draw(r Millis) moment {
 }
 
 func (p *player) event(m moment, track string, on bool, what, seen, otherwise, rule string) {
-	p.out.Events = append(p.out.Events, Event{At: units.Round(m.at, 6), Range: [2]float64{float64(m.all.Low), float64(m.all.High)}, Track: track, On: on, What: what, Seen: seen, Else: otherwise, Rule: rule})
+	p.out.Events = append(
+		p.out.Events,
+		Event{
+			At: units.Round(m.at, 6), Range: [2]float64{float64(m.all.Low), float64(m.all.High)}, Track: track, On: on, What: what,
+			Seen: seen, Else: otherwise, Rule: rule,
+		},
+	)
 }
 
 // switches are the moments at which host and card's supply are switched on, with the
@@ -264,17 +276,33 @@ func (p *player) switchOn(order string) {
 	p.event(host, "host", true, "The host's button is pressed.", "The host's lamp comes on.", "Nothing: its mains plug, or its button.", "")
 	p.event(p.hostReset, "host reset", true, "The host's reset is released.", "Its fan runs up; it beeps once or not at all.", "", "")
 	if p.s.noOn {
-		p.event(dock, "supply", false, "Nothing pulls the turn-on contact (PS_ON) of "+name+".", p.lamp("No lamp on the dock, no fan turns.", "No fan of the card turns."), "", power.RuleTurnOn)
+		p.event(
+			dock, "supply", false, "Nothing pulls the turn-on contact (PS_ON) of "+name+".",
+			p.lamp("No lamp on the dock, no fan turns.", "No fan of the card turns."), "", power.RuleTurnOn,
+		)
 		return
 	}
-	p.event(dock, "supply", true, name+" is switched on.", "Its fan twitches.", "Nothing: its switch, or what pulls its turn-on contact (PS_ON).", "")
+	p.event(
+		dock, "supply", true, name+" is switched on.", "Its fan twitches.",
+		"Nothing: its switch, or what pulls its turn-on contact (PS_ON).", "",
+	)
 	p.up = dock.after(p.draw(up))
 	if p.s.noDock12 {
-		p.event(p.up, "12 V", false, "The 12 V of "+name+" does not reach the card's slot.", p.lamp("No lamp on the dock; its supply runs.", "No fan of the card turns."), "", power.RuleUnfed)
+		p.event(
+			p.up, "12 V", false, "The 12 V of "+name+" does not reach the card's slot.",
+			p.lamp("No lamp on the dock; its supply runs.", "No fan of the card turns."), "", power.RuleUnfed,
+		)
 		return
 	}
-	p.event(p.up, "12 V", true, "12 V is there.", p.lamp("The lamp on the dock comes on, the card's fans twitch.", "The card's fans twitch."), p.lamp("No lamp: the dock's lead, at both ends.", "No twitch: its leads, at both ends."), "")
-	p.event(p.up.after(p.draw(units.Between[units.Millisecond](100, 500))), "power-good", true, "The supply says that its power is good.", "Nothing to be seen.", "", "")
+	p.event(
+		p.up, "12 V", true, "12 V is there.",
+		p.lamp("The lamp on the dock comes on, the card's fans twitch.", "The card's fans twitch."),
+		p.lamp("No lamp: the dock's lead, at both ends.", "No twitch: its leads, at both ends."), "",
+	)
+	p.event(
+		p.up.after(p.draw(units.Between[units.Millisecond](100, 500))), "power-good", true,
+		"The supply says that its power is good.", "Nothing to be seen.", "", "",
+	)
 	p.release()
 }
 
@@ -289,11 +317,20 @@ func (p *player) release() {
 	case p.s.noDock33:
 		p.event(at, "card reset", false, "3.3 V is missing: the card stays in reset.", "The lamp is on, no fan turns.", "", "")
 	case p.s.noSideband:
-		p.event(at, "card reset", false, "No clock or no reset reaches the card.", "Its fans run at full and stay there.", "", link.RuleSideband)
+		p.event(
+			at, "card reset", false, "No clock or no reset reaches the card.", "Its fans run at full and stay there.", "",
+			link.RuleSideband,
+		)
 	case p.s.noPlug:
-		p.event(at, "card reset", true, "The card waits for its plug.", "Its fans run at full; a lamp beside the plug, or a message.", "", power.RuleUnfed)
+		p.event(
+			at, "card reset", true, "The card waits for its plug.", "Its fans run at full; a lamp beside the plug, or a message.",
+			"", power.RuleUnfed,
+		)
 	default:
-		p.event(at, "card reset", true, "The card's reset is released.", "Its fans turn, and may then stand still while it is cool.", "Fans at full and staying: no reset, or a plug not fed.", "")
+		p.event(
+			at, "card reset", true, "The card's reset is released.", "Its fans turn, and may then stand still while it is cool.",
+			"Fans at full and staying: no reset, or a plug not fed.", "",
+		)
 	}
 }
 
@@ -306,11 +343,17 @@ func (p *player) look() {
 	p.now = p.looks
 	switch p.s.starts {
 	case "refuses":
-		p.event(p.looks, "firmware looks", false, "The firmware takes only its own cards in this slot.", "A message, and the host stops there.", "", gate.RuleAllowList)
+		p.event(
+			p.looks, "firmware looks", false, "The firmware takes only its own cards in this slot.",
+			"A message, and the host stops there.", "", gate.RuleAllowList,
+		)
 		p.ends(NoStart, "The firmware refuses the device and does not go on.")
 		return
 	case "hangs":
-		p.event(p.looks, "firmware looks", false, "The firmware finds no place for what it found.", "Dark, for good.", "", gate.RuleAddressSpace)
+		p.event(
+			p.looks, "firmware looks", false, "The firmware finds no place for what it found.", "Dark, for good.", "",
+			gate.RuleAddressSpace,
+		)
 		p.ends(NoStart, "The host stays dark.")
 		return
 	}
@@ -318,15 +361,28 @@ func (p *player) look() {
 		p.s.late = true
 	}
 	width, gen := p.s.trained()
-	trained := moment{max(p.up.at, p.hostReset.at) + p.rng.Float64()*100, p.hostReset.all.AtLeast(p.up.all).Plus(units.Between[units.Millisecond](0, 100))}
+	trained := moment{
+		max(p.up.at, p.hostReset.at) + p.rng.Float64()*100,
+		p.hostReset.all.AtLeast(p.up.all).Plus(units.Between[units.Millisecond](0, 100)),
+	}
 	switch {
 	case width == 0 && p.s.late:
-		p.event(p.looks, "firmware looks", true, "The firmware looks, and the card is not up yet: it closes the port.", "The host starts as if there were no card.", "", power.RuleOrder)
+		p.event(
+			p.looks, "firmware looks", true, "The firmware looks, and the card is not up yet: it closes the port.",
+			"The host starts as if there were no card.", "", power.RuleOrder,
+		)
 	case width == 0:
-		p.event(p.looks, "firmware looks", true, "The firmware looks, and no link answers.", "The host starts as if there were no card.", "", p.why())
+		p.event(
+			p.looks, "firmware looks", true, "The firmware looks, and no link answers.",
+			"The host starts as if there were no card.", "", p.why(),
+		)
 	default:
 		p.event(trained, "link", true, fmt.Sprintf("The link is up: x%d at Gen %d.", width, gen), p.linkSeen(width, gen), "", "")
-		p.event(p.looks, "firmware looks", true, "The firmware looks and finds the card.", "Dark on the card; the host's own output shows the start.", "Nothing anywhere after three minutes: look for the fault.", "")
+		p.event(
+			p.looks, "firmware looks", true, "The firmware looks and finds the card.",
+			"Dark on the card; the host's own output shows the start.",
+			"Nothing anywhere after three minutes: look for the fault.", "",
+		)
 	}
 }
 
@@ -370,12 +426,18 @@ func (p *player) system() {
 		return
 	}
 	if p.s.starts == "no-drive" {
-		p.event(p.now, "system", false, "The firmware finds no drive to start from.", "A message about a missing system.", "", gate.RuleBootDisplaced)
+		p.event(
+			p.now, "system", false, "The firmware finds no drive to start from.", "A message about a missing system.", "",
+			gate.RuleBootDisplaced,
+		)
 		p.ends(NoStart, "No drive to start from is found.")
 		return
 	}
 	p.now = p.now.after(p.draw(units.Between[units.Millisecond](10_000, 90_000)))
-	p.event(p.now, "system", true, "The system is up.", "The host's own output shows it.", "Still dark after three minutes: look for the fault.", "")
+	p.event(
+		p.now, "system", true, "The system is up.", "The host's own output shows it.",
+		"Still dark after three minutes: look for the fault.", "",
+	)
 	switch {
 	case !p.s.seen() && p.s.hidden:
 		p.event(p.now, "card", false, "The disk mode hides the slot.", "The card is not in the device list.", "", gate.RuleDiskMode)
@@ -384,7 +446,10 @@ func (p *player) system() {
 		p.event(p.now, "card", false, "The card is not there.", "It is missing in the device list.", "", p.why())
 		p.ends(NoLink, "No link: the card is not in the device list.")
 	case p.s.driver == "no-room":
-		p.event(p.now, "driver", false, "There is no room for the card's memory window.", "The card is in the list with a mark: not enough resources.", "", gate.RuleAddressSpace)
+		p.event(
+			p.now, "driver", false, "There is no room for the card's memory window.",
+			"The card is in the list with a mark: not enough resources.", "", gate.RuleAddressSpace,
+		)
 		p.ends(NoPicture, "The card is found and cannot run: its memory window does not fit.")
 	case p.s.driver != "":
 		p.event(p.now, "driver", false, "No driver runs the card.", "The card is in the list with a mark.", "", gate.RuleDriver)
@@ -397,11 +462,17 @@ func (p *player) system() {
 func (p *player) picture() {
 	if !rig.Is(p.w.Rig.Card.Driver, "fine") {
 		p.now = p.now.after(p.draw(units.Between[units.Millisecond](30_000, 300_000)))
-		p.event(p.now, "driver", true, "The system has fetched the card's driver.", "Dark for minutes, then a flicker.", "The system fetches its driver: wait.", "")
+		p.event(
+			p.now, "driver", true, "The system has fetched the card's driver.", "Dark for minutes, then a flicker.",
+			"The system fetches its driver: wait.", "",
+		)
 	}
 	switch p.s.picture {
 	case "own", "system-only":
-		p.event(p.now, "picture", false, "The picture stays on the host's own graphics.", "Nothing on the card's output until it is told otherwise.", "", gate.RuleDiscreteActive)
+		p.event(
+			p.now, "picture", false, "The picture stays on the host's own graphics.",
+			"Nothing on the card's output until it is told otherwise.", "", gate.RuleDiscreteActive,
+		)
 		p.ends(NoPicture, "It runs, and the picture stays on the host's own output.")
 	case "elsewhere":
 		p.event(p.now, "picture", false, "The picture is on another output.", "Dark here, a picture there.", "", "")
@@ -410,7 +481,10 @@ func (p *player) picture() {
 		p.event(p.now, "picture", false, "The screen cannot show what the card sends.", "Dark, or out of range.", "", gate.RulePath)
 		p.ends(NoPicture, "It runs, and the screen cannot show it.")
 	default:
-		p.event(p.now, "picture", true, "The picture moves over to the card.", "The screen flickers, and the picture is the card's.", "Still on the host's own output: its settings.", "")
+		p.event(
+			p.now, "picture", true, "The picture moves over to the card.", "The screen flickers, and the picture is the card's.",
+			"Still on the host's own output: its settings.", "",
+		)
 	}
 }
 
@@ -421,7 +495,10 @@ func (p *player) load() {
 	}
 	p.now = p.now.after(moment{60_000, units.Exactly[units.Millisecond](60_000)})
 	if p.s.errors() {
-		p.event(p.now, "load", true, "The link drops packets and sends them again.", "It stutters, or a use stops; errors are counted.", "", link.RuleMargin)
+		p.event(
+			p.now, "load", true, "The link drops packets and sends them again.",
+			"It stutters, or a use stops; errors are counted.", "", link.RuleMargin,
+		)
 	}
 	switch p.s.loaded() {
 	case "trips":
@@ -433,15 +510,24 @@ func (p *player) load() {
 		p.ends(Trips, "The supply trips under load.")
 		return
 	case "drops":
-		p.event(p.now, "load", false, "The 12 V at the card sinks under load.", "The screen goes dark, the fans run up.", "", power.RuleDrop)
+		p.event(
+			p.now, "load", false, "The 12 V at the card sinks under load.", "The screen goes dark, the fans run up.", "",
+			power.RuleDrop,
+		)
 		p.ends(Trips, "The card drops out under load: its 12 V sinks.")
 		return
 	case "crashes":
-		p.event(p.now, "load", false, "Errors pile up until the driver gives up.", "The use stops, or the screen freezes.", "", link.RuleMargin)
+		p.event(
+			p.now, "load", false, "Errors pile up until the driver gives up.", "The use stops, or the screen freezes.", "",
+			link.RuleMargin,
+		)
 		p.ends(BelowPlan, "It runs until it is loaded.")
 		return
 	}
-	p.event(p.now, "load", true, "Ten minutes at the expected draw.", "It runs; every plug stays cool enough to hold.", "A plug too hot to hold: off at the mains.", "")
+	p.event(
+		p.now, "load", true, "Ten minutes at the expected draw.", "It runs; every plug stays cool enough to hold.",
+		"A plug too hot to hold: off at the mains.", "",
+	)
 	p.now = p.now.after(moment{600_000, units.Exactly[units.Millisecond](600_000)})
 	if burns := p.w.worst(finding.Burn); burns != nil {
 		p.event(p.now, "load", false, "At the worst draw: "+titled(burns)+".", "A plug grows hot, smells, browns.", "", burns.Rule)
@@ -462,7 +548,10 @@ func (p *player) perhaps() bool {
 		if f.Row() == nil || f.Row().Evening[finding.Danger].Effect != finding.Burn || p.rng.Float64() < 0.5 {
 			continue
 		}
-		p.event(p.now, "load", true, "At the worst draw, if the answer is the bad one: "+titled(f)+".", "A plug grows hot, smells, browns.", "", f.Rule)
+		p.event(
+			p.now, "load", true, "At the worst draw, if the answer is the bad one: "+titled(f)+".",
+			"A plug grows hot, smells, browns.", "", f.Rule,
+		)
 		p.out.Hot = &Hot{f.Rule, f.Says, burnsPerHour}
 		p.ends(IsHot, "It runs, and something may be beyond what it carries. "+f.Says)
 		return true

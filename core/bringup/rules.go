@@ -120,7 +120,10 @@ func judgeLive(r *finding.Rule, e *Evening, out *finding.List) {
 		case s.tagged("on") || s.Place == Firmware || s.Place == System:
 			on = true
 		case on && s.tagged("open"), on && s.tagged("link") && !tunnel, on && s.tagged("left"):
-			out.Add(r, finding.Danger, whereOf(s), nil, "%s There is power at that step of the order. Switch off, pull the mains plugs and wait until no lamp is on.", s.Do)
+			out.Add(
+				r, finding.Danger, whereOf(s), nil,
+				"%s There is power at that step of the order. Switch off, pull the mains plugs and wait until no lamp is on.", s.Do,
+			)
 		}
 	}
 }
@@ -134,7 +137,10 @@ func whereOf(s *Step) string {
 
 func judgeCycle(r *finding.Rule, e *Evening, out *finding.List) {
 	if e.Cycle != nil {
-		out.Add(r, finding.Blocked, "/build/needs", finding.Numbers{{Name: "steps", Value: float64(len(e.Cycle))}}, "No order works: %s each need another of them done before. Look at what lies under what.", strings.Join(e.Cycle, ", "))
+		out.Add(
+			r, finding.Blocked, "/build/needs", finding.Numbers{{Name: "steps", Value: float64(len(e.Cycle))}},
+			"No order works: %s each need another of them done before. Look at what lies under what.", strings.Join(e.Cycle, ", "),
+		)
 	}
 }
 
@@ -164,9 +170,16 @@ func judgeScrew(r *finding.Rule, e *Evening, out *finding.List) {
 		at := rig.CoverPath(l.Cover) + "/screw"
 		switch {
 		case used < l.Needed:
-			out.Add(r, finding.Risk, at, numbers, "The screws of %s are %v long; on stand-offs of %v they take %v.", v.Name, used, v.Raised.Value, l.Needed)
+			out.Add(
+				r, finding.Risk, at, numbers, "The screws of %s are %v long; on stand-offs of %v they take %v.", v.Name, used,
+				v.Raised.Value, l.Needed,
+			)
 		case used > l.Needed+tooLong:
-			out.Add(r, finding.Risk, at, numbers, "The screws of %s are %v long; on stand-offs of %v they take %v, and a longer one may reach the board.", v.Name, used, v.Raised.Value, l.Needed)
+			out.Add(
+				r, finding.Risk, at, numbers,
+				"The screws of %s are %v long; on stand-offs of %v they take %v, and a longer one may reach the board.", v.Name, used,
+				v.Raised.Value, l.Needed,
+			)
 		}
 	}
 }
@@ -204,7 +217,10 @@ func judgeDark(r *finding.Rule, e *Evening, out *finding.List) {
 		return
 	}
 	low, high, why := Dark(e.rig, e.ref)
-	out.Add(r, finding.Note, "/card", finding.Numbers{{Name: "dark_low_s", Value: low}, {Name: "dark_high_s", Value: high}}, "The screen may stay dark for %.0f s to %.0f min: %s.", low, high/60, why)
+	out.Add(
+		r, finding.Note, "/card", finding.Numbers{{Name: "dark_low_s", Value: low}, {Name: "dark_high_s", Value: high}},
+		"The screen may stay dark for %.0f s to %.0f min: %s.", low, high/60, why,
+	)
 }
 
 // StopsWell reports a step after which one can leave it for another day: nothing is open,
@@ -241,7 +257,10 @@ type Report struct {
 // say.
 func ReportOf(r *rig.Rig, ref *reference.Tables) *Report {
 	e := EveningOf(r, ref)
-	report := &Report{Format: StepsFormat, Rig: r.Name, Steps: e.Steps, Turns: e.Turns, Done: []string{}, Stops: []string{}, Standing: e.standing(), Off: []Left{}, Back: e.Back(), Findings: e.Findings()}
+	report := &Report{
+		Format: StepsFormat, Rig: r.Name, Steps: e.Steps, Turns: e.Turns, Done: []string{}, Stops: []string{},
+		Standing: e.standing(), Off: []Left{}, Back: e.Back(), Findings: e.Findings(),
+	}
 	sitting := true
 	for i := range report.Steps {
 		s := &report.Steps[i]

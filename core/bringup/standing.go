@@ -21,9 +21,18 @@ var standings = []struct {
 	ends   string // a tag; it ends before the first step after that which has it
 	holds  func(*Evening) bool
 }{
-	{"Whatever is wired to the mains is for licensed hands, by local rules. Never open a supply.", "", "", func(*Evening) bool { return true }},
-	{"Both sides stay off, standby too: the mains plugs out, the lamp on the board dark.", "off", "on", func(*Evening) bool { return true }},
-	{"Touch bare, earthed metal before you touch a module, a card or a board, each time you come back to it.", "off", "on", (*Evening).handles},
+	{
+		"Whatever is wired to the mains is for licensed hands, by local rules. Never open a supply.", "", "",
+		func(*Evening) bool { return true },
+	},
+	{
+		"Both sides stay off, standby too: the mains plugs out, the lamp on the board dark.", "off", "on",
+		func(*Evening) bool { return true },
+	},
+	{
+		"Touch bare, earthed metal before you touch a module, a card or a board, each time you come back to it.", "off", "on",
+		(*Evening).handles,
+	},
 	{"Sheet metal inside a case cuts: slow hands, and none where you cannot see.", "open", "on", (*Evening).sheetMetal},
 	{"What has just run is hot: let card, cooler and plugs cool before you touch them.", "on", "", func(*Evening) bool { return true }},
 	{"Do not leave it alone while it is being proved.", "proven", "off-again", func(*Evening) bool { return true }},

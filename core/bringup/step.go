@@ -75,7 +75,13 @@ var stakes = []struct {
 	tags []string
 }{
 	{"you", []string{"off", "cut", "shortens", "bare", "metered", "battery-in"}},
-	{"hardware", []string{"open", "inside", "cleared", "left", "homes", "link", "card", "leads", "supplies", "first-start", "proven", "tested", "closing", "served", "bracket"}},
+	{
+		"hardware",
+		[]string{
+			"open", "inside", "cleared", "left", "homes", "link", "card", "leads", "supplies", "first-start", "proven", "tested",
+			"closing", "served", "bracket",
+		},
+	},
 	{"data", []string{"data", "clone", "system", "setting", "battery-off"}},
 }
 

@@ -15,16 +15,29 @@ func supplies(m *maker) {
 		switch {
 		case rig.Is(s.InBay, true):
 			m.leaves(hostSupply, s.Name+" stands in its bay")
-			m.add(row{Step: Step{ID: "supply-" + slug(s.Name), Do: "Take the host's own supply out and put " + s.Name + " into the bay.", Place: Top, Parts: []string{s.Name}, Tools: []string{crossDriver}, Minutes: [2]float64{10, 30}, Screws: []string{"6-32 × 6.4, 4"}, where: rig.SupplyPath(i),
-				Cautions: []string{"Its mains plug out, and a few minutes' wait."}, RightWhen: "All its screws hold and its fan can breathe.", Undo: "Put the host's own supply back.", parted: []string{hostSupply}}, tags: "supplies inside", follows: "covers-off bare cleared", precedes: "leads"})
+			m.add(row{
+				Step: Step{
+					ID: "supply-" + slug(s.Name), Do: "Take the host's own supply out and put " + s.Name + " into the bay.", Place: Top,
+					Parts: []string{s.Name}, Tools: []string{crossDriver}, Minutes: [2]float64{10, 30}, Screws: []string{"6-32 × 6.4, 4"},
+					where: rig.SupplyPath(i), Cautions: []string{"Its mains plug out, and a few minutes' wait."},
+					RightWhen: "All its screws hold and its fan can breathe.", Undo: "Put the host's own supply back.",
+					parted: []string{hostSupply},
+				},
+				tags: "supplies inside", follows: "covers-off bare cleared", precedes: "leads",
+			})
 		case s.Name == m.r.Host.Supply, m.short() && m.ofBox(s.Name):
 		default:
 			at, right := "its mains plug out", "Nothing covers it."
 			if power.WaitsToBeSwitched(s) {
 				at, right = "its switch at 0, its mains plug out", "Nothing covers its fan."
 			}
-			m.add(row{Step: Step{ID: "supply-" + slug(s.Name), Do: "Stand " + s.Name + " where its leads reach without a pull, " + at + ".", Place: Dock, Parts: []string{s.Name}, Minutes: [2]float64{1, 4}, where: rig.SupplyPath(i),
-				RightWhen: right}, tags: "supplies", follows: "off", precedes: "leads"})
+			m.add(row{
+				Step: Step{
+					ID: "supply-" + slug(s.Name), Do: "Stand " + s.Name + " where its leads reach without a pull, " + at + ".",
+					Place: Dock, Parts: []string{s.Name}, Minutes: [2]float64{1, 4}, where: rig.SupplyPath(i), RightWhen: right,
+				},
+				tags: "supplies", follows: "off", precedes: "leads",
+			})
 		}
 		m.turnOn(i)
 	}
@@ -53,9 +66,15 @@ func (m *maker) turnOn(i int) {
 	if rig.Is(s.TurnOn, rig.TurnOnSwitch) {
 		caution = "Mains off. Only the plug that the board was made for: any other bridges pins that are not meant to meet."
 	}
-	m.add(row{Step: Step{ID: "turn-on-" + slug(s.Name), Do: fmt.Sprintf(do, s.Name), Place: Dock, Parts: []string{s.Name}, Tools: []string{meter}, Minutes: [2]float64{2, 6}, where: rig.SupplyPath(i) + "/turn_on",
-		Cautions: []string{caution}, RightWhen: "The plug goes in one way, and nothing bare shows.", Undo: "Take what switches " + s.Name + " on out again."},
-		tags: "leads", follows: "off supply-" + slug(s.Name), precedes: "first-start"})
+	m.add(row{
+		Step: Step{
+			ID: "turn-on-" + slug(s.Name), Do: fmt.Sprintf(do, s.Name), Place: Dock, Parts: []string{s.Name},
+			Tools: []string{meter}, Minutes: [2]float64{2, 6}, where: rig.SupplyPath(i) + "/turn_on", Cautions: []string{caution},
+			RightWhen: "The plug goes in one way, and nothing bare shows.",
+			Undo:      "Take what switches " + s.Name + " on out again.",
+		},
+		tags: "leads", follows: "off supply-" + slug(s.Name), precedes: "first-start",
+	})
 }
 
 // harnesses that one makes are measured line by line before they are plugged in.
@@ -65,8 +84,16 @@ func harnesses(m *maker) {
 		if len(l.Wires) == 0 {
 			continue
 		}
-		m.add(row{Step: Step{ID: "meter-" + slug(l.Name), Do: fmt.Sprintf("Measure %s by its meter list, every line of it, before it touches a supply.", l.Name), Place: Table, Parts: []string{l.Name}, Tools: []string{meter}, Minutes: [2]float64{10, 25}, where: rig.LeadPath(i),
-			Cautions: []string{"A wire on the wrong pin burns card or dock at the first switch-on. Hot iron: let it cool in its stand."}, RightWhen: fmt.Sprintf("All %d lines are ticked.", len(m.net.MeterList(i)))}, tags: "metered", precedes: "lead-" + slug(l.Name)})
+		m.add(row{
+			Step: Step{
+				ID: "meter-" + slug(l.Name),
+				Do: fmt.Sprintf("Measure %s by its meter list, every line of it, before it touches a supply.", l.Name), Place: Table,
+				Parts: []string{l.Name}, Tools: []string{meter}, Minutes: [2]float64{10, 25}, where: rig.LeadPath(i),
+				Cautions:  []string{"A wire on the wrong pin burns card or dock at the first switch-on. Hot iron: let it cool in its stand."},
+				RightWhen: fmt.Sprintf("All %d lines are ticked.", len(m.net.MeterList(i))),
+			},
+			tags: "metered", precedes: "lead-" + slug(l.Name),
+		})
 	}
 }
 
@@ -103,8 +130,14 @@ func leads(m *maker) {
 		if m.lookalikes(i) {
 			cautions = []string{"Two plugs within reach look alike: compare the faces before pushing. Never force a plug."}
 		}
-		m.add(row{Step: Step{ID: "lead-" + slug(l.Name), Do: fmt.Sprintf("Plug %s into %s, %s.", l.Name, to, how), Place: place, Parts: []string{l.Name}, Minutes: [2]float64{1, 4}, where: rig.LeadPath(i),
-			Cautions: cautions, RightWhen: right, Undo: "Take " + l.Name + " off."}, tags: tags, follows: follows, precedes: "first-start"})
+		m.add(row{
+			Step: Step{
+				ID: "lead-" + slug(l.Name), Do: fmt.Sprintf("Plug %s into %s, %s.", l.Name, to, how), Place: place,
+				Parts: []string{l.Name}, Minutes: [2]float64{1, 4}, where: rig.LeadPath(i), Cautions: cautions, RightWhen: right,
+				Undo: "Take " + l.Name + " off.",
+			},
+			tags: tags, follows: follows, precedes: "first-start",
+		})
 	}
 }
 

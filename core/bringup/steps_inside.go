@@ -20,8 +20,15 @@ func covers(m *maker) {
 			return
 		}
 		place := m.startSide()
-		m.add(row{Step: Step{ID: "open-host", Do: "Take the host's cover off.", Place: place, Tools: []string{crossDriver, cloth}, Minutes: [2]float64{2, 10}, where: "/host",
-			Cautions: []string{"Lift it a little first: a ribbon or a lead may hold it."}, RightWhen: "The slot lies bare.", Undo: "Put the host's cover back on.", parted: []string{hostCover}}, tags: "covers-off open", follows: "off"})
+		m.add(row{
+			Step: Step{
+				ID: "open-host", Do: "Take the host's cover off.", Place: place, Tools: []string{crossDriver, cloth},
+				Minutes: [2]float64{2, 10}, where: "/host",
+				Cautions: []string{"Lift it a little first: a ribbon or a lead may hold it."}, RightWhen: "The slot lies bare.",
+				Undo: "Put the host's cover back on.", parted: []string{hostCover},
+			},
+			tags: "covers-off open", follows: "off",
+		})
 		return
 	}
 	for i := range m.r.Chamber.Covers {
@@ -30,8 +37,15 @@ func covers(m *maker) {
 		if tie := tieOf(v); tie != "" {
 			cautions, parted = []string{finding.Begin(tie) + " ties it: part that first, and mark which way round it goes."}, append(parted, tie+" of "+v.Name)
 		}
-		m.add(row{Step: Step{ID: "off-" + slug(v.Name), Do: "Take " + v.Name + " off.", Place: m.side(v.Side), Parts: []string{v.Name}, Tools: []string{crossDriver, cloth}, Minutes: [2]float64{1, 5}, Screws: screwsOf(v), Cautions: cautions, where: rig.CoverPath(i),
-			RightWhen: "It lies beside the host, with its screws in a cup.", Undo: "Put " + v.Name + " back on.", parted: parted}, tags: "covers-off open lifted-" + slug(v.Name), follows: "off " + lifted(v.Under)})
+		m.add(row{
+			Step: Step{
+				ID: "off-" + slug(v.Name), Do: "Take " + v.Name + " off.", Place: m.side(v.Side), Parts: []string{v.Name},
+				Tools: []string{crossDriver, cloth}, Minutes: [2]float64{1, 5}, Screws: screwsOf(v), Cautions: cautions,
+				where: rig.CoverPath(i), RightWhen: "It lies beside the host, with its screws in a cup.",
+				Undo: "Put " + v.Name + " back on.", parted: parted,
+			},
+			tags: "covers-off open lifted-" + slug(v.Name), follows: "off " + lifted(v.Under),
+		})
 	}
 }
 
@@ -80,17 +94,46 @@ func battery(m *maker) {
 	}
 	switch m.battery() {
 	case rig.BatteryFixed:
-		m.add(row{Step: Step{ID: "live-battery", Do: "Run the battery down to a few percent, then switch it off in the firmware or hold the power button until all is dark: it cannot be parted from the board.", Place: m.side(rig.Fact[rig.Side]{}), Tools: []string{"plastic pick", "insulating tape"}, Minutes: [2]float64{2, 120}, where: "/host/battery",
-			Cautions: []string{"The board keeps power all the while: tools of plastic, tape over what is bare, nothing metal on it, and one hand where one will do.", "A battery that is bent or pierced burns."}, RightWhen: "No lamp lights when the power button is pressed."}, tags: "bare", follows: "covers-off", precedes: inside})
+		m.add(row{
+			Step: Step{
+				ID:    "live-battery",
+				Do:    "Run the battery down to a few percent, then switch it off in the firmware or hold the power button until all is dark: it cannot be parted from the board.",
+				Place: m.side(rig.Fact[rig.Side]{}), Tools: []string{"plastic pick", "insulating tape"}, Minutes: [2]float64{2, 120},
+				where: "/host/battery",
+				Cautions: []string{
+					"The board keeps power all the while: tools of plastic, tape over what is bare, nothing metal on it, and one hand where one will do.",
+					"A battery that is bent or pierced burns.",
+				},
+				RightWhen: "No lamp lights when the power button is pressed.",
+			},
+			tags: "bare", follows: "covers-off", precedes: inside,
+		})
 	case rig.BatteryUnplugs:
-		m.add(row{Step: Step{ID: "unplug-battery", Do: "Part the battery's plug from the board, the first thing once the cover is off.", Place: m.side(rig.Fact[rig.Side]{}), Tools: []string{"plastic pick"}, Minutes: [2]float64{1, 3}, where: "/host/battery",
-			Cautions: []string{"Pull at the plug and never at its wires; a battery that is bent or pierced burns."}, RightWhen: "The plug is free and cannot touch the board.", Undo: "Plug the battery in, the last thing before the cover.", parted: []string{"the battery"}}, tags: "bare", follows: "covers-off", precedes: inside})
+		m.add(row{
+			Step: Step{
+				ID: "unplug-battery", Do: "Part the battery's plug from the board, the first thing once the cover is off.",
+				Place: m.side(rig.Fact[rig.Side]{}), Tools: []string{"plastic pick"}, Minutes: [2]float64{1, 3},
+				where:     "/host/battery",
+				Cautions:  []string{"Pull at the plug and never at its wires; a battery that is bent or pierced burns."},
+				RightWhen: "The plug is free and cannot touch the board.",
+				Undo:      "Plug the battery in, the last thing before the cover.", parted: []string{"the battery"},
+			},
+			tags: "bare", follows: "covers-off", precedes: inside,
+		})
 		follows := "bare homes " + inside
 		if !slices.ContainsFunc(m.r.Chamber.Covers, func(v rig.Cover) bool { return m.closesFirst(&v) }) {
 			follows += " proven off-again"
 		}
-		m.add(row{Step: Step{ID: "plug-battery", Do: "Plug the battery in again, the last thing before the cover goes on.", Place: m.side(rig.Fact[rig.Side]{}), Minutes: [2]float64{1, 2}, where: "/host/battery",
-			Cautions: []string{"The mains brick is out, and nothing metal lies on the board: from here on it has power."}, RightWhen: "The plug is home, and no wire lies under a screw.", Undo: "Part the battery's plug, the first thing once the cover is off.", joined: []string{"the battery"}}, tags: "battery-in", follows: follows, precedes: "closing"})
+		m.add(row{
+			Step: Step{
+				ID: "plug-battery", Do: "Plug the battery in again, the last thing before the cover goes on.",
+				Place: m.side(rig.Fact[rig.Side]{}), Minutes: [2]float64{1, 2}, where: "/host/battery",
+				Cautions:  []string{"The mains brick is out, and nothing metal lies on the board: from here on it has power."},
+				RightWhen: "The plug is home, and no wire lies under a screw.",
+				Undo:      "Part the battery's plug, the first thing once the cover is off.", joined: []string{"the battery"},
+			},
+			tags: "battery-in", follows: follows, precedes: "closing",
+		})
 	}
 }
 
@@ -107,8 +150,13 @@ func served(m *maker) {
 			do += fmt.Sprintf(" %s is %s: replace it.", finding.Begin(m.r.Host.Checks[i].Name), state.Value)
 		}
 	}
-	m.add(row{Step: Step{ID: "serve-host", Do: do, Place: Top, Tools: []string{"brush", "thermal paste", crossDriver}, Minutes: [2]float64{15, 45}, where: "/host/condition",
-		RightWhen: "Its fan turns freely and nothing is loose."}, tags: "served", follows: "covers-off bare", precedes: "inside"})
+	m.add(row{
+		Step: Step{
+			ID: "serve-host", Do: do, Place: Top, Tools: []string{"brush", "thermal paste", crossDriver},
+			Minutes: [2]float64{15, 45}, where: "/host/condition", RightWhen: "Its fan turns freely and nothing is loose.",
+		},
+		tags: "served", follows: "covers-off bare", precedes: "inside",
+	})
 }
 
 func obstacles(m *maker) {
@@ -118,8 +166,15 @@ func obstacles(m *maker) {
 			continue
 		}
 		m.leaves(t.Name, "the card stands in its place")
-		m.add(row{Step: Step{ID: "out-" + slug(t.Name), Do: "Take " + t.Name + " out.", Place: Top, Parts: []string{t.Name}, Tools: []string{crossDriver}, Minutes: [2]float64{2, 10}, where: rig.ThingPath(i),
-			RightWhen: "Its place is free, and its leads cannot touch anything.", Undo: "Put " + t.Name + " back.", parted: []string{t.Name}}, tags: "inside cleared lifted-" + slug(t.Name), follows: "covers-off bare" + lifted(t.Under), precedes: "card"})
+		m.add(row{
+			Step: Step{
+				ID: "out-" + slug(t.Name), Do: "Take " + t.Name + " out.", Place: Top, Parts: []string{t.Name},
+				Tools: []string{crossDriver}, Minutes: [2]float64{2, 10}, where: rig.ThingPath(i),
+				RightWhen: "Its place is free, and its leads cannot touch anything.", Undo: "Put " + t.Name + " back.",
+				parted: []string{t.Name},
+			},
+			tags: "inside cleared lifted-" + slug(t.Name), follows: "covers-off bare" + lifted(t.Under), precedes: "card",
+		})
 	}
 }
 
@@ -143,8 +198,15 @@ func occupants(m *maker) {
 			undo += " Press its antenna leads on again, each where it was."
 		}
 		m.homeless(name, s)
-		m.add(row{Step: Step{ID: "leave-" + slug(name), Do: fmt.Sprintf("Take %s out of %s.", name, s.Name), Place: m.side(s.Side), Parts: []string{name, s.Name}, Tools: tools, Minutes: [2]float64{2, 6}, Screws: screws, Cautions: cautions, where: rig.SlotPath(rig.IndexOf(m.r.Host.Slots, s)),
-			RightWhen: "The slot is empty and its screw lies in the cup.", Undo: undo, parted: parted}, tags: "inside left left-" + slug(s.Name), follows: "covers-off bare cleared"})
+		m.add(row{
+			Step: Step{
+				ID: "leave-" + slug(name), Do: fmt.Sprintf("Take %s out of %s.", name, s.Name), Place: m.side(s.Side),
+				Parts: []string{name, s.Name}, Tools: tools, Minutes: [2]float64{2, 6}, Screws: screws, Cautions: cautions,
+				where: rig.SlotPath(rig.IndexOf(m.r.Host.Slots, s)), RightWhen: "The slot is empty and its screw lies in the cup.",
+				Undo: undo, parted: parted,
+			},
+			tags: "inside left left-" + slug(s.Name), follows: "covers-off bare cleared",
+		})
 	}
 	if slot != nil && slot.Occupant.Known && slot.Occupant.Value != rig.NoOccupant {
 		leave(slot, slot.Occupant.Value)
@@ -214,15 +276,35 @@ func (m *maker) home(i int) {
 		if m.wireless(d.Occupant) {
 			do, joined = do+" Press its antenna leads on again, each where it was.", append(joined, antennas(d.Occupant))
 		}
-		m.add(row{Step: Step{ID: "home-" + slug(d.Occupant), Do: do, Place: m.side(slot.Side), Parts: []string{d.Occupant, slot.Name}, Tools: []string{crossDriver}, Minutes: [2]float64{3, 8}, Screws: seatScrews(slot), where: where,
-			RightWhen: "It sits even and no contact shows.", Undo: fmt.Sprintf("Take %s out of %s.", what, slot.Name), joined: joined}, tags: "inside homes", follows: "covers-off bare left-" + slug(slot.Name) + " leave-" + slug(d.Occupant), precedes: "first-start"})
+		m.add(row{
+			Step: Step{
+				ID: "home-" + slug(d.Occupant), Do: do, Place: m.side(slot.Side), Parts: []string{d.Occupant, slot.Name},
+				Tools: []string{crossDriver}, Minutes: [2]float64{3, 8}, Screws: seatScrews(slot), where: where,
+				RightWhen: "It sits even and no contact shows.", Undo: fmt.Sprintf("Take %s out of %s.", what, slot.Name),
+				joined: joined,
+			},
+			tags: "inside homes", follows: "covers-off bare left-" + slug(slot.Name) + " leave-" + slug(d.Occupant),
+			precedes: "first-start",
+		})
 	default:
-		m.add(row{Step: Step{ID: "home-" + slug(d.Occupant), Do: m.newPlace(d), Place: Table, Parts: []string{d.Occupant}, Tools: enclosureFor(d), Minutes: [2]float64{2, 10}, where: where,
-			RightWhen: "It is plugged in where it was seen to work.", joined: joined}, tags: "homes", follows: "leave-" + slug(d.Occupant), precedes: "first-start"})
+		m.add(row{
+			Step: Step{
+				ID: "home-" + slug(d.Occupant), Do: m.newPlace(d), Place: Table, Parts: []string{d.Occupant}, Tools: enclosureFor(d),
+				Minutes: [2]float64{2, 10}, where: where, RightWhen: "It is plugged in where it was seen to work.", joined: joined,
+			},
+			tags: "homes", follows: "leave-" + slug(d.Occupant), precedes: "first-start",
+		})
 	}
 	if rig.Is(d.Method, rig.Installed) && m.r.Drive(d.Occupant) != nil && !rig.Is(d.Proven, true) {
-		m.add(row{Step: Step{ID: "system-on-" + slug(d.Occupant), Do: "Install the system afresh on the new drive, the old one kept as it is until all works.", Place: System, Parts: []string{d.Occupant}, Tools: []string{"a stick of 16 GB with the installer"}, Minutes: [2]float64{25, 60},
-			RightWhen: "It starts from the new drive without the installer."}, tags: "system", follows: "homes first-start", precedes: "driver-in"})
+		m.add(row{
+			Step: Step{
+				ID: "system-on-" + slug(d.Occupant),
+				Do: "Install the system afresh on the new drive, the old one kept as it is until all works.", Place: System,
+				Parts: []string{d.Occupant}, Tools: []string{"a stick of 16 GB with the installer"}, Minutes: [2]float64{25, 60},
+				RightWhen: "It starts from the new drive without the installer.",
+			},
+			tags: "system", follows: "homes first-start", precedes: "driver-in",
+		})
 	}
 }
 
@@ -235,7 +317,10 @@ func (m *maker) newPlace(d *rig.Displaced) string {
 	case rig.Is(d.Method, rig.CarriedOver):
 		return fmt.Sprintf("Give %s itself its new place, all that is on it as it is: %s.", d.Occupant, rig.Spoken(d.Home.Value))
 	case twoDrives(d) && (d.Method.Known || rig.Is(d.Proven, true)):
-		return fmt.Sprintf("Plug the drive that takes the place of %s into the very port it was seen to start on: %s.", d.Occupant, rig.Spoken(d.Home.Value))
+		return fmt.Sprintf(
+			"Plug the drive that takes the place of %s into the very port it was seen to start on: %s.", d.Occupant,
+			rig.Spoken(d.Home.Value),
+		)
 	}
 	return fmt.Sprintf("Give %s its new place: %s.", d.Occupant, rig.Spoken(d.Home.Value))
 }
@@ -273,8 +358,15 @@ func seatScrews(slot *rig.Slot) []string {
 func brackets(m *maker) {
 	fitted, takes := m.r.Card.Bracket.Height, m.r.Chamber.Opening.Height
 	if !m.r.Chamber.Open && fitted.Known && takes.Known && takes.Value != rig.NoBracket && fitted.Value != takes.Value && rig.Is(m.r.Card.Bracket.Spare, takes.Value) {
-		m.add(row{Step: Step{ID: "bracket-card", Do: fmt.Sprintf("Change the card's bracket for the %s one.", rig.Spoken(takes.Value)), Place: Table, Parts: []string{quoted(m.r.Card.Name, "card")}, Tools: []string{crossDriver}, Minutes: [2]float64{5, 30}, where: "/card/bracket",
-			RightWhen: "All its screws hold, none of the cooler's was touched.", Undo: "Change the card's bracket back."}, tags: "bracket", precedes: "card"})
+		m.add(row{
+			Step: Step{
+				ID: "bracket-card", Do: fmt.Sprintf("Change the card's bracket for the %s one.", rig.Spoken(takes.Value)),
+				Place: Table, Parts: []string{quoted(m.r.Card.Name, "card")}, Tools: []string{crossDriver}, Minutes: [2]float64{5, 30},
+				where: "/card/bracket", RightWhen: "All its screws hold, none of the cooler's was touched.",
+				Undo: "Change the card's bracket back.",
+			},
+			tags: "bracket", precedes: "card",
+		})
 	}
 }
 
@@ -299,11 +391,25 @@ func adapters(m *maker) {
 			name = "the module of " + s.Name
 		}
 		if rig.Is(s.MayCut, true) && s.Module.Known {
-			m.add(row{Step: Step{ID: "shorten-" + slug(s.Name), Do: "Shorten the module of " + s.Name + " at its mark, if the slot is shorter.", Place: Table, Tools: []string{"fine saw", "safety glasses"}, Minutes: [2]float64{5, 15}, Permanent: true, where: rig.StagePath(i),
-				RightWhen: "No trace is cut, and its edge is smooth."}, tags: "cut", precedes: "seat-" + slug(s.Name)})
+			m.add(row{
+				Step: Step{
+					ID: "shorten-" + slug(s.Name), Do: "Shorten the module of " + s.Name + " at its mark, if the slot is shorter.",
+					Place: Table, Tools: []string{"fine saw", "safety glasses"}, Minutes: [2]float64{5, 15}, Permanent: true,
+					where: rig.StagePath(i), RightWhen: "No trace is cut, and its edge is smooth.",
+				},
+				tags: "cut", precedes: "seat-" + slug(s.Name),
+			})
 		}
-		m.add(row{Step: Step{ID: "seat-" + slug(s.Name), Do: fmt.Sprintf("Put %s into %s: %s", name, into, seatWords(form)), Place: place, Parts: []string{s.Name}, Tools: []string{crossDriver}, Minutes: [2]float64{2, 8}, Screws: screws, Cautions: screenCaution(s), where: rig.StagePath(i),
-			RightWhen: "It sits even, no contact shows, and it does not move.", Undo: "Take " + s.Name + " out of " + into + "."}, tags: "inside route link", follows: "off covers-off bare left cleared served", precedes: "cables card dock-" + slug(s.Name)})
+		m.add(row{
+			Step: Step{
+				ID: "seat-" + slug(s.Name), Do: fmt.Sprintf("Put %s into %s: %s", name, into, seatWords(form)), Place: place,
+				Parts: []string{s.Name}, Tools: []string{crossDriver}, Minutes: [2]float64{2, 8}, Screws: screws,
+				Cautions: screenCaution(s), where: rig.StagePath(i),
+				RightWhen: "It sits even, no contact shows, and it does not move.", Undo: "Take " + s.Name + " out of " + into + ".",
+			},
+			tags: "inside route link", follows: "off covers-off bare left cleared served",
+			precedes: "cables card dock-" + slug(s.Name),
+		})
 	}
 }
 
@@ -331,8 +437,15 @@ func cables(m *maker) {
 		case "cover-off":
 			out = "out where the cover stays off"
 		}
-		m.add(row{Step: Step{ID: "lay-" + slug(s.Name), Do: fmt.Sprintf("Lay %s %s, without a kink, and push both its plugs home.", s.Name, out), Place: m.startSide(), Parts: []string{s.Name}, Minutes: [2]float64{3, 10}, Cautions: screenCaution(s), where: rig.StagePath(i),
-			RightWhen: "Both plugs click or sit even all along, and it hangs without a pull.", Undo: "Part " + s.Name + "."}, tags: "route link cables", follows: "off covers-off bare", precedes: "closing"})
+		m.add(row{
+			Step: Step{
+				ID: "lay-" + slug(s.Name), Do: fmt.Sprintf("Lay %s %s, without a kink, and push both its plugs home.", s.Name, out),
+				Place: m.startSide(), Parts: []string{s.Name}, Minutes: [2]float64{3, 10}, Cautions: screenCaution(s),
+				where: rig.StagePath(i), RightWhen: "Both plugs click or sit even all along, and it hangs without a pull.",
+				Undo: "Part " + s.Name + ".",
+			},
+			tags: "route link cables", follows: "off covers-off bare", precedes: "closing",
+		})
 	}
 }
 
@@ -350,8 +463,14 @@ func docks(m *maker) {
 		if m.short() && rig.Is(m.r.Card.BuiltIn, true) {
 			do = "Stand " + s.Name + " where it can breathe, plug its own supply in, and join its cable to " + m.r.Route.Slot + "."
 		}
-		m.add(row{Step: Step{ID: "dock-" + slug(s.Name), Do: do, Place: place, Parts: []string{s.Name}, Minutes: [2]float64{3, 10}, Cautions: screenCaution(s), where: rig.StagePath(i),
-			RightWhen: "It stands firm and its plug sits even.", Undo: "Part " + s.Name + " from the route."}, tags: "route link dock", follows: "off covers-off bare left cables", precedes: "card"})
+		m.add(row{
+			Step: Step{
+				ID: "dock-" + slug(s.Name), Do: do, Place: place, Parts: []string{s.Name}, Minutes: [2]float64{3, 10},
+				Cautions: screenCaution(s), where: rig.StagePath(i), RightWhen: "It stands firm and its plug sits even.",
+				Undo: "Part " + s.Name + " from the route.",
+			},
+			tags: "route link dock", follows: "off covers-off bare left cables", precedes: "card",
+		})
 	}
 }
 
@@ -368,13 +487,25 @@ func card(m *maker) {
 		cautions = append(cautions, fmt.Sprintf("It weighs %v: one hand under it until its screw and its support hold.", mass.Value))
 	}
 	if rig.Is(m.r.Build.TestCard, true) || slices.Contains(m.r.Build.AtHand, "a test card") {
-		m.add(row{Step: Step{ID: "test-card", Do: "Put the cheap test card in first, start once, and see it in the device list; then off again.", Place: place, Parts: []string{"test card"}, Minutes: [2]float64{10, 25}, where: "/build/test_card",
-			RightWhen: "The test card is in the list.", Undo: ""}, tags: "tested", follows: "route under-card supplies homes", precedes: "card"})
+		m.add(row{
+			Step: Step{
+				ID: "test-card", Do: "Put the cheap test card in first, start once, and see it in the device list; then off again.",
+				Place: place, Parts: []string{"test card"}, Minutes: [2]float64{10, 25}, where: "/build/test_card",
+				RightWhen: "The test card is in the list.", Undo: "",
+			},
+			tags: "tested", follows: "route under-card supplies homes", precedes: "card",
+		})
 	}
 	do, right, screws := "Put "+name+" into its slot, straight down, and set its bracket screw.", "The slot's latch clicks, its edge sits even, and the screw holds it.", []string{"6-32 × 6.4, 1"}
 	if form := m.r.Card.EdgeForm(); form != rig.CardSlot {
 		do, right, screws = "Put "+name+" into its slot: "+seatWords(rig.Of(form)), "It sits even, no contact shows, and it does not move.", nil
 	}
-	m.add(row{Step: Step{ID: "card", Do: do, Place: place, Parts: []string{name}, Tools: []string{crossDriver}, Minutes: [2]float64{3, 8}, Screws: screws, Cautions: cautions, where: "/card",
-		RightWhen: right, Undo: "Take " + name + " out: screw, latch, then straight up."}, tags: "card link", follows: "off covers-off bare cleared cables under-card bracket", precedes: "first-start"})
+	m.add(row{
+		Step: Step{
+			ID: "card", Do: do, Place: place, Parts: []string{name}, Tools: []string{crossDriver}, Minutes: [2]float64{3, 8},
+			Screws: screws, Cautions: cautions, where: "/card", RightWhen: right,
+			Undo: "Take " + name + " out: screw, latch, then straight up.",
+		},
+		tags: "card link", follows: "off covers-off bare cleared cables under-card bracket", precedes: "first-start",
+	})
 }

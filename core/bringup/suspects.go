@@ -22,7 +22,10 @@ func (s *Search) suspects(f *Finder, weights []float64, seen []Seen) {
 			names, says, mends = append(names, fault.Name), append(says, fault.Says), append(mends, mend)
 			minutes += fault.Minutes
 		}
-		one := Suspect{Fault: strings.Join(names, "+"), Says: strings.Join(says, " and "), Weight: weights[i], Mend: strings.Join(mends, " "), Minutes: minutes}
+		one := Suspect{
+			Fault: strings.Join(names, "+"), Says: strings.Join(says, " and "), Weight: weights[i], Mend: strings.Join(mends, " "),
+			Minutes: minutes,
+		}
 		one.For, one.Against = f.speak(i, shown)
 		s.Suspects = append(s.Suspects, one)
 	}
@@ -116,7 +119,13 @@ func (f *Finder) odd(seen []Seen, weights []float64) (list []string) {
 		}
 		o := slices.Index(f.tests[t].Outcomes, one.Outcome)
 		if !slices.ContainsFunc(f.hyps, func(h hypothesis) bool { return h.faults[0].Name != Unlisted && h.shows[t][o] > 0 }) {
-			list = append(list, fmt.Sprintf("Nothing on the list shows %s=%s: look again. If it is so, it is something that Kolvan does not know, with %.0f %%.", one.Test, one.Outcome, 100*weights[nobody]))
+			list = append(
+				list,
+				fmt.Sprintf(
+					"Nothing on the list shows %s=%s: look again. If it is so, it is something that Kolvan does not know, with %.0f %%.",
+					one.Test, one.Outcome, 100*weights[nobody],
+				),
+			)
 		}
 	}
 	return list

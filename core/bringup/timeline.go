@@ -30,7 +30,9 @@ const (
 	HostFirst = "host-first"
 )
 
-var orderWords = map[string]string{DockFirst: "the dock first, then the host", Together: "both at once", HostFirst: "the host first, then the dock"}
+var orderWords = map[string]string{
+	DockFirst: "the dock first, then the host", Together: "both at once", HostFirst: "the host first, then the dock",
+}
 
 // OrdersOf lists the orders of switching that are possible with what switches the card's
 // supplies on, each with whether the firmware finds the card. Without a supply that feeds

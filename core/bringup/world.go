@@ -36,7 +36,10 @@ type World struct {
 
 // Of makes the world of a rig from what was found of it.
 func Of(r *rig.Rig, ref *reference.Tables, findings []finding.Finding) *World {
-	w := &World{Rig: r, ref: ref, plan: link.For(r, ref), net: power.For(r, ref), orders: OrdersOf(r, ref), sigma: float64(ref.MarginSigma), found: map[string]finding.Finding{}}
+	w := &World{
+		Rig: r, ref: ref, plan: link.For(r, ref), net: power.For(r, ref), orders: OrdersOf(r, ref),
+		sigma: float64(ref.MarginSigma), found: map[string]finding.Finding{},
+	}
 	for i := range findings {
 		f := &findings[i]
 		if f.Level == finding.Unknown {
@@ -167,7 +170,10 @@ func driver(by float64, state rig.DriverState) leaning {
 }
 
 func disks(by float64, mode rig.DiskMode) leaning {
-	return leaning{by, "the disk mode is told as " + rig.Spoken(mode), func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.DiskMode, mode) }, ""}
+	return leaning{
+		by, "the disk mode is told as " + rig.Spoken(mode),
+		func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.DiskMode, mode) }, "",
+	}
 }
 
 // lanesBy leans on a slot whose lanes are known from one of these alone.
@@ -194,7 +200,10 @@ var weakFeed = []leaning{found(2, power.RuleSpike, finding.Risk), found(2, power
 var leanings = map[string][]leaning{
 	"weak-12v":       weakFeed,
 	"trips-on-spike": weakFeed,
-	"firmware-refuses": {{3, "nobody tried whether the firmware takes others than its own cards", func(w *World) bool { return !w.Rig.Host.Firmware.AllowList.Known }, ""},
+	"firmware-refuses": {{
+		3, "nobody tried whether the firmware takes others than its own cards",
+		func(w *World) bool { return !w.Rig.Host.Firmware.AllowList.Known }, "",
+	},
 		{8, "the firmware takes only its own cards there", func(w *World) bool { return rig.Is(w.Rig.Host.Firmware.AllowList, true) }, ""}},
 	"driver-missing": {driver(6, "none"), driver(0.4, "fine")},
 	"driver-too-old": {driver(6, "too-old"), driver(0.4, "fine")},
@@ -212,11 +221,14 @@ var leanings = map[string][]leaning{
 	"clock-or-reset-missing": {found(6, link.RuleSideband, finding.Blocked)},
 	"clkreq-open":            {found(6, link.RuleSideband, finding.Blocked)},
 	"slot-shared":            {{0.6, "nothing is told to share its lanes", func(w *World) bool { return !w.has["slot-shares"] }, ""}},
-	"slot-fewer-lanes":       {lanesBy(4, "its lanes are only said by others", rig.Listing, rig.Hearsay), lanesBy(0.3, "its lanes were measured", rig.Measured)},
-	"supply-tired":           append([]leaning{{2, "it is of an older design", (*World).oldSupply, ""}}, weakFeed...),
-	"too-hot":                {found(3, fit.RuleIntake, finding.Risk), found(3, fit.RuleFan, finding.Risk)},
-	"trips-at-start":         {found(4, power.RulePins, finding.Risk)},
-	"slot-without-pcie":      {found(8, link.RuleNoPCIe, finding.Blocked)},
+	"slot-fewer-lanes": {
+		lanesBy(4, "its lanes are only said by others", rig.Listing, rig.Hearsay),
+		lanesBy(0.3, "its lanes were measured", rig.Measured),
+	},
+	"supply-tired":      append([]leaning{{2, "it is of an older design", (*World).oldSupply, ""}}, weakFeed...),
+	"too-hot":           {found(3, fit.RuleIntake, finding.Risk), found(3, fit.RuleFan, finding.Risk)},
+	"trips-at-start":    {found(4, power.RulePins, finding.Risk)},
+	"slot-without-pcie": {found(8, link.RuleNoPCIe, finding.Blocked)},
 }
 
 // leans lists what the file says for a fault, and against it, before any test.

@@ -19,7 +19,10 @@ func TestListSortsWorstFirstAndKeepsTheOrderWithin(t *testing.T) {
 	for _, f := range []struct {
 		level finding.Level
 		where string
-	}{{finding.Note, "/a"}, {finding.Risk, "/b"}, {finding.Danger, "/c"}, {finding.Risk, "/d"}, {finding.Blocked, "/e"}, {finding.Unknown, "/f"}} {
+	}{
+		{finding.Note, "/a"}, {finding.Risk, "/b"}, {finding.Danger, "/c"}, {finding.Risk, "/d"}, {finding.Blocked, "/e"},
+		{finding.Unknown, "/f"},
+	} {
 		out.Add(rule, f.level, f.where, nil, "at %s", f.where)
 	}
 	var order string
@@ -35,7 +38,9 @@ func TestSentencesAreFmts(t *testing.T) {
 		format string
 		args   []any
 	}{
-		{"%s takes %v, %d of %v", []any{"It", units.Watt(74.25), 3, 4}}, {"a %.1f and %s", []any{1.25, "b"}}, {"100 %% of %s", []any{"it"}}, {"%v", []any{units.Money(4.5)}},
+		{
+			"%s takes %v, %d of %v", []any{"It", units.Watt(74.25), 3, 4},
+		}, {"a %.1f and %s", []any{1.25, "b"}}, {"100 %% of %s", []any{"it"}}, {"%v", []any{units.Money(4.5)}},
 		{"plain", nil}, {"the last %s", []any{units.Share(0.5)}}, {"%s%s", []any{"a", units.Decibel(-3)}},
 	} {
 		var out finding.List
@@ -67,14 +72,21 @@ func TestFindingAsJSON(t *testing.T) {
 	out.Add(rule, finding.Blocked, "/supplies/0", finding.Numbers{{Name: "load_w", Value: 66}, {Name: "limit_w", Value: 54.5}}, "too much")
 	text, err := json.Marshal(out.Findings[0])
 	require.NoError(t, err)
-	assert.Equal(t, `{"rule":"power.rail","title":"Rail overloaded","level":"blocked","where":"/supplies/0","says":"Too much","numbers":{"load_w":66,"limit_w":54.5},"clear":[]}`, string(text))
+	assert.Equal(
+		t,
+		`{"rule":"power.rail","title":"Rail overloaded","level":"blocked","where":"/supplies/0","says":"Too much","numbers":{"load_w":66,"limit_w":54.5},"clear":[]}`,
+		string(text),
+	)
 }
 
 // TestSentencesBeginWithACapital, save where a name that is written as it is begins
 // them.
 func TestSentencesBeginWithACapital(t *testing.T) {
 	r := &finding.Rule{Name: "r"}
-	for says, want := range map[string]string{"boot drive leaves": "Boot drive leaves", "m2-a is soldered": "m2-a is soldered", "x": "X", "": "", "4 of 8": "4 of 8", "Ünder": "Ünder"} {
+	for says, want := range map[string]string{
+		"boot drive leaves": "Boot drive leaves", "m2-a is soldered": "m2-a is soldered", "x": "X", "": "", "4 of 8": "4 of 8",
+		"Ünder": "Ünder",
+	} {
 		var l finding.List
 		l.Add(r, finding.Note, "/", nil, "%s", says)
 		assert.Equal(t, want, l.Findings[0].Says)

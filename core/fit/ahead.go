@@ -112,7 +112,9 @@ func (c *Chamber) judgeAhead(r *finding.Rule, s cable, m *mouth, out *finding.Li
 	wants := units.Exactly(c.ref.StrainStraight).Plus(bend).Plus(half)
 	switch wants.Over(units.Exactly(room + touch)) {
 	case units.Always:
-		out.Add(r, finding.Risk, where, finding.Numbers{{Name: "room_mm", Value: float64(room)}, {Name: "wanted_mm", Value: float64(wants.Low)}},
+		out.Add(r, finding.Risk, where, finding.Numbers{
+			{Name: "room_mm", Value: float64(room)}, {Name: "wanted_mm", Value: float64(wants.Low)},
+		},
 			"From %s %s has %v to %s; to turn before it takes %v, or the wall presses it back and it levers on its connector.", m.called, s.Name, room, name, wants.Low)
 	case units.Sometimes:
 		where, fact, find := s.opens()
@@ -142,7 +144,9 @@ func (c *Chamber) judgeAside(r *finding.Rule, s cable, m *mouth, out *finding.Li
 			toward += ", toward " + name + " at " + room.String()
 		}
 	}
-	out.Add(r, finding.Risk, s.at+"/path", finding.Numbers{{Name: "off_deg", Value: float64(off)}, {Name: "most_deg", Value: float64(c.ref.StrainAside)}},
+	out.Add(r, finding.Risk, s.at+"/path", finding.Numbers{
+		{Name: "off_deg", Value: float64(off)}, {Name: "most_deg", Value: float64(c.ref.StrainAside)},
+	},
 		"%s leaves %s %v off the way that faces and pulls it %s: let it run straight for %v, and hold it there.", s.Name, m.called, off, toward, c.ref.StrainStraight)
 }
 

@@ -11,7 +11,9 @@ import (
 // judgeIntake looks before the face of the card's fans.
 func judgeIntake(r *finding.Rule, c *Chamber, out *finding.List) {
 	if gap, told := c.rig.Chamber.Inlet.Get(); told && !c.Open() && gap < c.ref.IntakeLeast {
-		out.Add(r, finding.Risk, "/chamber/inlet_gap_mm", finding.Numbers{{Name: "room_mm", Value: float64(gap)}, {Name: "least_mm", Value: float64(c.ref.IntakeLeast)}},
+		out.Add(r, finding.Risk, "/chamber/inlet_gap_mm", finding.Numbers{
+			{Name: "room_mm", Value: float64(gap)}, {Name: "least_mm", Value: float64(c.ref.IntakeLeast)},
+		},
 			"The case draws its air in with %v before the inlet; it wants %v.", gap, c.ref.IntakeLeast)
 	}
 	if c.Open() || !c.Placed || !rig.Is(c.rig.Card.Intake, "face") {
@@ -21,7 +23,9 @@ func judgeIntake(r *finding.Rule, c *Chamber, out *finding.List) {
 	if !some || room < 0 || room >= c.ref.IntakeLeast {
 		return
 	}
-	out.Add(r, finding.Risk, where, finding.Numbers{{Name: "room_mm", Value: float64(room)}, {Name: "least_mm", Value: float64(c.ref.IntakeLeast)}},
+	out.Add(r, finding.Risk, where, finding.Numbers{
+		{Name: "room_mm", Value: float64(room)}, {Name: "least_mm", Value: float64(c.ref.IntakeLeast)},
+	},
 		"The card's fans have %v before them, to %s; they want %v.", room, name, c.ref.IntakeLeast)
 }
 
@@ -64,10 +68,17 @@ func judgeSag(r *finding.Rule, c *Chamber, out *finding.List) {
 	numbers := finding.Numbers{{Name: "mass_g", Value: float64(mass)}}
 	if centre, told := c.rig.Card.Centre.Get(); told {
 		numbers = append(numbers, finding.Number{Name: "centre_mm", Value: float64(centre)})
-		out.Add(r, level, "/card/mass_g", numbers, "The card weighs %v, %v from its bracket, and hangs on connector and bracket: hold it up there, or further out.", mass, centre)
+		out.Add(
+			r, level, "/card/mass_g", numbers,
+			"The card weighs %v, %v from its bracket, and hangs on connector and bracket: hold it up there, or further out.", mass,
+			centre,
+		)
 		return
 	}
-	out.Add(r, level, "/card/mass_g", numbers, "The card weighs %v and hangs on its connector and bracket: hold it up at its far end.", mass)
+	out.Add(
+		r, level, "/card/mass_g", numbers,
+		"The card weighs %v and hangs on its connector and bracket: hold it up at its far end.", mass,
+	)
 }
 
 // earth is what a gram weighs, in newtons.
@@ -119,7 +130,9 @@ func judgeTip(r *finding.Rule, c *Chamber, out *finding.List) {
 	if angle >= c.ref.TipLeast {
 		return
 	}
-	out.Add(r, finding.Risk, "/chamber/stand", finding.Numbers{{Name: "tip_deg", Value: float64(angle)}, {Name: "least_deg", Value: float64(c.ref.TipLeast)}},
+	out.Add(r, finding.Risk, "/chamber/stand", finding.Numbers{
+		{Name: "tip_deg", Value: float64(angle)}, {Name: "least_deg", Value: float64(c.ref.TipLeast)},
+	},
 		"It tips over at %v; under %v a snagged cable is enough. Widen its base, or tie the cables down.", max(0, angle), c.ref.TipLeast)
 }
 
@@ -133,7 +146,10 @@ func judgeAir(r *finding.Rule, c *Chamber, out *finding.List) {
 	_, word := c.returns()
 	switch needed.Over(units.Exactly(air)) {
 	case units.Always:
-		out.Add(r, finding.Risk, "/chamber/airflow_m3_h", finding.Numbers{{Name: "needed_m3_h", Value: float64(needed.Low)}, {Name: "airflow_m3_h", Value: float64(air)}, {Name: "heat_w", Value: float64(watts.Low)}},
+		out.Add(r, finding.Risk, "/chamber/airflow_m3_h", finding.Numbers{
+			{Name: "needed_m3_h", Value: float64(needed.Low)}, {Name: "airflow_m3_h", Value: float64(air)},
+			{Name: "heat_w", Value: float64(watts.Low)},
+		},
 			"%v in the case need %v of air to leave it %v warmer%s; its fans move %v.", watts.Low, needed.Low, c.rise(), word, air)
 	case units.Sometimes:
 		out.Need(r, open.where, open.fact, open.find, "how much air the case needs")
@@ -171,7 +187,10 @@ func (c *Chamber) AirNeeded() (needed units.Range[units.CubicMetrePerHour], watt
 		case inside == units.Sometimes:
 			host.Low = 0
 			if watts.Known() {
-				open = missingFact{rig.StagePath(unsure) + "/kind", "whether " + c.rig.Route.Stages[unsure].Name + " is a dock, which leaves the host outside", "Look at it."}
+				open = missingFact{
+					rig.StagePath(unsure) + "/kind",
+					"whether " + c.rig.Route.Stages[unsure].Name + " is a dock, which leaves the host outside", "Look at it.",
+				}
 			}
 		case watts.Known() && !host.Known():
 			open.where, open.fact = "/host/power_w", "what the host draws"
@@ -180,7 +199,9 @@ func (c *Chamber) AirNeeded() (needed units.Range[units.CubicMetrePerHour], watt
 	}
 	returns, _ := c.returns()
 	perWatt := c.ref.AirPerWatt / float64(c.rise()) / (1 - returns)
-	return units.Between(units.CubicMetrePerHour(perWatt*float64(watts.Low)), units.CubicMetrePerHour(perWatt*float64(watts.High))), watts, open
+	return units.Between(
+		units.CubicMetrePerHour(perWatt*float64(watts.Low)), units.CubicMetrePerHour(perWatt*float64(watts.High)),
+	), watts, open
 }
 
 // AirWord is in plain words what moves so much air (P).

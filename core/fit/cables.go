@@ -178,15 +178,25 @@ func judgeCable(r *finding.Rule, c *Chamber, out *finding.List) {
 			return
 		}
 		spare := units.Between(s.Length.Value-b.Needed.High, s.Length.Value-b.Needed.Low)
-		numbers := finding.Numbers{{Name: "needed_mm", Value: float64(b.Needed.Low)}, {Name: "length_mm", Value: float64(s.Length.Value)}, {Name: "spare_mm", Value: float64(spare.High)}}
+		numbers := finding.Numbers{
+			{Name: "needed_mm", Value: float64(b.Needed.Low)}, {Name: "length_mm", Value: float64(s.Length.Value)},
+			{Name: "spare_mm", Value: float64(spare.High)},
+		}
 		switch {
 		case spare.High < 0:
-			out.Add(r, finding.Blocked, s.at+"/length_mm", numbers, "%s is %v long; its way takes at least %v.", s.Name, s.Length.Value, b.Needed.Low)
+			out.Add(
+				r, finding.Blocked, s.at+"/length_mm", numbers, "%s is %v long; its way takes at least %v.", s.Name, s.Length.Value,
+				b.Needed.Low,
+			)
 		case spare.Low < 0:
 			where, fact, find := s.opens()
 			out.Need(r, where, fact, find, "how tightly it may be bent, and so whether it reaches")
 		case spare.High < c.ref.CableSpare:
-			out.Add(r, finding.Risk, s.at+"/length_mm", numbers, "%s has %v to spare on its way; under %v it is taut and pulls at its connectors.", s.Name, spare.High, c.ref.CableSpare)
+			out.Add(
+				r, finding.Risk, s.at+"/length_mm", numbers,
+				"%s has %v to spare on its way; under %v it is taut and pulls at its connectors.", s.Name, spare.High,
+				c.ref.CableSpare,
+			)
 		}
 	})
 }
@@ -199,7 +209,9 @@ func judgeBend(r *finding.Rule, c *Chamber, out *finding.List) {
 		}
 		switch b.Allowed.Over(b.Room) {
 		case units.Always:
-			out.Add(r, finding.Risk, s.at+"/path", finding.Numbers{{Name: "room_mm", Value: float64(b.Room.High)}, {Name: "allowed_mm", Value: float64(b.Allowed.Low)}},
+			out.Add(r, finding.Risk, s.at+"/path", finding.Numbers{
+				{Name: "room_mm", Value: float64(b.Room.High)}, {Name: "allowed_mm", Value: float64(b.Allowed.Low)},
+			},
 				"Between its corners %s has room for an inside radius of %v; it may be bent to %v.", s.Name, max(0, b.Room.High), b.Allowed.Low)
 		case units.Sometimes:
 			where, fact, find := s.opens()
@@ -217,7 +229,10 @@ func judgeOpening(r *finding.Rule, c *Chamber, out *finding.List) {
 			wide, tall := lengthOf(&o.Width, 0, longest).ends, lengthOf(&o.Height, 0, longest).ends
 			switch {
 			case !Passes(width.Low, height.Low, wide.High, tall.High):
-				out.Add(r, finding.Blocked, at, finding.Numbers{{Name: "shell_width_mm", Value: float64(width.Low)}, {Name: "shell_height_mm", Value: float64(height.Low)}, {Name: "opening_width_mm", Value: float64(wide.High)}, {Name: "opening_height_mm", Value: float64(tall.High)}},
+				out.Add(r, finding.Blocked, at, finding.Numbers{
+					{Name: "shell_width_mm", Value: float64(width.Low)}, {Name: "shell_height_mm", Value: float64(height.Low)},
+					{Name: "opening_width_mm", Value: float64(wide.High)}, {Name: "opening_height_mm", Value: float64(tall.High)},
+				},
 					"The connector of %s, %v by %v, does not pass %s, which is open %v by %v.", s.Name, width.Low, height.Low, o.Name, wide.High, tall.High)
 			case !Passes(width.High, height.High, wide.Low, tall.Low):
 				where, fact := at+"/width_mm", "how large the opening of "+o.Name+" is"
@@ -247,23 +262,38 @@ func judgeExit(r *finding.Rule, c *Chamber, out *finding.List) {
 	c.eachCable(func(s cable) {
 		switch s.Exit.Value {
 		case "none":
-			out.Add(r, finding.Blocked, s.at+"/exit", nil, "%s has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.", s.Name)
+			out.Add(
+				r, finding.Blocked, s.at+"/exit", nil,
+				"%s has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.",
+				s.Name,
+			)
 		case "cover-off":
 			if len(c.rig.Brief.CoversOff) == 0 {
-				out.Add(r, finding.Blocked, s.at+"/exit", nil, "%s leaves where a cover stays off, and the brief lets none stay off.", s.Name)
+				out.Add(
+					r, finding.Blocked, s.at+"/exit", nil, "%s leaves where a cover stays off, and the brief lets none stay off.", s.Name,
+				)
 			}
 		case "opening":
 			if len(s.Openings) == 0 {
-				out.Need(r, s.at+"/openings", "the openings that "+s.Name+" passes", "Measure each layer: cover, shield, frame.", "whether its connector gets out")
+				out.Need(
+					r, s.at+"/openings", "the openings that "+s.Name+" passes", "Measure each layer: cover, shield, frame.",
+					"whether its connector gets out",
+				)
 			}
 		case "cut":
 			cuts := c.cuts()
 			mayCut := func(a *rig.Alteration) bool { return c.rig.Brief.Protects(a) != rig.Protected }
 			if len(cuts) > 0 && !slices.ContainsFunc(cuts, mayCut) {
-				out.Add(r, finding.Blocked, s.at+"/exit", nil, "%s leaves through a cut, and the brief protects what would be cut: %s.", s.Name, cuts[0].Name)
+				out.Add(
+					r, finding.Blocked, s.at+"/exit", nil, "%s leaves through a cut, and the brief protects what would be cut: %s.",
+					s.Name, cuts[0].Name,
+				)
 			}
 			if len(cuts) == 0 {
-				out.Need(r, "/alterations", "what is cut for "+s.Name, "List the cover, shield or frame it goes through.", "whether that may be altered")
+				out.Need(
+					r, "/alterations", "what is cut for "+s.Name, "List the cover, shield or frame it goes through.",
+					"whether that may be altered",
+				)
 			}
 		}
 	})
@@ -289,7 +319,10 @@ func judgeRaised(r *finding.Rule, c *Chamber, out *finding.List) {
 			}
 		}
 		if highest < 0 {
-			out.Need(r, s.at+"/exit", "by how much the cover over "+s.Name+" is raised", "Add the cover to the case, with the height of its stand-offs.", "whether the cable is squeezed")
+			out.Need(
+				r, s.at+"/exit", "by how much the cover over "+s.Name+" is raised",
+				"Add the cover to the case, with the height of its stand-offs.", "whether the cable is squeezed",
+			)
 			return
 		}
 		v := &c.rig.Chamber.Covers[highest]
@@ -297,7 +330,9 @@ func judgeRaised(r *finding.Rule, c *Chamber, out *finding.List) {
 		wants := thick.Plus(units.Exactly(units.Millimetre(UnderCover)))
 		switch wants.Over(units.Exactly(v.Raised.Value)) {
 		case units.Always:
-			out.Add(r, finding.Risk, rig.CoverPath(highest)+"/raised_mm", finding.Numbers{{Name: "gap_mm", Value: float64(v.Raised.Value)}, {Name: "wanted_mm", Value: float64(wants.Low)}},
+			out.Add(r, finding.Risk, rig.CoverPath(highest)+"/raised_mm", finding.Numbers{
+				{Name: "gap_mm", Value: float64(v.Raised.Value)}, {Name: "wanted_mm", Value: float64(wants.Low)},
+			},
 				"%s is raised by %v; %s wants %v under it. Taller stand-offs take screws longer by as much.", v.Name, v.Raised.Value, s.Name, wants.Low)
 		case units.Sometimes:
 			out.Need(r, s.at+"/thickness_mm", "how thick "+s.Name+" is", "Measure it with a calliper.", "whether it passes under the cover")

@@ -40,7 +40,9 @@ func TestLaidIsTheLengthOfItsPieces(t *testing.T) {
 		points := []Vec{{}}
 		at := rapid.Float64Range(-200, 200)
 		for range rapid.IntRange(1, 5).Draw(t, "corners") {
-			points = append(points, Vec{units.Millimetre(at.Draw(t, "x")), units.Millimetre(at.Draw(t, "y")), units.Millimetre(at.Draw(t, "z"))})
+			points = append(
+				points, Vec{units.Millimetre(at.Draw(t, "x")), units.Millimetre(at.Draw(t, "y")), units.Millimetre(at.Draw(t, "z"))},
+			)
 		}
 		radius := rapid.Float64Range(0, 40).Draw(t, "radius")
 		length, most := laid(points, radius)
@@ -136,7 +138,10 @@ func TestWayIsHeldAgainstAPrism(t *testing.T) {
 		require.True(t, is)
 		var line []Vec
 		for range 4 {
-			line = append(line, Vec{units.Millimetre(at("x", -50, 120)), units.Millimetre(at("y", -50, 120)), units.Millimetre(at("z", -50, 120))})
+			line = append(
+				line,
+				Vec{units.Millimetre(at("x", -50, 120)), units.Millimetre(at("y", -50, 120)), units.Millimetre(at("z", -50, 120))},
+			)
 		}
 		want := min(ClearOf(line, box(long, arm)), ClearOf(line, box(arm, high)))
 		assert.InDelta(t, float64(want), float64(p.clearOf(line)), 1e-3)

@@ -23,7 +23,11 @@ func judgeLid(r *finding.Rule, c *Chamber, out *finding.List) {
 	for i := range c.rig.Chamber.Covers {
 		v := &c.rig.Chamber.Covers[i]
 		if rig.Is(v.Switch, true) && (v.Raised.Value > 0 || c.mayStayOff(v.Name)) {
-			out.Add(r, finding.Note, rig.CoverPath(i)+"/intrusion_switch", nil, "%s presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore it, or hold the switch down.", v.Name)
+			out.Add(
+				r, finding.Note, rig.CoverPath(i)+"/intrusion_switch", nil,
+				"%s presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore it, or hold the switch down.",
+				v.Name,
+			)
 		}
 		if !moves(v) {
 			continue
@@ -88,7 +92,10 @@ func (c *Chamber) judgeWay(r *finding.Rule, v *rig.Cover, at string, out *findin
 	c.inTheCase(func(name string, body Box, thing *rig.Thing) {
 		if s, meets := t.strikes(body, thing); meets {
 			from, to, numbers := t.words(s)
-			out.Add(r, level, at, numbers, "%s meets %s on its way: from %s to %s of its %s. %s", v.Name, name, from, to, t.whole(), wayOut(level))
+			out.Add(
+				r, level, at, numbers, "%s meets %s on its way: from %s to %s of its %s. %s", v.Name, name, from, to, t.whole(),
+				wayOut(level),
+			)
 		}
 	})
 }
@@ -134,9 +141,13 @@ func (c *Chamber) inTheCase(visit func(name string, body Box, thing *rig.Thing))
 // words are the ends of a strike, and its numbers.
 func (t *Travel) words(s Strike) (from, to string, n finding.Numbers) {
 	if t.Turn == 0 {
-		return units.Millimetre(s.From).String(), units.Millimetre(s.To).String(), finding.Numbers{{Name: "from_mm", Value: s.From}, {Name: "to_mm", Value: s.To}}
+		return units.Millimetre(s.From).String(), units.Millimetre(s.To).String(), finding.Numbers{
+			{Name: "from_mm", Value: s.From}, {Name: "to_mm", Value: s.To},
+		}
 	}
-	return units.Degree(s.From).String(), units.Degree(s.To).String(), finding.Numbers{{Name: "from_deg", Value: s.From}, {Name: "to_deg", Value: s.To}}
+	return units.Degree(s.From).String(), units.Degree(s.To).String(), finding.Numbers{
+		{Name: "from_deg", Value: s.From}, {Name: "to_deg", Value: s.To},
+	}
 }
 
 // whole is how far it moves in all.
@@ -159,7 +170,9 @@ func (c *Chamber) judgePassing(r *finding.Rule, out *finding.List) {
 			continue
 		}
 		if gap := t.Clear(c.Card, c.ref.GapTolerance); gap < c.ref.GapTolerance {
-			out.Add(r, finding.Risk, rig.CoverPath(i), finding.Numbers{{Name: "gap_mm", Value: float64(gap)}, {Name: "tolerance_mm", Value: float64(c.ref.GapTolerance)}},
+			out.Add(r, finding.Risk, rig.CoverPath(i), finding.Numbers{
+				{Name: "gap_mm", Value: float64(gap)}, {Name: "tolerance_mm", Value: float64(c.ref.GapTolerance)},
+			},
 				"%s passes the card at %v on its way, within the %v that it was measured to.", v.Name, gap, c.ref.GapTolerance)
 		}
 	}

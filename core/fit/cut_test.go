@@ -22,9 +22,15 @@ func TestCutMissesWhatStandsBehind(t *testing.T) {
 			at := func(name string, most float64) float64 { return rapid.Float64Range(0, most).Draw(t, name) }
 			r.Chamber.Things = append(r.Chamber.Things, thing(at("x", 100), 90, at("z", 60), at("dx", 70), 8, at("dz", 50)))
 		}
-		s := &rig.Stage{Shell: rig.Shell{Width: mm(29), Height: mm(11)}, Path: []rig.Corner{{Place: place(60, 50, 40)}, {Place: place(60, 150, 40)}}}
+		s := &rig.Stage{
+			Shell: rig.Shell{Width: mm(29), Height: mm(11)},
+			Path:  []rig.Corner{{Place: place(60, 50, 40)}, {Place: place(60, 150, 40)}},
+		}
 		free := func(x, z, wide, high float64) bool {
-			body := fit.Box{Min: fit.Vec{units.Millimetre(x - wide/2), 90, units.Millimetre(z - high/2)}, Max: fit.Vec{units.Millimetre(x + wide/2), 98, units.Millimetre(z + high/2)}}
+			body := fit.Box{
+				Min: fit.Vec{units.Millimetre(x - wide/2), 90, units.Millimetre(z - high/2)},
+				Max: fit.Vec{units.Millimetre(x + wide/2), 98, units.Millimetre(z + high/2)},
+			}
 			for i := range r.Chamber.Things {
 				box, _ := fit.BoxOf(&r.Chamber.Things[i].At, &r.Chamber.Things[i].Size)
 				for _, axis := range []int{0, 2} {
@@ -57,9 +63,15 @@ func TestCutMissesWhatStandsBehind(t *testing.T) {
 func TestScrewsGrowByTheirStandOffs(t *testing.T) {
 	r := rig.New("screws")
 	for _, by := range []float64{0, 6, 5, 60} {
-		r.Chamber.Covers = append(r.Chamber.Covers, rig.Cover{Raised: mm(by), Screw: rig.Screw{Thread: rig.Of(rig.Thread("M3")), Length: mm(6)}})
+		r.Chamber.Covers = append(
+			r.Chamber.Covers, rig.Cover{Raised: mm(by), Screw: rig.Screw{Thread: rig.Of(rig.Thread("M3")), Length: mm(6)}},
+		)
 	}
-	assert.Equal(t, []fit.Longer{{Cover: 1, Was: 6, Needed: 12, Stock: 12}, {Cover: 2, Was: 6, Needed: 11, Stock: 12}, {Cover: 3, Was: 6, Needed: 66}}, fit.ScrewsOf(r))
+	assert.Equal(
+		t,
+		[]fit.Longer{{Cover: 1, Was: 6, Needed: 12, Stock: 12}, {Cover: 2, Was: 6, Needed: 11, Stock: 12}, {Cover: 3, Was: 6, Needed: 66}},
+		fit.ScrewsOf(r),
+	)
 }
 
 // TestPiecesGoIntoABag any way round, one by one and by their room together.
@@ -69,7 +81,10 @@ func TestPiecesGoIntoABag(t *testing.T) {
 		bag, piece := [3]float64{at("l"), at("w"), at("d")}, [3]float64{at("pl"), at("pw"), at("pd")}
 		travel := func(p [3]float64) *rig.Rig {
 			r := rig.New("travels")
-			r.Brief.Travel = rig.Travel{Length: mm(bag[0]), Width: mm(bag[1]), Depth: mm(bag[2]), Pieces: []rig.Piece{{Name: "dock", Length: mm(p[0]), Width: mm(p[1]), Depth: mm(p[2])}}}
+			r.Brief.Travel = rig.Travel{
+				Length: mm(bag[0]), Width: mm(bag[1]), Depth: mm(bag[2]),
+				Pieces: []rig.Piece{{Name: "dock", Length: mm(p[0]), Width: mm(p[1]), Depth: mm(p[2])}},
+			}
 			return r
 		}
 		packed, travels := fit.Pack(travel(piece))

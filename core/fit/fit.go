@@ -199,7 +199,10 @@ func (c *Chamber) walls() {
 	for i, axis := range c.axes {
 		if takes[i].Known {
 			limit := lengthOf(takes[i], 0, longest)
-			c.add(Gap{Name: limitNames[i], Where: limitPaths[i], lacks: lacks.of(cardSize, axis)}, far(limit, length{}, lengthOf(CardSizes(&c.rig.Card)[i], 0, mostCard[i])))
+			c.add(
+				Gap{Name: limitNames[i], Where: limitPaths[i], lacks: lacks.of(cardSize, axis)},
+				far(limit, length{}, lengthOf(CardSizes(&c.rig.Card)[i], 0, mostCard[i])),
+			)
 			if !box[axis].Known {
 				continue // the limit decides by itself
 			}
@@ -209,7 +212,10 @@ func (c *Chamber) walls() {
 			c.add(Gap{Name: wallNames[i][0], Where: "/chamber/box", lacks: lacks.of(cardPlace, axis)}, start)
 		}
 		wall := lengthOf(box[axis], 0, longest)
-		c.add(Gap{Name: wallNames[i][1], Where: wallPaths[axis], lacks: c.wallLacks(lacks, axis, box[axis].Known)}, far(wall, c.at[axis], c.sizes[axis]).within(box[axis].Known))
+		c.add(
+			Gap{Name: wallNames[i][1], Where: wallPaths[axis], lacks: c.wallLacks(lacks, axis, box[axis].Known)},
+			far(wall, c.at[axis], c.sizes[axis]).within(box[axis].Known),
+		)
 	}
 }
 

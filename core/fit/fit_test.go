@@ -46,7 +46,10 @@ func TestSmallestGap(t *testing.T) {
 		{"a thing ahead and above, across the corner", chamber(thing(203, 114, 20, 10, 10, 10)), 5, "/chamber/things/0"},
 		{"a thing it reaches into, by the least way out", chamber(thing(190, 50, 30, 50, 20, 100)), -10, "/chamber/things/0"},
 		{"a thing it only touches", chamber(thing(200, 0, 0, 10, 150, 100)), 0, "/chamber/things/0"},
-		{"what holds the card does not count", chamber(rig.Thing{Name: "slot", At: place(50, 0, 20), Size: extent(90, 12, 10), Holds: true}), 20, "/chamber/box"},
+		{
+			"what holds the card does not count",
+			chamber(rig.Thing{Name: "slot", At: place(50, 0, 20), Size: extent(90, 12, 10), Holds: true}), 20, "/chamber/box",
+		},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			gap, known := fit.For(c.rig, coretest.Tables(t)).Gap()
@@ -154,8 +157,14 @@ func TestToleranceIsOfWhatMakesTheGap(t *testing.T) {
 		r.Card.Length, r.Card.Height, r.Card.Thickness = told(200, 6), told(100, 0), told(40, 0)
 		return r
 	}
-	near := exact(rig.Thing{Name: "behind", At: rig.Place{X: told(0, 0.3), Y: told(0, 0), Z: told(0, 0)}, Size: rig.Extent{X: told(48, 0.4), Y: told(150, 0), Z: told(100, 0)}})
-	corner := exact(rig.Thing{Name: "corner", At: rig.Place{X: told(253, 0), Y: told(114, 2), Z: told(20, 0)}, Size: rig.Extent{X: told(10, 0), Y: told(10, 0), Z: told(10, 0)}})
+	near := exact(rig.Thing{
+		Name: "behind", At: rig.Place{X: told(0, 0.3), Y: told(0, 0), Z: told(0, 0)},
+		Size: rig.Extent{X: told(48, 0.4), Y: told(150, 0), Z: told(100, 0)},
+	})
+	corner := exact(rig.Thing{
+		Name: "corner", At: rig.Place{X: told(253, 0), Y: told(114, 2), Z: told(20, 0)},
+		Size: rig.Extent{X: told(10, 0), Y: told(10, 0), Z: told(10, 0)},
+	})
 	for _, c := range []struct {
 		rig                 *rig.Rig
 		gap, within, chance float64
@@ -242,7 +251,9 @@ func TestSlacksOfCards(t *testing.T) {
 	cards := []rig.Card{card("too long", 320), card("short", 150), {Name: "nobody measured it"}, card("long", 280), card("just", 238)}
 	list := fit.Slacks(r, cards, coretest.Tables(t))
 	require.Len(t, list, 4)
-	for i, want := range []fit.Slack{{Card: 1, Goes: true}, {Card: 4, Goes: true}, {Card: 3, Out: []int{0}, Goes: true}, {Card: 0, Out: []int{0}}} {
+	for i, want := range []fit.Slack{
+		{Card: 1, Goes: true}, {Card: 4, Goes: true}, {Card: 3, Out: []int{0}, Goes: true}, {Card: 0, Out: []int{0}},
+	} {
 		list[i].Gap = nil
 		assert.Equal(t, want, list[i])
 	}
@@ -282,7 +293,9 @@ func TestPrismsAreMetAtTheirSides(t *testing.T) {
 		armU, armV := at("arm u", 2, 18), at("arm v", 2, 18)
 		bent := thing(x, y, 0, long, high, 100)
 		bent.Along = rig.Of(rig.Axis("z"))
-		bent.Profile = []rig.ProfilePoint{corner(0, 0), corner(long, 0), corner(long, armV), corner(armU, armV), corner(armU, high), corner(0, high)}
+		bent.Profile = []rig.ProfilePoint{
+			corner(0, 0), corner(long, 0), corner(long, armV), corner(armU, armV), corner(armU, high), corner(0, high),
+		}
 		arms := min(gapOf(thing(x, y, 0, long, armV, 100)), gapOf(thing(x, y, 0, armU, high, 100)))
 		gap := gapOf(bent)
 		if arms >= 0 {
@@ -316,7 +329,9 @@ func TestPrismsAreMetAtTheirSides(t *testing.T) {
 		points := [][2]float64{}
 		for range 3 {
 			u, v := at("u", 0, 80), at("v", 0, 80)
-			o.Profile, points = append(o.Profile, corner(u, v)), append(points, [2]float64{float64(o.At.X.Value) + u, float64(o.At.Y.Value) + v})
+			o.Profile, points = append(o.Profile, corner(u, v)), append(
+				points, [2]float64{float64(o.At.X.Value) + u, float64(o.At.Y.Value) + v},
+			)
 		}
 		least := math.Inf(1)
 		for i := range points {
@@ -348,7 +363,10 @@ func TestTurningBeforeAWall(t *testing.T) {
 	tables := coretest.Tables(t)
 	speaks := func(ahead float64, thick fit.Fact) finding.Level {
 		r := chamber()
-		r.Route.Stages = []rig.Stage{{Name: "cable", Kind: rig.Of(rig.Cable), Line: rig.Of(rig.LineTwinax), Diameter: thick, AtSocket: rig.Mouth{Wall: mm(ahead)}}}
+		r.Route.Stages = []rig.Stage{{
+			Name: "cable", Kind: rig.Of(rig.Cable), Line: rig.Of(rig.LineTwinax), Diameter: thick,
+			AtSocket: rig.Mouth{Wall: mm(ahead)},
+		}}
 		var out finding.List
 		fit.For(r, tables).Judge(&out)
 		for _, f := range out.Findings {

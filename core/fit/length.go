@@ -58,7 +58,10 @@ type apart struct {
 
 // far is the way from the end of a body to a face ahead of it.
 func far(face, at, size length) apart {
-	return apart{units.Between(face.ends.Low-at.ends.High-size.ends.High, face.ends.High-at.ends.Low-size.ends.Low), face.made.plus(at.made).plus(size.made)}
+	return apart{
+		units.Between(face.ends.Low-at.ends.High-size.ends.High, face.ends.High-at.ends.Low-size.ends.Low),
+		face.made.plus(at.made).plus(size.made),
+	}
 }
 
 // within: behind a wall that nobody measured there may be any room.

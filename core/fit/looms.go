@@ -49,7 +49,9 @@ func (c *Chamber) judgeBehindPlug(r *finding.Rule, i int, out *finding.List) {
 	}
 	n := len(points)
 	if straight := units.Millimetre(distanceOf(points[n-1], points[n-2])); straight < wants-touch {
-		out.Add(r, finding.Risk, rig.LeadPath(i)+"/path", finding.Numbers{{Name: "straight_mm", Value: float64(straight)}, {Name: "least_mm", Value: float64(wants)}},
+		out.Add(r, finding.Risk, rig.LeadPath(i)+"/path", finding.Numbers{
+			{Name: "straight_mm", Value: float64(straight)}, {Name: "least_mm", Value: float64(wants)},
+		},
 			"%s bends %v behind its plug, which wants %v straight, or it levers on the plug.", l.Name, straight, wants)
 	}
 }
@@ -68,11 +70,19 @@ func judgeFan(r *finding.Rule, c *Chamber, out *finding.List) {
 		switch {
 		case c.Open():
 		case !told:
-			out.Need(r, at+"/size_mm", "the size of fan "+f.Name, "Measure its frame, edge to edge.", "whether it meets the holes in the case")
+			out.Need(
+				r, at+"/size_mm", "the size of fan "+f.Name, "Measure its frame, edge to edge.",
+				"whether it meets the holes in the case",
+			)
 		case !measured:
-			out.Need(r, at+"/holes_apart_mm", "how far apart the holes for fan "+f.Name+" are", "Measure from middle to middle along one edge.", "whether its screws meet them")
+			out.Need(
+				r, at+"/holes_apart_mm", "how far apart the holes for fan "+f.Name+" are",
+				"Measure from middle to middle along one edge.", "whether its screws meet them",
+			)
 		case max(holes-holesApart[size], holesApart[size]-holes) > 1:
-			out.Add(r, finding.Blocked, at, finding.Numbers{{Name: "holes_mm", Value: float64(holes)}, {Name: "wanted_mm", Value: float64(holesApart[size])}},
+			out.Add(r, finding.Blocked, at, finding.Numbers{
+				{Name: "holes_mm", Value: float64(holes)}, {Name: "wanted_mm", Value: float64(holesApart[size])},
+			},
 				"The screws of fan %s, of %v, are %v apart; the holes in the case are %v apart.", f.Name, size, holesApart[size], holes)
 		}
 	}
@@ -84,7 +94,10 @@ func (c *Chamber) judgeWayUp(r *finding.Rule, i int, out *finding.List) {
 	switch at := rig.SupplyPath(i) + "/stands_that_way"; {
 	case !rig.Is(s.WayUp, true) || rig.Is(s.Stands, true):
 	case !s.Stands.Known:
-		out.Need(r, at, "whether "+s.Name+" stands the way up it is made for", "Look at its papers, and at how the rig will stand.", "whether it stays cool")
+		out.Need(
+			r, at, "whether "+s.Name+" stands the way up it is made for", "Look at its papers, and at how the rig will stand.",
+			"whether it stays cool",
+		)
 	default:
 		out.Add(r, finding.Risk, at, nil, "%s runs one way up only, and does not stand that way: turn it, or the rig.", s.Name)
 	}

@@ -87,10 +87,20 @@ func judgePacked(r *finding.Rule, c *Chamber, out *finding.List) {
 	case p.asks != "":
 		out.Need(r, p.asks, p.asking, "Measure it as it is packed.", "whether it travels as meant")
 	case p.Large >= 0:
-		out.Add(r, finding.Risk, fmt.Sprintf("/brief/travel/pieces/%d", p.Large), nil, "%s does not go into the bag, any way round.", t.Pieces[p.Large].Name)
+		out.Add(
+			r, finding.Risk, fmt.Sprintf("/brief/travel/pieces/%d", p.Large), nil, "%s does not go into the bag, any way round.",
+			t.Pieces[p.Large].Name,
+		)
 	case p.Share > packs:
-		out.Add(r, finding.Risk, "/brief/travel", finding.Numbers{{Name: "share", Value: p.Share}}, "Its pieces take %.0f %% of the bag; stiff pieces fill %.0f %% of one at most.", p.Share*100, packs*100)
+		out.Add(
+			r, finding.Risk, "/brief/travel", finding.Numbers{{Name: "share", Value: p.Share}},
+			"Its pieces take %.0f %% of the bag; stiff pieces fill %.0f %% of one at most.", p.Share*100, packs*100,
+		)
 	case t.Carries.Known && p.Mass > t.Carries.Value:
-		out.Add(r, finding.Risk, "/brief/travel", finding.Numbers{{Name: "mass_g", Value: float64(p.Mass)}, {Name: "most_g", Value: float64(t.Carries.Value)}}, "It weighs %v together; %v is what somebody is ready to carry.", p.Mass, t.Carries.Value)
+		out.Add(
+			r, finding.Risk, "/brief/travel",
+			finding.Numbers{{Name: "mass_g", Value: float64(p.Mass)}, {Name: "most_g", Value: float64(t.Carries.Value)}},
+			"It weighs %v together; %v is what somebody is ready to carry.", p.Mass, t.Carries.Value,
+		)
 	}
 }

@@ -29,13 +29,18 @@ func judgePlug(r *finding.Rule, c *Chamber, out *finding.List) {
 		room, name := c.roomFor(p)
 		switch wants.Over(room) {
 		case units.Always:
-			out.Add(r, finding.Blocked, at, finding.Numbers{{Name: "room_mm", Value: float64(room.High)}, {Name: "wanted_mm", Value: float64(wants.Low)}},
+			out.Add(r, finding.Blocked, at, finding.Numbers{
+				{Name: "room_mm", Value: float64(room.High)}, {Name: "wanted_mm", Value: float64(wants.Low)},
+			},
 				"Plug %s has %v to %s; the plug and the bend of its lead want %v.", p.Name, room.High, name, wants.Low)
 		case units.Sometimes:
 			if !room.Known() {
 				out.Need(r, at+"/at_mm", "where plug "+p.Name+" is along the card", ruler, "whether what is above it is in its way")
 			} else {
-				out.Need(r, at+"/stands_out_mm", "how far the back of plug "+p.Name+" stands out of the card", "Plug it in and measure.", "whether its lead has room to bend")
+				out.Need(
+					r, at+"/stands_out_mm", "how far the back of plug "+p.Name+" stands out of the card", "Plug it in and measure.",
+					"whether its lead has room to bend",
+				)
 			}
 		}
 	}
@@ -127,7 +132,11 @@ func judgeCaddy(r *finding.Rule, c *Chamber, out *finding.List) {
 			at, there = caddyFound(&c.rig.Host)
 		}
 		if !there {
-			out.Add(r, finding.Risk, at, nil, "Nothing holds %s in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; a loose drive tears at its connector.", d.Occupant)
+			out.Add(
+				r, finding.Risk, at, nil,
+				"Nothing holds %s in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; a loose drive tears at its connector.",
+				d.Occupant,
+			)
 		}
 	}
 }
@@ -157,11 +166,16 @@ func (c *Chamber) judgeBayDepth(r *finding.Rule, i int, out *finding.List) {
 	switch {
 	case !bay.Known && !own.Known:
 	case !bay.Known:
-		out.Need(r, "/host/supply_bay_depth_mm", "how deep the host's supply bay is", "Measure it, with the room its plugs want.", "whether "+s.Name+" goes in", float64(own.Value))
+		out.Need(
+			r, "/host/supply_bay_depth_mm", "how deep the host's supply bay is", "Measure it, with the room its plugs want.",
+			"whether "+s.Name+" goes in", float64(own.Value),
+		)
 	case !own.Known:
 		out.Need(r, at, "how deep "+s.Name+" is", "Read its papers, or measure it.", "whether it goes into the bay", float64(bay.Value))
 	case rig.Span(own).Over(rig.Span(bay)) == units.Always:
-		out.Add(r, finding.Blocked, at, finding.Numbers{{Name: "depth_mm", Value: float64(own.Value)}, {Name: "bay_mm", Value: float64(bay.Value)}},
+		out.Add(r, finding.Blocked, at, finding.Numbers{
+			{Name: "depth_mm", Value: float64(own.Value)}, {Name: "bay_mm", Value: float64(bay.Value)},
+		},
 			"%s is %v deep; the host's bay has %v.", s.Name, own.Value, bay.Value)
 	}
 }
@@ -178,11 +192,17 @@ func judgeSupply(r *finding.Rule, c *Chamber, out *finding.List) {
 		bay, known := c.rig.Host.Bay.Get()
 		switch {
 		case !known:
-			out.Need(r, "/host/supply_bay", "the form of supply the host's bay takes", "Measure the old one and its screws.", "whether "+s.Name+" goes in")
+			out.Need(
+				r, "/host/supply_bay", "the form of supply the host's bay takes", "Measure the old one and its screws.",
+				"whether "+s.Name+" goes in",
+			)
 		case !told:
 			out.Need(r, rig.SupplyPath(i)+"/kind", "the form of "+s.Name, "Read its label, or measure it.", "whether it goes into the bay")
 		case !EntersBay(form, bay):
-			out.Add(r, finding.Blocked, rig.SupplyPath(i)+"/kind", nil, "%s is %s; the host's bay takes %s.", s.Name, rig.Spoken(form), rig.Spoken(bay))
+			out.Add(
+				r, finding.Blocked, rig.SupplyPath(i)+"/kind", nil, "%s is %s; the host's bay takes %s.", s.Name, rig.Spoken(form),
+				rig.Spoken(bay),
+			)
 		default:
 			c.judgeBayDepth(r, i, out)
 		}

@@ -135,7 +135,10 @@ var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{
 		Name: RuleStrain, Station: finding.Fit, Title: "The cable levers on its connector", Levels: finding.Levels{finding.Risk},
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
-		Figures: finding.Figures{"free_mm": finding.MoreIsWorse, "twisted_deg": finding.MoreIsWorse, "straight_mm": finding.LessIsWorse, "room_mm": finding.LessIsWorse, "off_deg": finding.MoreIsWorse},
+		Figures: finding.Figures{
+			"free_mm": finding.MoreIsWorse, "twisted_deg": finding.MoreIsWorse, "straight_mm": finding.LessIsWorse,
+			"room_mm": finding.LessIsWorse, "off_deg": finding.MoreIsWorse,
+		},
 		Cures:   []finding.Cure{finding.Stage},
 		Fires:   "a stiff cable hangs free for more than 150 mm from its connector, bends within 10 mm of it, turns before a wall with less room than straight, bend and thickness take, or leaves its plug more than 15° aside of where that faces; any cable is twisted by more than 90° in 100 mm; a power lead bends within 25 mm of its plug, 35 mm of a 16-pin",
 		Example: "Cable hangs free for 200 mm from its connector and levers on it: tie it down within 150 mm.",
@@ -196,7 +199,10 @@ func judgeCard(r *finding.Rule, c *Chamber, out *finding.List) {
 		return
 	}
 	if c.undescribed() {
-		out.Need(r, "/chamber", "the room the card stands in", "Measure it, or say that the card stands in the open.", "whether the card goes in")
+		out.Need(
+			r, "/chamber", "the room the card stands in", "Measure it, or say that the card stands in the open.",
+			"whether the card goes in",
+		)
 		return
 	}
 	for _, m := range c.missing() {
@@ -233,8 +239,17 @@ func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {
 		if g.Off || !g.Ends.Known() || g.Ends.Low < 0 || g.Ends.Low >= g.Tolerance {
 			continue
 		}
-		if out.Fires(r, finding.Risk, g.Where, finding.Numbers{{Name: "gap_mm", Value: float64(g.Ends.Low)}, {Name: "tolerance_mm", Value: float64(g.Tolerance)}, {Name: "worst_mm", Value: float64(g.Worst)}, {Name: "chance", Value: float64(g.Chance())}}) {
-			out.Say("%v to %s, %s ±%v (±%v if all of it errs one way): it goes in with a chance of %v.", g.Ends.Low, g.Name, g.Measured(), g.Tolerance, g.Worst, g.Chance())
+		if out.Fires(
+			r, finding.Risk, g.Where,
+			finding.Numbers{
+				{Name: "gap_mm", Value: float64(g.Ends.Low)}, {Name: "tolerance_mm", Value: float64(g.Tolerance)},
+				{Name: "worst_mm", Value: float64(g.Worst)}, {Name: "chance", Value: float64(g.Chance())},
+			},
+		) {
+			out.Say(
+				"%v to %s, %s ±%v (±%v if all of it errs one way): it goes in with a chance of %v.", g.Ends.Low, g.Name, g.Measured(),
+				g.Tolerance, g.Worst, g.Chance(),
+			)
 		}
 	}
 	c.judgePassing(r, out)
@@ -273,12 +288,18 @@ func judgeAdapterBracket(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	s := &rg.Route.Stages[at]
 	if !slot.Opening.Known {
 		if s.Spare.Or(rig.NoBracket) == rig.NoBracket || s.Spare.Value == s.Bracket.Value {
-			out.Need(r, rig.SlotPath(rig.IndexOf(rg.Host.Slots, slot))+"/opening", "which bracket the opening beside "+slot.Name+" takes", "Measure it: 120 mm is full height, 79 mm half.", "whether "+s.Name+" goes in with its bracket")
+			out.Need(
+				r, rig.SlotPath(rig.IndexOf(rg.Host.Slots, slot))+"/opening", "which bracket the opening beside "+slot.Name+" takes",
+				"Measure it: 120 mm is full height, 79 mm half.", "whether "+s.Name+" goes in with its bracket",
+			)
 		}
 		return
 	}
 	if level, why, some := (bracketCase{s.Bracket.Value, slot.Opening.Value, s.Spare.Or(rig.NoBracket), rig.SwapFree}).verdict(); some {
-		out.Add(r, level, rig.StagePath(at)+"/bracket", nil, "%s has a %s bracket, the opening beside %s takes %s. %s", s.Name, rig.Spoken(s.Bracket.Value), slot.Name, rig.Spoken(slot.Opening.Value), why)
+		out.Add(
+			r, level, rig.StagePath(at)+"/bracket", nil, "%s has a %s bracket, the opening beside %s takes %s. %s", s.Name,
+			rig.Spoken(s.Bracket.Value), slot.Name, rig.Spoken(slot.Opening.Value), why,
+		)
 	}
 }
 
@@ -300,7 +321,9 @@ func (c *Chamber) judgeTaller(r *finding.Rule, out *finding.List) bool {
 	if c.rig.Chamber.Opening.Height.Known || !room.Known || tall <= room.Value {
 		return false
 	}
-	out.Add(r, finding.Blocked, "/card/bracket", finding.Numbers{{Name: "bracket_mm", Value: float64(tall)}, {Name: "room_mm", Value: float64(room.Value)}},
+	out.Add(r, finding.Blocked, "/card/bracket", finding.Numbers{
+		{Name: "bracket_mm", Value: float64(tall)}, {Name: "room_mm", Value: float64(room.Value)},
+	},
 		"The bracket is %v tall, the case %v.", tall, room.Value)
 	return true
 }
@@ -373,15 +396,27 @@ func (c *Chamber) askHeight(r *finding.Rule, out *finding.List) {
 	switch {
 	case !bracket.Height.Known || !opening.Known:
 		if !bracket.Height.Known {
-			out.Need(r, "/card/bracket/height", "the height of the card's bracket", "Hold a ruler beside it: 120 mm is full height, 79 mm low-profile (half-height).", "whether it matches the opening")
+			out.Need(
+				r, "/card/bracket/height", "the height of the card's bracket",
+				"Hold a ruler beside it: 120 mm is full height, 79 mm low-profile (half-height).", "whether it matches the opening",
+			)
 		}
 		if !opening.Known {
-			out.Need(r, "/chamber/opening/height", "the opening for the bracket", "Measure it: 120 mm is full height, 79 mm low-profile (half-height).", "whether the card's bracket matches")
+			out.Need(
+				r, "/chamber/opening/height", "the opening for the bracket",
+				"Measure it: 120 mm is full height, 79 mm low-profile (half-height).", "whether the card's bracket matches",
+			)
 		}
 	case opening.Value != rig.NoBracket && !bracket.Spare.Known:
-		out.Need(r, "/card/bracket/spare", "whether a second bracket came with the card", "Look in its box.", "between a swap and a card that does not go in")
+		out.Need(
+			r, "/card/bracket/spare", "whether a second bracket came with the card", "Look in its box.",
+			"between a swap and a card that does not go in",
+		)
 	default:
-		out.Need(r, "/card/bracket/swap", "what changing the bracket takes", "Look which screws hold it: some hold the cooler too.", "whether the swap is safe")
+		out.Need(
+			r, "/card/bracket/swap", "what changing the bracket takes", "Look which screws hold it: some hold the cooler too.",
+			"whether the swap is safe",
+		)
 	}
 }
 
@@ -422,7 +457,9 @@ func (c *Chamber) judgeWidth(r *finding.Rule, out *finding.List) (tooWide bool) 
 	wide, free := slotsOf(bracket.Slots, 1, 5), slotsOf(opening.Slots, 0, 8)
 	switch wide.Over(free) {
 	case units.Always:
-		out.Add(r, finding.Blocked, "/card/bracket/slots", finding.Numbers{{Name: "bracket_slots", Value: float64(wide.Low)}, {Name: "opening_slots", Value: float64(free.High)}},
+		out.Add(r, finding.Blocked, "/card/bracket/slots", finding.Numbers{
+			{Name: "bracket_slots", Value: float64(wide.Low)}, {Name: "opening_slots", Value: float64(free.High)},
+		},
 			"The bracket is %s slots wide, the opening %s.", atLeast(wide), atMost(free))
 		return true
 	case units.Sometimes:

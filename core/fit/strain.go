@@ -15,7 +15,9 @@ func judgeStrain(r *finding.Rule, c *Chamber, out *finding.List) {
 	c.eachCable(func(s cable) {
 		stiff := !rig.Is(s.Line, rig.LineFlat)
 		if s.Free.Known && stiff && s.Free.Value > c.ref.StrainFree {
-			out.Add(r, finding.Risk, s.at+"/hangs_free_mm", finding.Numbers{{Name: "free_mm", Value: float64(s.Free.Value)}, {Name: "most_mm", Value: float64(c.ref.StrainFree)}},
+			out.Add(r, finding.Risk, s.at+"/hangs_free_mm", finding.Numbers{
+				{Name: "free_mm", Value: float64(s.Free.Value)}, {Name: "most_mm", Value: float64(c.ref.StrainFree)},
+			},
 				"%s hangs free for %v from its connector and levers on it: tie it down within %v.", s.Name, s.Free.Value, c.ref.StrainFree)
 		}
 		c.judgeTwist(r, s, out)
@@ -42,7 +44,9 @@ func (c *Chamber) judgeTwist(r *finding.Rule, s cable, out *finding.List) {
 		return
 	}
 	if most := units.Degree(float64(c.ref.StrainTwist) * float64(s.Length.Value) / 100); max(twist, -twist) > most {
-		out.Add(r, finding.Risk, s.at+"/twisted_deg", finding.Numbers{{Name: "twisted_deg", Value: float64(max(twist, -twist))}, {Name: "most_deg", Value: float64(most)}},
+		out.Add(r, finding.Risk, s.at+"/twisted_deg", finding.Numbers{
+			{Name: "twisted_deg", Value: float64(max(twist, -twist))}, {Name: "most_deg", Value: float64(most)},
+		},
 			"%s is twisted by %v over its %v; more than %v turns its connectors out of their sockets.", s.Name, max(twist, -twist), s.Length.Value, most)
 	}
 }
@@ -67,7 +71,9 @@ func (c *Chamber) judgeStraight(r *finding.Rule, s cable, out *finding.List) {
 		straight := units.Between(long-takes.High, long-takes.Low)
 		switch {
 		case straight.High < c.ref.StrainStraight-touch:
-			out.Add(r, finding.Risk, s.at+"/path", finding.Numbers{{Name: "straight_mm", Value: float64(straight.High)}, {Name: "least_mm", Value: float64(c.ref.StrainStraight)}},
+			out.Add(r, finding.Risk, s.at+"/path", finding.Numbers{
+				{Name: "straight_mm", Value: float64(straight.High)}, {Name: "least_mm", Value: float64(c.ref.StrainStraight)},
+			},
 				"%s bends %v behind %s; stiff as it is, it wants %v straight, or it levers on the connector.", s.Name, max(0, straight.High), end.called, c.ref.StrainStraight)
 		case straight.Low < c.ref.StrainStraight-touch:
 			where, fact, find := s.opens()

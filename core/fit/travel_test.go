@@ -55,7 +55,10 @@ func TestTravelIsWhatSmallStepsSee(t *testing.T) {
 		return b
 	}
 	rapid.Check(t, func(t *rapid.T) {
-		way := Travel{Box: boxOf(t, "cover"), Axis: rapid.IntRange(0, 2).Draw(t, "axis"), Turn: units.Degree(rapid.Float64Range(-300, 300).Draw(t, "turn"))}
+		way := Travel{
+			Box: boxOf(t, "cover"), Axis: rapid.IntRange(0, 2).Draw(t, "axis"),
+			Turn: units.Degree(rapid.Float64Range(-300, 300).Draw(t, "turn")),
+		}
 		for i := range way.Pivot {
 			way.Pivot[i] = units.Millimetre(at.Draw(t, "hinge"))
 		}
@@ -207,7 +210,10 @@ func TestTravelPastAPrism(t *testing.T) {
 			b.Max[(axis+2)%3] += units.Millimetre(v)
 			return b
 		}
-		o := rig.Thing{Along: rig.Of([]rig.Axis{"x", "y", "z"}[axis]), At: rig.Place{X: of(float64(corner[0])), Y: of(float64(corner[1])), Z: of(float64(corner[2]))}}
+		o := rig.Thing{
+			Along: rig.Of([]rig.Axis{"x", "y", "z"}[axis]),
+			At:    rig.Place{X: of(float64(corner[0])), Y: of(float64(corner[1])), Z: of(float64(corner[2]))},
+		}
 		for _, p := range [][2]float64{{0, 0}, {long, 0}, {long, arm}, {arm, arm}, {arm, high}, {0, high}} {
 			o.Profile = append(o.Profile, rig.ProfilePoint{U: of(p[0]), V: of(p[1])})
 		}

@@ -114,7 +114,10 @@ func judgeSlow(r *finding.Rule, g *Gate, out *finding.List) {
 	case usb && rig.Is(m.to.USB, usb2):
 		g.slower(r, m, finding.Risk, now, "USB 2 is a trial for a system.", out)
 	case usb && !known && !m.to.USB.Known:
-		out.Need(r, m.at+"/usb_gbit_s", "the class of the USB port "+m.drive.Name+" goes to", "Read the mark beside the port and the host's papers.", "how slow the system becomes")
+		out.Need(
+			r, m.at+"/usb_gbit_s", "the class of the USB port "+m.drive.Name+" goes to",
+			"Read the mark beside the port and the host's papers.", "how slow the system becomes",
+		)
 	case !known:
 	case now < slowRead:
 		g.slower(r, m, finding.Risk, now, "Under 200 MB/s the system is felt to be slow.", out)
@@ -130,7 +133,10 @@ func (g *Gate) slower(r *finding.Rule, m moved, level finding.Level, now units.G
 		says = m.stands.Name + ", which takes over from " + m.drive.Name + ", reads " + now.String()
 	}
 	if before, known := m.drive.Reads.Get(); known && now > 0 {
-		numbers = append(numbers, finding.Number{Name: "before_gb_s", Value: float64(before)}, finding.Number{Name: "ratio", Value: float64(before / now)})
+		numbers = append(
+			numbers, finding.Number{Name: "before_gb_s", Value: float64(before)},
+			finding.Number{Name: "ratio", Value: float64(before / now)},
+		)
 		says += "; before it was " + before.String() + ", " + units.Trim(float64(before/now), 1) + " times as much"
 	}
 	if why != "" {
@@ -162,7 +168,9 @@ func judgeCapacity(r *finding.Rule, g *Gate, out *finding.List) {
 	case !holds.Known:
 		out.Need(r, m.at+"/capacity_gb", "what "+what+" holds", "Read its label.", "whether "+need.String()+" of system and data go on it")
 	case holds.Value < need:
-		out.Add(r, finding.Risk, m.at, finding.Numbers{{Name: "holds_gb", Value: float64(holds.Value)}, {Name: "needs_gb", Value: float64(need)}},
+		out.Add(r, finding.Risk, m.at, finding.Numbers{
+			{Name: "holds_gb", Value: float64(holds.Value)}, {Name: "needs_gb", Value: float64(need)},
+		},
 			"%s holds %v; the system and what is kept beside it need %v.", what, holds.Value, need)
 	}
 }
@@ -175,7 +183,11 @@ func judgeProven(r *finding.Rule, g *Gate, out *finding.List) {
 	if _, known := bootableAt(g.Rig, m.to); !known {
 		return // boot.displaced asks
 	}
-	out.Need(r, m.at+"/proven", "whether the host was seen to start from "+m.drive.Name+" in its new place", "Start from it on the very port it will use, before the old drive is pulled.", "whether the host still starts on the day")
+	out.Need(
+		r, m.at+"/proven", "whether the host was seen to start from "+m.drive.Name+" in its new place",
+		"Start from it on the very port it will use, before the old drive is pulled.",
+		"whether the host still starts on the day",
+	)
 }
 
 func judgeShared(r *finding.Rule, g *Gate, out *finding.List) {
@@ -186,7 +198,11 @@ func judgeShared(r *finding.Rule, g *Gate, out *finding.List) {
 	for i := range g.Brief.Works {
 		w := &g.Brief.Works[i]
 		if w.On == m.drive.Name || w.On == "" && w.Storage.Value > 0 && len(g.Host.Drives) == 1 {
-			out.Add(r, finding.Risk, "/brief/works/"+strconv.Itoa(i), nil, "The system and %s would share one USB device: both stall whenever one of them writes. Keep one of them elsewhere.", w.Name)
+			out.Add(
+				r, finding.Risk, "/brief/works/"+strconv.Itoa(i), nil,
+				"The system and %s would share one USB device: both stall whenever one of them writes. Keep one of them elsewhere.",
+				w.Name,
+			)
 		}
 	}
 }

@@ -27,10 +27,16 @@ func judgeSoldered(r *finding.Rule, g *Gate, out *finding.List) {
 	// What sits in a wireless slot is the part that may be soldered; of a drive one
 	// sees the screw.
 	if !slot.Fixed.Known && slot.Occupant.Known && radioSlot(slot) {
-		out.Need(r, at+"/occupant_fixed", "how "+slot.Occupant.Value+" is held in "+slot.Name, "Take the cover off and look: a screw at its end, or solder at its edges.", "whether the slot can be had at all")
+		out.Need(
+			r, at+"/occupant_fixed", "how "+slot.Occupant.Value+" is held in "+slot.Name,
+			"Take the cover off and look: a screw at its end, or solder at its edges.", "whether the slot can be had at all",
+		)
 	}
 	if rig.Is(slot.Fixed, rig.SolderedIn) {
-		out.Add(r, finding.Blocked, at+"/occupant_fixed", nil, "What sits in %s is soldered to the board: nothing can be put in its place.", slot.Name)
+		out.Add(
+			r, finding.Blocked, at+"/occupant_fixed", nil,
+			"What sits in %s is soldered to the board: nothing can be put in its place.", slot.Name,
+		)
 	}
 }
 
@@ -48,7 +54,11 @@ func judgeAllowList(r *finding.Rule, g *Gate, out *finding.List) {
 	const at = "/host/firmware/allow_list"
 	switch list := g.Host.Firmware.AllowList; {
 	case !list.Known:
-		out.Need(r, at, "whether the firmware takes only its own cards in "+slot.Name, "Ask those who have the host, or start it with another wireless card in the slot.", "whether the host starts at all with an adapter there")
+		out.Need(
+			r, at, "whether the firmware takes only its own cards in "+slot.Name,
+			"Ask those who have the host, or start it with another wireless card in the slot.",
+			"whether the host starts at all with an adapter there",
+		)
 	case list.Value:
 		out.Add(r, finding.Blocked, at, nil, "The firmware refuses to start with anything but its own cards in %s.", slot.Name)
 	}
@@ -61,9 +71,15 @@ func judgeDiscrete(r *finding.Rule, g *Gate, out *finding.List) {
 	const at = "/host/firmware/discrete_off"
 	switch off := g.Host.Firmware.DiscreteOff; {
 	case !off.Known:
-		out.Need(r, at, "whether the host's own card can be switched off", "Look through the firmware's graphics page.", "whether the two cards get in each other's way")
+		out.Need(
+			r, at, "whether the host's own card can be switched off", "Look through the firmware's graphics page.",
+			"whether the two cards get in each other's way",
+		)
 	case !off.Value:
-		out.Add(r, finding.Risk, at, nil, "The host's own graphics card stays on beside the new one: drivers and addresses may collide. Switch it off in the firmware.")
+		out.Add(
+			r, finding.Risk, at, nil,
+			"The host's own graphics card stays on beside the new one: drivers and addresses may collide. Switch it off in the firmware.",
+		)
 	}
 }
 
@@ -82,7 +98,11 @@ func judgeAddresses(r *finding.Rule, g *Gate, out *finding.List) {
 	}
 	const at = "/host/firmware/large_addresses"
 	if !told {
-		out.Need(r, "/card/window_gib", "how large a memory window the card wants", "Read its papers, or the system's list of devices with the card in another host: a quarter of a GiB, or all of its memory.", "whether it finds room below 4 GiB")
+		out.Need(
+			r, "/card/window_gib", "how large a memory window the card wants",
+			"Read its papers, or the system's list of devices with the card in another host: a quarter of a GiB, or all of its memory.",
+			"whether it finds room below 4 GiB",
+		)
 	}
 	switch {
 	case !large.Known:
@@ -90,7 +110,10 @@ func judgeAddresses(r *finding.Rule, g *Gate, out *finding.List) {
 		if told {
 			wanted = "one of " + window.String()
 		}
-		out.Need(r, at, "whether the host decodes large addresses", "Look in the firmware for decoding above 4 G.", "whether the card's memory window, "+wanted+", finds room")
+		out.Need(
+			r, at, "whether the host decodes large addresses", "Look in the firmware for decoding above 4 G.",
+			"whether the card's memory window, "+wanted+", finds room",
+		)
 	case told:
 		out.Add(r, finding.Risk, at, finding.Numbers{{Name: "window_gib", Value: float64(window)}},
 			"The card wants a memory window of %v, and the host places none above 4 GiB. Make the window smaller in the card's settings, where it has any.", window)
@@ -102,7 +125,11 @@ func judgeDiskMode(r *finding.Rule, g *Gate, out *finding.List) {
 	if slot == nil || !rig.Is(g.Host.Firmware.DiskMode, rig.Bundled) || radioSlot(slot) || !rig.Is(slot.Form, rig.M2) {
 		return
 	}
-	out.Add(r, finding.Risk, "/host/firmware/disk_mode", nil, "The firmware bundles disks, which may hide %s from plain PCIe. Set disks to plain; a system installed under the other mode may then not start.", slot.Name)
+	out.Add(
+		r, finding.Risk, "/host/firmware/disk_mode", nil,
+		"The firmware bundles disks, which may hide %s from plain PCIe. Set disks to plain; a system installed under the other mode may then not start.",
+		slot.Name,
+	)
 }
 
 func judgeStartModes(r *finding.Rule, g *Gate, out *finding.List) {
@@ -113,7 +140,11 @@ func judgeStartModes(r *finding.Rule, g *Gate, out *finding.List) {
 	case !host.Known || !card.Known:
 		needStartModes(r, host, card, out)
 	case !slices.ContainsFunc(host.Value, func(m rig.StartMode) bool { return slices.Contains(card.Value, m) }):
-		out.Add(r, finding.Risk, "/card/start_modes", nil, "The host starts in %s, the card's firmware in %s: there is no picture from it before the system's driver runs.", rig.SpokenList(host.Value, " and "), rig.SpokenList(card.Value, " and "))
+		out.Add(
+			r, finding.Risk, "/card/start_modes", nil,
+			"The host starts in %s, the card's firmware in %s: there is no picture from it before the system's driver runs.",
+			rig.SpokenList(host.Value, " and "), rig.SpokenList(card.Value, " and "),
+		)
 	}
 }
 
@@ -124,14 +155,20 @@ func needStartModes(r *finding.Rule, host, card rig.Fact[[]rig.StartMode], out *
 		if card.Known {
 			ofCard += ", " + rig.SpokenList(card.Value, " and ") + ","
 		}
-		out.Need(r, "/host/firmware/start_modes", "which modes the host's firmware starts in", "Look at its start page.", "whether "+ofCard+" is run")
+		out.Need(
+			r, "/host/firmware/start_modes", "which modes the host's firmware starts in", "Look at its start page.",
+			"whether "+ofCard+" is run",
+		)
 	}
 	if !card.Known {
 		onHost := "the host"
 		if host.Known {
 			onHost += ", " + rig.SpokenList(host.Value, " and ") + ","
 		}
-		out.Need(r, "/card/start_modes", "which modes the card's own firmware has", "Read its papers: cards from before the change have the legacy one alone.", "whether "+onHost+" runs it")
+		out.Need(
+			r, "/card/start_modes", "which modes the card's own firmware has",
+			"Read its papers: cards from before the change have the legacy one alone.", "whether "+onHost+" runs it",
+		)
 	}
 }
 
@@ -150,7 +187,10 @@ func judgeDriver(r *finding.Rule, g *Gate, out *finding.List) {
 		out.Add(r, finding.Risk, "/card/driver", nil, "%s", says)
 	}
 	if !told && rig.Is(g.Host.Kind, "single-board") && g.Card.Name != "" {
-		out.Need(r, "/card/driver", "whether there is a driver for this card on a single-board host", "Look at the system's list of hardware.", "whether the card can be used at all")
+		out.Need(
+			r, "/card/driver", "whether there is a driver for this card on a single-board host",
+			"Look at the system's list of hardware.", "whether the card can be used at all",
+		)
 	}
 }
 
@@ -162,7 +202,11 @@ func judgeFirmware(r *finding.Rule, g *Gate, out *finding.List) {
 	if rig.Is(g.Brief.Stance, rig.NothingPermanent) {
 		level, why = finding.Blocked, "The brief allows nothing permanent."
 	}
-	out.Add(r, level, "/route/modified_firmware", nil, "The route needs a host firmware that somebody has changed. %s A host that does not start any more may be the price.", why)
+	out.Add(
+		r, level, "/route/modified_firmware", nil,
+		"The route needs a host firmware that somebody has changed. %s A host that does not start any more may be the price.",
+		why,
+	)
 }
 
 // judgeListing holds what was found against what the seller said, and asks after
@@ -240,7 +284,10 @@ func listing(r *finding.Rule, at string, what listed, said, found float64, out *
 	if found < said {
 		level, word = finding.Risk, "worse"
 	}
-	out.Add(r, level, at, finding.Numbers{{Name: "found", Value: found}, {Name: "listed", Value: said}}, "%s: listed %v, found %v, %s than listed.", what, said, found, word)
+	out.Add(
+		r, level, at, finding.Numbers{{Name: "found", Value: found}, {Name: "listed", Value: said}},
+		"%s: listed %v, found %v, %s than listed.", what, said, found, word,
+	)
 }
 
 // doubtful reports a fact that stands on hearsay or a listing alone, and on which.

@@ -296,7 +296,10 @@ func driveAt(i int) string { return "/host/drives/" + strconv.Itoa(i) }
 func judgeBoot(r *finding.Rule, rg *Gate, out *finding.List) {
 	if slot, at := occupied(rg.Rig); slot != nil && !slot.Occupant.Known {
 		if holdsDrives(slot) {
-			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.", "whether the host can still start")
+			out.Need(
+				r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.",
+				"whether the host can still start",
+			)
 		}
 		return
 	}
@@ -310,7 +313,10 @@ func judgeBoot(r *finding.Rule, rg *Gate, out *finding.List) {
 		switch {
 		case !leaves(rg.Rig, drive):
 		case !drive.Boots.Known:
-			out.Need(r, driveAt(i)+"/boots", "whether the host starts from "+drive.Name, "Look at the firmware's boot list.", "whether taking it leaves the host without a system")
+			out.Need(
+				r, driveAt(i)+"/boots", "whether the host starts from "+drive.Name, "Look at the firmware's boot list.",
+				"whether taking it leaves the host without a system",
+			)
 			return
 		case drive.Boots.Value:
 			why, asks := afterwards(rg, drive)
@@ -350,7 +356,10 @@ func (d *lostDrive) ask(r *finding.Rule, rg *Gate, out *finding.List) {
 	case itsSlot:
 		needSeen(r, rg, d.Name, decides, out)
 	case bootable:
-		out.Need(r, displacedAt(rg.Rig, d.Name)+"/bootable", "whether the host starts from "+d.Name+" in its new place", "Try it there before anything is pulled.", decides)
+		out.Need(
+			r, displacedAt(rg.Rig, d.Name)+"/bootable", "whether the host starts from "+d.Name+" in its new place",
+			"Try it there before anything is pulled.", decides,
+		)
 	}
 }
 
@@ -365,7 +374,10 @@ func judgeLost(r *finding.Rule, rg *Gate, lost []lostDrive, out *finding.List) {
 		return
 	}
 	if i := unsureBoots(rg.Rig); i >= 0 {
-		out.Need(r, driveAt(i)+"/boots", "whether the host could start from "+rg.Host.Drives[i].Name, "Look at the firmware's boot list.", "whether it can still start without "+lost[0].Name)
+		out.Need(
+			r, driveAt(i)+"/boots", "whether the host could start from "+rg.Host.Drives[i].Name,
+			"Look at the firmware's boot list.", "whether it can still start without "+lost[0].Name,
+		)
 		return
 	}
 	slot, at := occupied(rg.Rig)
@@ -455,7 +467,10 @@ func judgeNet(r *finding.Rule, rg *Gate, out *finding.List) {
 	}
 	if !slot.Occupant.Known {
 		if !holdsDrives(slot) && rig.Is(slot.Form, rig.M2) || rig.Is(slot.Form, rig.MiniPCIe) {
-			out.Need(r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.", "whether the host loses its network")
+			out.Need(
+				r, at+"/occupant", "what sits in "+slot.Name+" now", "Take the cover off and look.",
+				"whether the host loses its network",
+			)
 		}
 		return
 	}
@@ -472,12 +487,18 @@ func judgeNet(r *finding.Rule, rg *Gate, out *finding.List) {
 		needSeen(r, rg, network.Name, "whether the host keeps its network", out)
 		return
 	case open:
-		out.Need(r, displacedAt(rg.Rig, network.Name)+"/home", "where "+network.Name+" goes", "Choose a slot, or USB.", "whether the host keeps its network")
+		out.Need(
+			r, displacedAt(rg.Rig, network.Name)+"/home", "where "+network.Name+" goes", "Choose a slot, or USB.",
+			"whether the host keeps its network",
+		)
 		return
 	}
 	if unsure >= 0 {
 		other := &rg.Host.Networks[unsure]
-		out.Need(r, "/host/networks/"+strconv.Itoa(unsure)+"/used", "whether the rig can rely on "+other.Name, "Ask where it will stand.", "whether losing "+network.Name+" leaves it without a network")
+		out.Need(
+			r, "/host/networks/"+strconv.Itoa(unsure)+"/used", "whether the rig can rely on "+other.Name,
+			"Ask where it will stand.", "whether losing "+network.Name+" leaves it without a network",
+		)
 		return
 	}
 	why := "nothing replaces it"

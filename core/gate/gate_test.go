@@ -17,7 +17,9 @@ import (
 func taken(slot string, homes ...rig.Displaced) *rig.Rig {
 	r := rig.New("taken")
 	r.Host.Drives = []rig.Drive{{Name: "boot", Boots: rig.Of(true)}, {Name: "data", Boots: rig.Of(false)}}
-	r.Host.Networks = []rig.Network{{Name: "radio", Kind: rig.Of(rig.Wireless)}, {Name: "wire", Kind: rig.Of(rig.Wire), Used: rig.Of(false)}}
+	r.Host.Networks = []rig.Network{
+		{Name: "radio", Kind: rig.Of(rig.Wireless)}, {Name: "wire", Kind: rig.Of(rig.Wire), Used: rig.Of(false)},
+	}
 	r.Host.Slots = []rig.Slot{
 		{Name: "a", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Occupant: rig.Of("boot")},
 		{Name: "b", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Occupant: rig.Of("data"), Bootable: rig.Of(true)},
@@ -68,7 +70,10 @@ func TestWhatBecomesOfTheOccupant(t *testing.T) {
 		{"the boot drive goes nowhere", taken("a"), []string{boot}},
 		{"it is left out on purpose", taken("a", to("boot", rig.HomeNone, "")), []string{boot}},
 		{"it goes to a free slot that boots", taken("a", proven("free")), nil},
-		{"it was not yet seen to start there", taken("a", to("boot", rig.HomeSlot, "free")), []string{"unknown boot.proven /route/displaced/0/proven"}},
+		{
+			"it was not yet seen to start there", taken("a", to("boot", rig.HomeSlot, "free")),
+			[]string{"unknown boot.proven /route/displaced/0/proven"},
+		},
 		{"two drives cannot go to one slot", taken("a", to("data", rig.HomeSlot, "free"), proven("free")), []string{boot}},
 		{"the slot is in use", taken("a", to("boot", rig.HomeSlot, "b")), []string{boot}},
 		{"what is in that slot makes room", taken("a", proven("b"), to("data", "usb", "")), nil},
@@ -100,7 +105,10 @@ func TestUnknownOccupantIsAskedFor(t *testing.T) {
 // radio.
 func TestNewPlaces(t *testing.T) {
 	slot := func(form rig.Form, key rig.Key, occupant string) rig.Slot {
-		s := rig.Slot{Name: "other", Form: rig.Of(form), Occupant: rig.Of(occupant), Bootable: rig.Of(true), Carries: rig.Of([]rig.Carried{"pcie"})}
+		s := rig.Slot{
+			Name: "other", Form: rig.Of(form), Occupant: rig.Of(occupant), Bootable: rig.Of(true),
+			Carries: rig.Of([]rig.Carried{"pcie"}),
+		}
 		if key != "" {
 			s.Key = rig.Of(key)
 		}
@@ -123,7 +131,10 @@ func TestNewPlaces(t *testing.T) {
 		return "settled"
 	}
 	to := func(home rig.Home) rig.Displaced {
-		return rig.Displaced{Occupant: "drive", Home: rig.Of(home), Slot: "other", Bootable: rig.Fact[bool]{Known: true, Value: true, Source: rig.Measured}}
+		return rig.Displaced{
+			Occupant: "drive", Home: rig.Of(home), Slot: "other",
+			Bootable: rig.Fact[bool]{Known: true, Value: true, Source: rig.Measured},
+		}
 	}
 	radio := func(home rig.Home) rig.Displaced {
 		return rig.Displaced{Occupant: "radio", Home: rig.Of(home), Slot: "other"}

@@ -20,7 +20,10 @@ func judgeScreen(r *finding.Rule, g *Gate, out *finding.List) {
 		return
 	}
 	if rig.Is(g.Host.Panel, rig.PanelDead) && g.Host.Screens != nil && len(g.Host.Screens) == 0 {
-		out.Add(r, finding.Blocked, "/host/panel", nil, "The host's own panel is dead and it has no video output: there is nothing to see the firmware on.")
+		out.Add(
+			r, finding.Blocked, "/host/panel", nil,
+			"The host's own panel is dead and it has no video output: there is nothing to see the firmware on.",
+		)
 	}
 	g.judgeSockets(r, out)
 }
@@ -32,13 +35,25 @@ func (g *Gate) judgeOwnPanel(r *finding.Rule, out *finding.List) {
 	case rig.Is(host.Panel, "none"):
 		out.Add(r, finding.Blocked, "/host/panel", nil, "The picture is wanted on the host's own panel, and it has none.")
 	case rig.Is(host.Graphics, rig.NoGraphics):
-		out.Add(r, finding.Blocked, "/host/graphics", nil, "The host's own panel hangs on graphics of its own, and it has none: frames have no way back. Use a screen on the card's output.")
+		out.Add(
+			r, finding.Blocked, "/host/graphics", nil,
+			"The host's own panel hangs on graphics of its own, and it has none: frames have no way back. Use a screen on the card's output.",
+		)
 	case rig.Is(host.Copies, false):
-		out.Add(r, finding.Blocked, "/host/copies_frames", nil, "The system's drivers do not copy the card's frames back to the host's own panel. Use a screen on the card's output.")
+		out.Add(
+			r, finding.Blocked, "/host/copies_frames", nil,
+			"The system's drivers do not copy the card's frames back to the host's own panel. Use a screen on the card's output.",
+		)
 	case !host.Graphics.Known:
-		out.Need(r, "/host/graphics", "what the host draws with on its own", "Read the papers of its processor.", "whether frames find a way back to its own panel")
+		out.Need(
+			r, "/host/graphics", "what the host draws with on its own", "Read the papers of its processor.",
+			"whether frames find a way back to its own panel",
+		)
 	case !host.Copies.Known:
-		out.Need(r, "/host/copies_frames", "whether the system's drivers copy frames back to the host's own panel", "Read the notes of the card's driver for this system.", "whether there is a picture on its own panel")
+		out.Need(
+			r, "/host/copies_frames", "whether the system's drivers copy frames back to the host's own panel",
+			"Read the notes of the card's driver for this system.", "whether there is a picture on its own panel",
+		)
 	}
 }
 
@@ -52,15 +67,24 @@ func (g *Gate) judgeSockets(r *finding.Rule, out *finding.List) {
 	case len(outputs) == 0:
 		out.Add(r, finding.Blocked, "/card/outputs", nil, "The card has no video output, and the picture is wanted on a screen of its own.")
 	case !screen.Inputs.Known:
-		out.Need(r, "/brief/screen/inputs", "which sockets the screen has", "Look at its back.", "whether the card's outputs, "+strings.Join(outputs, ", ")+", go into one")
+		out.Need(
+			r, "/brief/screen/inputs", "which sockets the screen has", "Look at its back.",
+			"whether the card's outputs, "+strings.Join(outputs, ", ")+", go into one",
+		)
 	case slices.ContainsFunc(outputs, func(o string) bool {
 		return slices.ContainsFunc(screen.Inputs.Value, func(i string) bool { return sameSocket(o, i) })
 	}):
 	case rig.Is(screen.Adapts, true):
 	case !screen.Adapts.Known:
-		out.Need(r, "/brief/screen/adapter", "whether an adapter to the screen is planned", "Look what adapters the two sockets need.", "whether the card's outputs, "+strings.Join(outputs, ", ")+", reach the screen")
+		out.Need(
+			r, "/brief/screen/adapter", "whether an adapter to the screen is planned", "Look what adapters the two sockets need.",
+			"whether the card's outputs, "+strings.Join(outputs, ", ")+", reach the screen",
+		)
 	default:
-		out.Add(r, finding.Blocked, "/brief/screen/inputs", nil, "The card has %s, the screen takes %s, and no adapter is planned.", strings.Join(outputs, ", "), strings.Join(screen.Inputs.Value, ", "))
+		out.Add(
+			r, finding.Blocked, "/brief/screen/inputs", nil, "The card has %s, the screen takes %s, and no adapter is planned.",
+			strings.Join(outputs, ", "), strings.Join(screen.Inputs.Value, ", "),
+		)
 	}
 }
 

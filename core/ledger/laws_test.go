@@ -36,7 +36,11 @@ func anyLedger(t *rapid.T) *rig.Rig {
 	r.Route.Stages = []rig.Stage{{Name: "dock", Price: rig.Price{Amount: price("dock"), Owned: owned("dock owned")}}}
 	r.Supplies = []rig.Supply{{Name: "supply", Price: rig.Price{Amount: price("supply"), Owned: owned("supply owned")}}}
 	for i := range rapid.IntRange(0, 5).Draw(t, "lines") {
-		l := rig.LedgerLine{Name: fmt.Sprint("line ", i), Part: rapid.SampledFrom([]string{"", "", "card", "dock", "supply", "what was here once"}).Draw(t, "part"), Price: price("line")}
+		l := rig.LedgerLine{
+			Name:  fmt.Sprint("line ", i),
+			Part:  rapid.SampledFrom([]string{"", "", "card", "dock", "supply", "what was here once"}).Draw(t, "part"),
+			Price: price("line"),
+		}
 		if rapid.Bool().Draw(t, "stated") {
 			l.State = rig.Of(rapid.SampledFrom([]rig.LineState{"owned", "to-buy", "ordered", "paid", "returned", "sold"}).Draw(t, "state"))
 		}
@@ -111,7 +115,10 @@ func TestSumsOfTheLedger(t *testing.T) {
 		}
 		r.Ledger.Lines = append(r.Ledger.Lines, rig.LedgerLine{Name: "one more", Price: about(12.34, 0), Need: rig.Of(rig.Forced)})
 		after := ledger.TotalsOf(r, ledger.Lines(r))
-		for name, c := range map[string][2]ledger.Amount{"all": {before.All, after.All}, "to pay": {before.ToPay, after.ToPay}, "forced": {before.Forced, after.Forced}, "without owned": {before.WithoutOwned, after.WithoutOwned}} {
+		for name, c := range map[string][2]ledger.Amount{
+			"all": {before.All, after.All}, "to pay": {before.ToPay, after.ToPay}, "forced": {before.Forced, after.Forced},
+			"without owned": {before.WithoutOwned, after.WithoutOwned},
+		} {
 			if c[0].Known() {
 				assert.Equal(t, c[1].String(), c[0].Plus(line(12.34)).String(), name)
 			}
@@ -155,11 +162,19 @@ func TestALineFollowsItsPart(t *testing.T) {
 func TestMoreForLess(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		r := rig.New("rig")
-		r.Card = rig.Card{Name: "card", Price: rig.Price{Amount: about(float64(rapid.IntRange(1, 500).Draw(t, "card")), float64(rapid.IntRange(0, 50).Draw(t, "by")))}}
+		r.Card = rig.Card{
+			Name:  "card",
+			Price: rig.Price{Amount: about(float64(rapid.IntRange(1, 500).Draw(t, "card")), float64(rapid.IntRange(0, 50).Draw(t, "by")))},
+		}
 		hz := rapid.Float64Range(20, 200).Draw(t, "after")
-		r.Runs = []rig.Run{{Name: "a", Side: rig.Of[rig.RunSide]("before"), Average: rig.Of(30.0)}, {Name: "b", Side: rig.Of[rig.RunSide]("after"), Average: rig.Of(hz)}}
+		r.Runs = []rig.Run{
+			{Name: "a", Side: rig.Of[rig.RunSide]("before"), Average: rig.Of(30.0)},
+			{Name: "b", Side: rig.Of[rig.RunSide]("after"), Average: rig.Of(hz)},
+		}
 		price, off := float64(rapid.IntRange(1, 600).Draw(t, "price")), float64(rapid.IntRange(0, 60).Draw(t, "off"))
-		gain := rig.Fact[float64]{Known: true, Value: rapid.Float64Range(0.2, 9).Draw(t, "gain"), Tolerance: rapid.Float64Range(0, 1).Draw(t, "gain by")}
+		gain := rig.Fact[float64]{
+			Known: true, Value: rapid.Float64Range(0.2, 9).Draw(t, "gain"), Tolerance: rapid.Float64Range(0, 1).Draw(t, "gain by"),
+		}
 		r.Ledger.Others = []rig.Alternative{{Name: "other", Price: about(price, off), Gain: gain}}
 		var out finding.List
 		ledger.Judge(r, units.Range[units.GigabytePerSecond]{}, &out)

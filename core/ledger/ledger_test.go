@@ -28,13 +28,18 @@ func kept() *rig.Rig {
 	r := rig.New("kept")
 	r.Brief.Currency = "kr"
 	r.Card = rig.Card{Name: "Corvane 16G", Price: rig.Price{Amount: about(435, 15)}}
-	r.Route.Stages = []rig.Stage{{Name: "dock", Price: rig.Price{Amount: about(38, 0)}}, {Name: "cable", Price: rig.Price{Amount: about(23, 0)}}}
+	r.Route.Stages = []rig.Stage{
+		{Name: "dock", Price: rig.Price{Amount: about(38, 0)}}, {Name: "cable", Price: rig.Price{Amount: about(23, 0)}},
+	}
 	r.Supplies = []rig.Supply{{Name: "Lantern", Price: rig.Price{Amount: about(40, 0), Owned: rig.Of(true)}}}
 	r.Leads = []rig.Lead{{Name: "its lead"}}
 	r.Ledger.Lines = []rig.LedgerLine{
 		{Name: "dock, ordered", Part: "dock", State: rig.Of(rig.LineOrdered), Postage: about(5.5, 0), TaxOn: rig.Of[units.Share](0.25)},
 		{Name: "it came with the supply", Part: "its lead", With: "Lantern"},
-		{Name: "ten clips", Kind: rig.Of[rig.LineKind]("consumable"), Price: about(10, 0), Lot: rig.Of(10), Used: rig.Of(3), State: rig.Of(rig.LinePaid), Need: rig.Of(rig.Forced)},
+		{
+			Name: "ten clips", Kind: rig.Of[rig.LineKind]("consumable"), Price: about(10, 0), Lot: rig.Of(10), Used: rig.Of(3),
+			State: rig.Of(rig.LinePaid), Need: rig.Of(rig.Forced),
+		},
 		{Name: "shield, from abroad", Price: about(4, 0), Currency: "dal"},
 		{Name: "the old card", Price: about(60, 0), State: rig.Of(rig.LineSold), Need: rig.Of(rig.Spared)},
 		{Name: "the old drive, used again", Price: about(80, 0), Need: rig.Of(rig.Spared)},
@@ -43,7 +48,10 @@ func kept() *rig.Rig {
 	}
 	r.Ledger.Rates = []rig.ExchangeRate{{Currency: "dal", Rate: rig.Of(2.5)}}
 	r.Ledger.Rate = about(12, 0)
-	r.Ledger.Day = []rig.DayState{{Name: "at work", Hours: rig.Of(2.0), Wall: rig.Of[units.Watt](250)}, {Name: "idle", Hours: rig.Of(4.0), Wall: rig.Of[units.Watt](40)}}
+	r.Ledger.Day = []rig.DayState{
+		{Name: "at work", Hours: rig.Of(2.0), Wall: rig.Of[units.Watt](250)},
+		{Name: "idle", Hours: rig.Of(4.0), Wall: rig.Of[units.Watt](40)},
+	}
 	r.Brief.Energy = about(0.31, 0)
 	return r
 }
@@ -158,7 +166,10 @@ func TestWhereTheChoiceTurns(t *testing.T) {
 func TestGainsHaveTheirPrice(t *testing.T) {
 	r := kept()
 	run := func(side rig.RunSide, hz, least, most float64) rig.Run {
-		return rig.Run{Name: fmt.Sprint(side, hz), Use: "stacking", Side: rig.Of(side), Average: rig.Of(hz), Least: rig.Of(least), Most: rig.Of(most)}
+		return rig.Run{
+			Name: fmt.Sprint(side, hz), Use: "stacking", Side: rig.Of(side), Average: rig.Of(hz), Least: rig.Of(least),
+			Most: rig.Of(most),
+		}
 	}
 	each := func(before, after rig.Run) []ledger.Gain {
 		r.Runs = []rig.Run{before, after}
@@ -260,7 +271,9 @@ func TestBuyingOrder(t *testing.T) {
 	r.Route.Stages[0].Kind, r.Route.Stages[1].Kind = rig.Of[rig.StageKind]("dock"), rig.Of[rig.StageKind]("cable")
 	r.Route.Stages[1].Length = rig.Of[units.Millimetre](500)
 	r.Card.Plugs = []rig.CardPlug{{Name: "A", Connector: rig.Of[rig.Connector]("card-8")}}
-	r.Ledger.Lines = append(r.Ledger.Lines, rig.LedgerLine{Name: "card, used", Part: "Corvane 16G", ReturnBy: "2026-06-09", Not: "the Slim"})
+	r.Ledger.Lines = append(
+		r.Ledger.Lines, rig.LedgerLine{Name: "card, used", Part: "Corvane 16G", ReturnBy: "2026-06-09", Not: "the Slim"},
+	)
 	order := ledger.Order(r)
 	var names []string
 	for _, p := range order {

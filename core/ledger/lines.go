@@ -67,7 +67,10 @@ func EachPart(r *rig.Rig, visit func(Part)) {
 	for i := range r.Route.Displaced {
 		d, where := &r.Route.Displaced[i], at("/route/displaced", i)
 		if d.NeedsEnclosure() && r.Drive(d.Occupant) != nil {
-			visit(Part{"enclosure for " + d.Occupant, "enclosure for " + d.Occupant, &d.Enclosed.Price, where + "/enclosure", -1, &enclosureCosts})
+			visit(Part{
+				"enclosure for " + d.Occupant, "enclosure for " + d.Occupant, &d.Enclosed.Price, where + "/enclosure", -1,
+				&enclosureCosts,
+			})
 		}
 		if d.NeedsStick() && r.Drive(d.Occupant) != nil {
 			visit(Part{"stick of 16 GB for " + d.Occupant, "stick of 16 GB", &d.Stick.Price, where + "/stick", -1, &stickCosts})
@@ -102,7 +105,10 @@ func Lines(r *rig.Rig) []Line {
 			return
 		}
 		there[p.Called] = true
-		l := Line{Name: p.Name, Part: p.Called, Kind: "part", Where: p.Where(), Index: -1, part: p, told: rig.LedgerLine{Name: p.Name, Part: p.Called}}
+		l := Line{
+			Name: p.Name, Part: p.Called, Kind: "part", Where: p.Where(), Index: -1, part: p,
+			told: rig.LedgerLine{Name: p.Name, Part: p.Called},
+		}
 		if i, is := told[p.Called]; is {
 			l.Index, l.told = i, r.Ledger.Lines[i]
 			l.Name, of[i] = l.told.Name, true
@@ -118,7 +124,10 @@ func Lines(r *rig.Rig) []Line {
 		if of[i] {
 			continue
 		}
-		l := Line{Name: r.Ledger.Lines[i].Name, Kind: "part", State: rig.LineToBuy, Need: rig.Chosen, Where: at("/ledger/lines", i), Index: i, told: r.Ledger.Lines[i]}
+		l := Line{
+			Name: r.Ledger.Lines[i].Name, Kind: "part", State: rig.LineToBuy, Need: rig.Chosen, Where: at("/ledger/lines", i),
+			Index: i, told: r.Ledger.Lines[i],
+		}
 		l.Gone = l.told.Part != "" && !there[l.told.Part]
 		l.work(r)
 		list = append(list, l)

@@ -36,7 +36,9 @@ func TestPricesAreRanges(t *testing.T) {
 	}
 	r := rig.New("priced")
 	r.Card = rig.Card{Name: "card", Price: about(100, 20)}
-	r.Supplies = []rig.Supply{{Name: "supply", Price: about(10, 40), TurnOn: rig.Of(rig.TurnOnSwitch), Board: rig.SwitchBoard{Price: about(9, 4)}}}
+	r.Supplies = []rig.Supply{{
+		Name: "supply", Price: about(10, 40), TurnOn: rig.Of(rig.TurnOnSwitch), Board: rig.SwitchBoard{Price: about(9, 4)},
+	}}
 	ends, open := ledger.ToBuy(r)
 	assert.Empty(t, open)
 	assert.Equal(t, units.Between[units.Money](85, 153), ends)

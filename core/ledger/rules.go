@@ -81,7 +81,10 @@ func judgeWorse(r *finding.Rule, s *Subject, out *finding.List) {
 	t, gain := TotalsOf(s.Rig, Lines(s.Rig)), RigGain(s.Rig, link)
 	for i, a := range AgainstOthers(s.Rig, &t, gain) {
 		if a.Better {
-			out.Add(r, finding.Risk, at("/ledger/alternatives", i), nil, "%s gives %s times today's speed for %s; this rig %s times for %s.", a.Name, a.Gain, a.Net, gain, RigNet(s.Rig, &t))
+			out.Add(
+				r, finding.Risk, at("/ledger/alternatives", i), nil,
+				"%s gives %s times today's speed for %s; this rig %s times for %s.", a.Name, a.Gain, a.Net, gain, RigNet(s.Rig, &t),
+			)
 		}
 	}
 }
@@ -117,7 +120,10 @@ func judgeUnpriced(r *finding.Rule, s *Subject, out *finding.List) {
 	_, open := ToBuy(s.Rig)
 	_, ordered := Committed(s.Rig)
 	for _, where := range append(open, ordered...) {
-		out.Need(r, where, "what "+nameAt(s.Rig, where)+" costs", "Look it up, or mark it as owned, or as coming with another part.", "what is still to pay")
+		out.Need(
+			r, where, "what "+nameAt(s.Rig, where)+" costs", "Look it up, or mark it as owned, or as coming with another part.",
+			"what is still to pay",
+		)
 	}
 }
 

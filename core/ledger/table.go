@@ -144,7 +144,10 @@ func ReadCSV(from io.Reader, r *rig.Rig) error {
 			break
 		}
 		if err != nil || n > mostRows {
-			return &rig.FieldError{Path: "/ledger/lines", Value: fmt.Sprintf("row %d", n), Accepts: fmt.Sprintf("a table parted by commas, of at most %d rows", mostRows)}
+			return &rig.FieldError{
+				Path: "/ledger/lines", Value: fmt.Sprintf("row %d", n),
+				Accepts: fmt.Sprintf("a table parted by commas, of at most %d rows", mostRows),
+			}
 		}
 		for i := range row {
 			row[i] = cells.Text(row[i])
@@ -189,7 +192,9 @@ func places(head []string) ([]int, error) {
 		}
 	}
 	if !slices.Contains(at, 0) {
-		return nil, &rig.FieldError{Path: "/ledger/lines", Value: "a table without the column what", Accepts: "the columns " + columnNames()}
+		return nil, &rig.FieldError{
+			Path: "/ledger/lines", Value: "a table without the column what", Accepts: "the columns " + columnNames(),
+		}
 	}
 	return at, nil
 }

@@ -222,7 +222,10 @@ func shareOf(part, whole Amount) *Amount {
 	if whole.High == nil || whole.Low.Sign() <= 0 {
 		return nil
 	}
-	ends := []*big.Rat{new(big.Rat).Quo(part.Low, whole.Low), new(big.Rat).Quo(part.Low, whole.High), new(big.Rat).Quo(part.High, whole.Low), new(big.Rat).Quo(part.High, whole.High)}
+	ends := []*big.Rat{
+		new(big.Rat).Quo(part.Low, whole.Low), new(big.Rat).Quo(part.Low, whole.High), new(big.Rat).Quo(part.High, whole.Low),
+		new(big.Rat).Quo(part.High, whole.High),
+	}
 	s := Amount{ends[0], ends[0]}
 	for _, e := range ends {
 		if e.Cmp(s.Low) < 0 {

@@ -40,7 +40,10 @@ func TestMarginsByHand(t *testing.T) {
 		{"adapter, cable of half a metre, dock", rig.M2, 70, []rig.Stage{
 			piece(rig.Adapter, rig.M2, rig.OCuLink, 15, ""), piece(rig.Cable, rig.OCuLink, rig.OCuLink, 500, ""), piece(rig.Dock, rig.OCuLink, rig.CardSlot, 40, "")},
 			[4]float64{9.467, 8.418, 7.265, 1.969}},
-		{"flat ribbon", rig.M2, 50, []rig.Stage{piece(rig.Riser, rig.M2, rig.CardSlot, 200, rig.LineFlat)}, [4]float64{11.044, 10.817, 10.426, 5.191}},
+		{
+			"flat ribbon", rig.M2, 50, []rig.Stage{piece(rig.Riser, rig.M2, rig.CardSlot, 200, rig.LineFlat)},
+			[4]float64{11.044, 10.817, 10.426, 5.191},
+		},
 		{"video-style cable", rig.M2, 60, []rig.Stage{
 			piece(rig.Adapter, rig.M2, rig.Video, 25, ""), piece(rig.Cable, rig.Video, rig.Video, 600, ""), piece(rig.Dock, rig.Video, rig.CardSlot, 45, "")},
 			[4]float64{8.722, 6.606, 2.708}},
@@ -49,7 +52,10 @@ func TestMarginsByHand(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			r := rig.New("by hand")
-			r.Host.Slots = []rig.Slot{{Name: "s", Form: rig.Of(c.slot), Lanes: rig.Of(4), Gen: rig.Of(4), Carries: rig.Of([]rig.Carried{rig.PCIe}), Trace: rig.Of(units.Millimetre(c.trace))}}
+			r.Host.Slots = []rig.Slot{{
+				Name: "s", Form: rig.Of(c.slot), Lanes: rig.Of(4), Gen: rig.Of(4), Carries: rig.Of([]rig.Carried{rig.PCIe}),
+				Trace: rig.Of(units.Millimetre(c.trace)),
+			}}
 			r.Route = rig.Route{Slot: "s", Stages: c.stages}
 			r.Card.Lanes, r.Card.Gen = rig.Of(16), rig.Of(4)
 			p := For(r, coretest.Tables(t))
@@ -86,7 +92,10 @@ func TestRepeatersByHand(t *testing.T) {
 		cable := piece(rig.Cable, rig.M2, rig.CardSlot, 1000, rig.LineTwinax)
 		cable.Repeats = rig.Of(repeats)
 		r := rig.New("repeats")
-		r.Host.Slots = []rig.Slot{{Name: "s", Form: rig.Of(rig.M2), Lanes: rig.Of(4), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}), Trace: rig.Of[units.Millimetre](100)}}
+		r.Host.Slots = []rig.Slot{{
+			Name: "s", Form: rig.Of(rig.M2), Lanes: rig.Of(4), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}),
+			Trace: rig.Of[units.Millimetre](100),
+		}}
 		r.Route = rig.Route{Slot: "s", Stages: []rig.Stage{cable}}
 		r.Card.Lanes, r.Card.Gen = rig.Of(16), rig.Of(4)
 		return For(r, coretest.Tables(t))

@@ -28,7 +28,10 @@ type end struct {
 func (e *end) where() string { return e.at + e.side }
 
 func slotEnd(slot *rig.Slot, where string) end {
-	return end{rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, where, "", "/lanes_mechanical", 1}
+	return end{
+		rig.Joint{Form: slot.Form, Key: slot.Key, Lanes: slot.Body(), OpenEnd: slot.OpenEnd}, slot.Name, where, "",
+		"/lanes_mechanical", 1,
+	}
 }
 
 // Continues reports that the stage's plug is known to go into the end of the
@@ -82,7 +85,10 @@ func judgeForm(r *finding.Rule, p *Plan, out *finding.List) {
 		socket = end{s.Socket, s.Name, at, "/socket", "/lanes", 1}
 	}
 	if p.rig.Card.Name != "" || p.rig.Card.Edge.Known || p.rig.Card.Lanes.Known {
-		card := end{rig.Joint{Form: rig.Of(p.rig.Card.EdgeForm()), Key: p.rig.Card.Key, Lanes: p.rig.Card.EdgeLength()}, p.Elements[len(p.Elements)-1].Name, "/card", "", "/edge_lanes", max(1, p.rig.Card.Lanes.Value)}
+		card := end{
+			rig.Joint{Form: rig.Of(p.rig.Card.EdgeForm()), Key: p.rig.Card.Key, Lanes: p.rig.Card.EdgeLength()},
+			p.Elements[len(p.Elements)-1].Name, "/card", "", "/edge_lanes", max(1, p.rig.Card.Lanes.Value),
+		}
 		joint(r, &socket, &card, out)
 	}
 }
@@ -94,7 +100,10 @@ func judgeMadeFor(r *finding.Rule, rg *rig.Rig, s *rig.Stage, at string, out *fi
 	if !told || rg.Host.Name == "" || slices.ContainsFunc(made, func(host string) bool { return strings.EqualFold(host, rg.Host.Name) }) {
 		return
 	}
-	out.Add(r, finding.Blocked, at+"/made_for", nil, "%s was made for %s alone; this host is %s.", s.Name, strings.Join(made, ", "), rg.Host.Name)
+	out.Add(
+		r, finding.Blocked, at+"/made_for", nil, "%s was made for %s alone; this host is %s.", s.Name,
+		strings.Join(made, ", "), rg.Host.Name,
+	)
 }
 
 func joint(r *finding.Rule, socket, plug *end, out *finding.List) {
@@ -157,7 +166,10 @@ func judgeEdge(r *finding.Rule, socket, plug *end, out *finding.List) {
 	if !socket.Lanes.Known || !plug.Lanes.Known && edge.Low <= room.High {
 		for _, e := range [...]*end{socket, plug} {
 			if !e.Lanes.Known {
-				out.Need(r, e.where()+e.lanes, "how many lanes "+e.name+" has room for", "Hold it beside a slot of known length.", "whether the edge goes in")
+				out.Need(
+					r, e.where()+e.lanes, "how many lanes "+e.name+" has room for", "Hold it beside a slot of known length.",
+					"whether the edge goes in",
+				)
 			}
 		}
 		return
@@ -190,7 +202,10 @@ func judgeOCuLink(r *finding.Rule, socket, plug *end, out *finding.List) {
 	}
 	for _, pair := range [...][2]*end{{socket, plug}, {plug, socket}} {
 		if untold, other := pair[0], pair[1]; !untold.Lanes.Known && other.Lanes.Known {
-			out.Need(r, untold.where()+untold.lanes, "whether "+untold.name+" has the 4-lane or the 8-lane size there", "Measure its shell: the two do not go together.", "whether it goes into "+other.name)
+			out.Need(
+				r, untold.where()+untold.lanes, "whether "+untold.name+" has the 4-lane or the 8-lane size there",
+				"Measure its shell: the two do not go together.", "whether it goes into "+other.name,
+			)
 		}
 	}
 }

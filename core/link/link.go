@@ -125,7 +125,10 @@ func (p *Plan) gather(slot *rig.Slot) {
 	r := p.rig
 	at := rig.SlotPath(rig.IndexOf(r.Host.Slots, slot))
 	p.Elements = slices.Grow(p.Elements, len(r.Route.Stages)+2)
-	p.Elements = append(p.Elements, Element{Name: slot.Name, Where: at, Lanes: slot.Lanes, Gen: slot.Gen, Tunnel: rig.Is(slot.Form, rig.Tunnel)})
+	p.Elements = append(
+		p.Elements,
+		Element{Name: slot.Name, Where: at, Lanes: slot.Lanes, Gen: slot.Gen, Tunnel: rig.Is(slot.Form, rig.Tunnel)},
+	)
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
 		p.Elements = append(p.Elements, Element{Name: s.Name, Where: rig.StagePath(i), Lanes: s.Lanes, Gen: s.Gen})
@@ -237,7 +240,10 @@ func (p *Plan) ends(slot *rig.Slot) {
 	tunnel := p.tunnelEnds(slot)
 	low, high := Raw(p.ref, width.Low, gen.Low), Raw(p.ref, width.High, gen.High)
 	p.RawEnds = units.Between(low, high).AtMost(tunnel)
-	p.NetEnds = units.Between(low*units.GigabytePerSecond(Efficiency(p.ref, gen.Low, p.rig.Route.Payload)), high*units.GigabytePerSecond(Efficiency(p.ref, gen.High, p.rig.Route.Payload))).AtMost(tunnel)
+	p.NetEnds = units.Between(
+		low*units.GigabytePerSecond(Efficiency(p.ref, gen.Low, p.rig.Route.Payload)),
+		high*units.GigabytePerSecond(Efficiency(p.ref, gen.High, p.rig.Route.Payload)),
+	).AtMost(tunnel)
 }
 
 // tunnelEnds is what the slot's tunnel may leave.

@@ -183,8 +183,15 @@ func TestFormsCarryNoMoreThanTheyCan(t *testing.T) {
 		{"key E of two", rig.Slot{Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("E")), Lanes: rig.Of(2), Gen: rig.Of(3)}, 1, 3, 1},
 		{"mini PCIe of the third generation", rig.Slot{Form: rig.Of(rig.MiniPCIe), Lanes: rig.Of(1), Gen: rig.Of(3)}, 1, 2, 1},
 		{"OCuLink of the fifth", rig.Slot{Form: rig.Of(rig.OCuLink), Mechanical: rig.Of(4), Lanes: rig.Of(8), Gen: rig.Of(5)}, 4, 4, 2},
-		{"a short card slot of sixteen", rig.Slot{Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(4), OpenEnd: rig.Of(true), Lanes: rig.Of(16), Gen: rig.Of(3)}, 4, 3, 1},
-		{"a card slot that is what it says", rig.Slot{Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(8), Gen: rig.Of(3)}, 8, 3, 0},
+		{
+			"a short card slot of sixteen",
+			rig.Slot{Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(4), OpenEnd: rig.Of(true), Lanes: rig.Of(16), Gen: rig.Of(3)},
+			4, 3, 1,
+		},
+		{
+			"a card slot that is what it says",
+			rig.Slot{Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(8), Gen: rig.Of(3)}, 8, 3, 0,
+		},
 	} {
 		r := rig.New("claims")
 		c.slot.Name, r.Route.Slot = "s", "s"

@@ -210,7 +210,10 @@ func (p *Plan) eachPiece(row *reference.Generation, visit func(Piece)) {
 	visit(Piece{Sort: Package, Name: "package", Where: at, Ends: units.Exactly(p.ref.Ends.Package.Loss(gen))})
 	board := p.ref.Line(boardLine(slot))
 	trace := lengthOf(slot.Trace, p.ref.TraceLeast, p.ref.TraceMost)
-	visit(Piece{Sort: HostBoard, Name: "host board", Where: at, Ends: units.Between(board.Loss(gen, trace.Low), board.Loss(gen, trace.High))})
+	visit(Piece{
+		Sort: HostBoard, Name: "host board", Where: at,
+		Ends: units.Between(board.Loss(gen, trace.Low), board.Loss(gen, trace.High)),
+	})
 	form := &slot.Form
 	for i := range p.rig.Route.Stages {
 		s := &p.rig.Route.Stages[i]
@@ -285,7 +288,10 @@ func (p *Plan) stage(row *reference.Generation, s *rig.Stage, at string, visit f
 		ends = 1
 	}
 	if ends > 0 {
-		visit(Piece{Sort: Penalties, Name: "soldered ends", Where: at, Ends: units.Exactly(units.Decibel(ends) * p.ref.Penalty("soldered-end").At(gen))})
+		visit(Piece{
+			Sort: Penalties, Name: "soldered ends", Where: at,
+			Ends: units.Exactly(units.Decibel(ends) * p.ref.Penalty("soldered-end").At(gen)),
+		})
 	}
 	switch s.Repeats.Value {
 	case rig.Redriver:

@@ -28,7 +28,10 @@ func anyRoute(t *rapid.T) *rig.Rig {
 	mm := func(name string, most int) rig.Fact[units.Millimetre] {
 		return rig.Of(units.Millimetre(rapid.IntRange(1, most).Draw(t, name)))
 	}
-	r.Host.Slots = []rig.Slot{{Name: "s", Form: rig.Of(rig.M2), Lanes: rig.Of(4), Gen: rig.Of(4), Carries: rig.Of([]rig.Carried{rig.PCIe}), Trace: mm("trace", 150)}}
+	r.Host.Slots = []rig.Slot{{
+		Name: "s", Form: rig.Of(rig.M2), Lanes: rig.Of(4), Gen: rig.Of(4), Carries: rig.Of([]rig.Carried{rig.PCIe}),
+		Trace: mm("trace", 150),
+	}}
 	r.Route.Slot = "s"
 	forms := []rig.Form{rig.M2, rig.OCuLink, rig.Video, rig.CardSlot}
 	for i := range rapid.IntRange(0, 4).Draw(t, "stages") {

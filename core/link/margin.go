@@ -55,7 +55,10 @@ func judgeMargin(r *finding.Rule, p *Plan, out *finding.List) {
 	}
 	if harshly && harsh > finding.Note && (!mildly || harsh > mild) {
 		where, fact, find := p.widest()
-		out.Need(r, where, fact, find, fmt.Sprintf("whether the margin at Gen %d is %s or %s", m.Gen, m.Ends.Low.Signed(), m.Ends.High.Signed()))
+		out.Need(
+			r, where, fact, find,
+			fmt.Sprintf("whether the margin at Gen %d is %s or %s", m.Gen, m.Ends.Low.Signed(), m.Ends.High.Signed()),
+		)
 	}
 }
 
@@ -82,7 +85,9 @@ func (p *Plan) dead() bool {
 
 func (p *Plan) marginNumbers(m *Margin) finding.Numbers {
 	return finding.Numbers{{Name: "margin_db", Value: float64(m.Ends.High)}, {Name: "margin_least_db", Value: float64(m.Ends.Low)}, {Name: "loss_db", Value: float64(m.Loss.Low)}, {Name: "budget_db", Value: float64(m.Allows)},
-		{Name: "chance", Value: float64(m.Chance().High)}, {Name: "likely_gen", Value: float64(p.Likely().High)}, {Name: "comfortable_gen", Value: float64(p.Comfortable().High)}}
+		{Name: "chance", Value: float64(m.Chance().High)}, {Name: "likely_gen", Value: float64(p.Likely().High)}, {
+			Name: "comfortable_gen", Value: float64(p.Comfortable().High),
+		}}
 }
 
 // Word says how a margin stands.
@@ -154,7 +159,10 @@ func (p *Plan) betterSpeeds(planned int) string {
 	case comfortable == likely || comfortable == 0:
 		return fmt.Sprintf(" Likely up to Gen %d: a marginal link trains and then throws errors, so force it there.", likely)
 	default:
-		return fmt.Sprintf(" Likely up to Gen %d, comfortable up to Gen %d: a marginal link trains and then throws errors, so force it there.", likely, comfortable)
+		return fmt.Sprintf(
+			" Likely up to Gen %d, comfortable up to Gen %d: a marginal link trains and then throws errors, so force it there.",
+			likely, comfortable,
+		)
 	}
 }
 

@@ -48,20 +48,32 @@ func judgeMeasured(r *finding.Rule, p *Plan, out *finding.List) {
 		reading := &p.rig.Route.Readings[i]
 		at := readingPath(i)
 		if reading.Width.Known && reading.Width.Value < p.WidthEnds.Low {
-			out.Add(r, finding.Risk, at, finding.Numbers{{Name: "width", Value: float64(reading.Width.Value)}, {Name: "planned", Value: float64(p.WidthEnds.Low)}},
+			out.Add(r, finding.Risk, at, finding.Numbers{
+				{Name: "width", Value: float64(reading.Width.Value)}, {Name: "planned", Value: float64(p.WidthEnds.Low)},
+			},
 				"The link was read at x%d; x%d is planned. Load does not change the width: look at the contacts, the cable and what shares the lanes.", reading.Width.Value, p.WidthEnds.Low)
 		}
 		if !reading.Gen.Known || reading.Gen.Value >= p.GenEnds.Low || p.GenEnds.Low == 0 {
 			continue
 		}
-		numbers := finding.Numbers{{Name: "generation", Value: float64(reading.Gen.Value)}, {Name: "planned", Value: float64(p.GenEnds.Low)}}
+		numbers := finding.Numbers{
+			{Name: "generation", Value: float64(reading.Gen.Value)}, {Name: "planned", Value: float64(p.GenEnds.Low)},
+		}
 		switch {
 		case rig.Is(reading.Load, rig.Loaded):
 			out.Add(r, finding.Risk, at, numbers, "Under load the link ran at Gen %d; Gen %d is planned.", reading.Gen.Value, p.GenEnds.Low)
 		case rig.Is(reading.Load, rig.Idle):
-			out.Add(r, finding.Note, at, numbers, "Gen %d was read at idle, where a link rests: it says only that it was idle. Read it again under load.", reading.Gen.Value)
+			out.Add(
+				r, finding.Note, at, numbers,
+				"Gen %d was read at idle, where a link rests: it says only that it was idle. Read it again under load.",
+				reading.Gen.Value,
+			)
 		default:
-			out.Need(r, at+"/load", "whether the link was read under load", "Read it again while the card works: at idle it rests at a lower speed.", fmt.Sprintf("whether Gen %d where Gen %d is planned is a fault", reading.Gen.Value, p.GenEnds.Low))
+			out.Need(
+				r, at+"/load", "whether the link was read under load",
+				"Read it again while the card works: at idle it rests at a lower speed.",
+				fmt.Sprintf("whether Gen %d where Gen %d is planned is a fault", reading.Gen.Value, p.GenEnds.Low),
+			)
 		}
 	}
 }
@@ -82,7 +94,10 @@ func judgeErrors(r *finding.Rule, p *Plan, out *finding.List) {
 		switch {
 		case !reading.Seconds.Known || reading.Seconds.Value == 0:
 			if count > 0 {
-				out.Need(r, at+"/seconds", "over how long the errors were counted", "Clear the counters, run under load, and read them again after a known time.", "the rate of errors")
+				out.Need(
+					r, at+"/seconds", "over how long the errors were counted",
+					"Clear the counters, run under load, and read them again after a known time.", "the rate of errors",
+				)
 			}
 			continue
 		case !width.Known || !gen.Known || width.Value == 0 || !listed || gen.Value == noErrorClaim:
@@ -102,7 +117,10 @@ func (p *Plan) judgeRate(r *finding.Rule, at string, count int, e ErrorRate, out
 	if e.Low > ErrorClaim {
 		level, sure = finding.Risk, "more than a sound link has, for certain"
 	}
-	out.Add(r, level, at, finding.Numbers{{Name: "ber", Value: e.Estimate}, {Name: "ber_low", Value: e.Low}, {Name: "ber_high", Value: e.High}, {Name: "errors", Value: float64(count)}},
+	out.Add(r, level, at, finding.Numbers{
+		{Name: "ber", Value: e.Estimate}, {Name: "ber_low", Value: e.Low}, {Name: "ber_high", Value: e.High},
+		{Name: "errors", Value: float64(count)},
+	},
 		"%d errors in %.3g bits: %.1e of a bit, between %.1e and %.1e with 95 %%; %s. Counters are sticky, so the truth is no less. Force a lower generation, or mend the path.", count, e.Bits, e.Estimate, e.Low, e.High, sure)
 }
 

@@ -281,11 +281,15 @@ func judgeClaim(r *finding.Rule, p *Plan, out *finding.List) {
 	for i := range p.Elements {
 		e := &p.Elements[i]
 		if c := e.Claimed; c.Lanes > 0 {
-			out.Add(r, finding.Risk, e.Where+"/lanes", finding.Numbers{{Name: "told", Value: float64(c.Lanes)}, {Name: "most", Value: float64(c.MostLanes)}},
+			out.Add(r, finding.Risk, e.Where+"/lanes", finding.Numbers{
+				{Name: "told", Value: float64(c.Lanes)}, {Name: "most", Value: float64(c.MostLanes)},
+			},
 				"%s is said to have %d lanes; its form carries at most %d, and that is what counts here.", e.Name, c.Lanes, c.MostLanes)
 		}
 		if c := e.Claimed; c.Gen > 0 {
-			out.Add(r, finding.Risk, e.Where+"/generation", finding.Numbers{{Name: "told", Value: float64(c.Gen)}, {Name: "most", Value: float64(c.MostGen)}},
+			out.Add(r, finding.Risk, e.Where+"/generation", finding.Numbers{
+				{Name: "told", Value: float64(c.Gen)}, {Name: "most", Value: float64(c.MostGen)},
+			},
 				"%s is said to do Gen %d; its form does at most Gen %d, and that is what counts here.", e.Name, c.Gen, c.MostGen)
 		}
 	}
@@ -293,7 +297,9 @@ func judgeClaim(r *finding.Rule, p *Plan, out *finding.List) {
 	for i := range p.rig.Route.Stages {
 		if rig.Is(p.rig.Route.Stages[i].Repeats, rig.Retimer) {
 			if retimers++; retimers == mostRetimers+1 {
-				out.Add(r, finding.Risk, rig.StagePath(i)+"/repeats", finding.Numbers{{Name: "told", Value: float64(retimers)}, {Name: "most", Value: mostRetimers}},
+				out.Add(r, finding.Risk, rig.StagePath(i)+"/repeats", finding.Numbers{
+					{Name: "told", Value: float64(retimers)}, {Name: "most", Value: mostRetimers},
+				},
 					"The standard allows %d retimers on one route; this is one more.", mostRetimers)
 			}
 		}
@@ -383,12 +389,21 @@ func judgeTunnel(r *finding.Rule, p *Plan, out *finding.List) {
 	at := p.Elements[0].Where
 	leaves, known := p.tunnelled(slot)
 	if !known {
-		out.Need(r, at+"/tunnel_gbit_s", "the class of "+slot.Name, "Read the mark beside the port and the host's papers; one for pictures alone looks the same.", "how much the tunnel leaves for the card")
+		out.Need(
+			r, at+"/tunnel_gbit_s", "the class of "+slot.Name,
+			"Read the mark beside the port and the host's papers; one for pictures alone looks the same.",
+			"how much the tunnel leaves for the card",
+		)
 		return
 	}
-	out.Add(r, finding.Note, at, finding.Numbers{{Name: "class_gbit_s", Value: float64(slot.TunnelRate.Value)}, {Name: "leaves_gb_s", Value: float64(leaves)}},
+	out.Add(r, finding.Note, at, finding.Numbers{
+		{Name: "class_gbit_s", Value: float64(slot.TunnelRate.Value)}, {Name: "leaves_gb_s", Value: float64(leaves)},
+	},
 		"%s tunnels PCIe among other traffic: of its %v, %v are left for the card.", slot.Name, slot.TunnelRate.Value, leaves)
 	if newer, _ := p.ref.TunnelPayload(slot.TunnelRate.Value, true); !slot.TunnelNew.Known && newer/8 > units.GigabitPerSecond(leaves) {
-		out.Need(r, at+"/tunnel_newer", "whether "+slot.Name+" is on a newer controller", "Read the host's papers.", "whether the tunnel leaves up to "+units.GigabytePerSecond(newer/8).String()+" instead of "+leaves.String())
+		out.Need(
+			r, at+"/tunnel_newer", "whether "+slot.Name+" is on a newer controller", "Read the host's papers.",
+			"whether the tunnel leaves up to "+units.GigabytePerSecond(newer/8).String()+" instead of "+leaves.String(),
+		)
 	}
 }

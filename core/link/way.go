@@ -25,7 +25,10 @@ func judgeModuleLength(r *finding.Rule, p *Plan, out *finding.List) {
 	numbers := finding.Numbers{{Name: "module_mm", Value: float64(module)}, {Name: "slot_mm", Value: float64(slot.Length.Value)}}
 	switch {
 	case !slot.Length.Known && !slot.StandOffs.Known:
-		out.Need(r, p.Elements[0].Where+"/length_mm", "how long a module "+slot.Name+" takes", "Measure from the contacts to the last stand-off: 30, 42, 60, 80 or 110 mm.", "whether "+s.Name+" lies flat")
+		out.Need(
+			r, p.Elements[0].Where+"/length_mm", "how long a module "+slot.Name+" takes",
+			"Measure from the contacts to the last stand-off: 30, 42, 60, 80 or 110 mm.", "whether "+s.Name+" lies flat",
+		)
 	case module > longestModule(slot):
 		numbers[1].Value = float64(longestModule(slot))
 		level, why := finding.Blocked, "It cannot be fastened there."
@@ -34,11 +37,17 @@ func judgeModuleLength(r *finding.Rule, p *Plan, out *finding.List) {
 		} else if !s.MayCut.Known {
 			why += " Ask its maker whether it may be shortened."
 		}
-		out.Add(r, level, at, numbers, "The module of %s is %v long; the last stand-off of %s is at %v. %s", s.Name, module, slot.Name, longestModule(slot), why)
+		out.Add(
+			r, level, at, numbers, "The module of %s is %v long; the last stand-off of %s is at %v. %s", s.Name, module, slot.Name,
+			longestModule(slot), why,
+		)
 	case module < longestModule(slot) && slot.StandOffs.Known && !holds(slot, module):
 		out.Add(r, finding.Blocked, at, numbers, "The module of %s is %v long, and %s has no stand-off there.", s.Name, module, slot.Name)
 	case module < longestModule(slot) && !slot.StandOffs.Known:
-		out.Need(r, p.Elements[0].Where+"/stand_offs", "where stand-offs are, or can be put, at "+slot.Name, "Look for the holes beside the slot.", fmt.Sprintf("whether a module of %v can be fastened", module))
+		out.Need(
+			r, p.Elements[0].Where+"/stand_offs", "where stand-offs are, or can be put, at "+slot.Name,
+			"Look for the holes beside the slot.", fmt.Sprintf("whether a module of %v can be fastened", module),
+		)
 	}
 }
 
@@ -53,7 +62,9 @@ func longestModule(slot *rig.Slot) (most units.Millimetre) {
 }
 
 func holds(slot *rig.Slot, module units.Millimetre) bool {
-	return slices.Contains(slot.StandOffs.Value, rig.StandOff(strconv.Itoa(int(module)))) || slot.Length.Known && slot.Length.Value == module
+	return slices.Contains(
+		slot.StandOffs.Value, rig.StandOff(strconv.Itoa(int(module))),
+	) || slot.Length.Known && slot.Length.Value == module
 }
 
 // judgeSideband: lanes alone make no link; every stage carries the reference clock
@@ -68,7 +79,10 @@ func judgeSideband(r *finding.Rule, p *Plan, out *finding.List) {
 		s := &stages[i]
 		lacks := func(line rig.Fact[bool], field, what string) {
 			if rig.Is(line, false) {
-				out.Add(r, finding.Blocked, p.Elements[i+1].Where+field, nil, "%s does not carry %s: there is no link over it at any speed.", s.Name, what)
+				out.Add(
+					r, finding.Blocked, p.Elements[i+1].Where+field, nil, "%s does not carry %s: there is no link over it at any speed.",
+					s.Name, what,
+				)
 			}
 		}
 		lacks(s.Clock, "/carries_clock", "the reference clock")
@@ -82,17 +96,26 @@ func judgeSideband(r *finding.Rule, p *Plan, out *finding.List) {
 		return
 	}
 	if open >= 0 {
-		out.Need(r, p.Elements[open+1].Where+"/straps_clkreq", "whether "+stages[open].Name+" straps clock-request", "Read its papers, or measure: the contact is held to ground.", "whether the host gives the card a clock")
+		out.Need(
+			r, p.Elements[open+1].Where+"/straps_clkreq", "whether "+stages[open].Name+" straps clock-request",
+			"Read its papers, or measure: the contact is held to ground.", "whether the host gives the card a clock",
+		)
 		return
 	}
-	out.Add(r, finding.Blocked, p.Elements[len(p.Elements)-2].Where+"/straps_clkreq", nil, "Nothing on the route straps clock-request: the host gives no clock, and the card is not found.")
+	out.Add(
+		r, finding.Blocked, p.Elements[len(p.Elements)-2].Where+"/straps_clkreq", nil,
+		"Nothing on the route straps clock-request: the host gives no clock, and the card is not found.",
+	)
 }
 
 func judgeColdPlug(r *finding.Rule, p *Plan, out *finding.List) {
 	if p.None || len(p.rig.Route.Stages) == 0 || len(p.Elements) == 0 || p.Elements[0].Tunnel {
 		return
 	}
-	out.Add(r, finding.Note, "/route", nil, "This route is not made for plugging while running: connect and disconnect only with both sides off, and the mains plug drawn.")
+	out.Add(
+		r, finding.Note, "/route", nil,
+		"This route is not made for plugging while running: connect and disconnect only with both sides off, and the mains plug drawn.",
+	)
 }
 
 // judgeUplink weighs what shares the chipset's way to the processor: the card, and
@@ -117,7 +140,10 @@ func judgeUplink(r *finding.Rule, p *Plan, out *finding.List) {
 	}
 	switch asked.Over(ends) {
 	case units.Always:
-		out.Add(r, finding.Risk, at, numbers, "%s is behind the chipset, whose uplink carries at most %v; the card%s asks for %s.", slot.Name, ends.High, with, atLeast(asked))
+		out.Add(
+			r, finding.Risk, at, numbers, "%s is behind the chipset, whose uplink carries at most %v; the card%s asks for %s.",
+			slot.Name, ends.High, with, atLeast(asked),
+		)
 	case units.Sometimes:
 		if !up.Lanes.Known || !up.Gen.Known {
 			where, what := "/host/uplink/lanes", "how many lanes the chipset's uplink has"
@@ -129,7 +155,10 @@ func judgeUplink(r *finding.Rule, p *Plan, out *finding.List) {
 		}
 		fallthrough
 	default:
-		out.Add(r, finding.Note, at, numbers, "%s is behind the chipset: the card shares its uplink%s with all else there.", slot.Name, with)
+		out.Add(
+			r, finding.Note, at, numbers, "%s is behind the chipset: the card shares its uplink%s with all else there.", slot.Name,
+			with,
+		)
 	}
 }
 
@@ -148,7 +177,10 @@ func judgeSharedLanes(r *finding.Rule, p *Plan, out *finding.List) {
 		p.judgeSharedWith(r, slot, other, rig.SlotPath(i), out)
 	}
 	if with, told := slot.Shares.Get(); told && with != rig.NoOccupant && p.rig.Slot(with) == nil {
-		out.Add(r, finding.Note, p.Elements[0].Where+"/shares_lanes_with", nil, "%s takes its lanes from %s: what hangs there stops.", slot.Name, with)
+		out.Add(
+			r, finding.Note, p.Elements[0].Where+"/shares_lanes_with", nil, "%s takes its lanes from %s: what hangs there stops.",
+			slot.Name, with,
+		)
 	}
 }
 
@@ -166,11 +198,18 @@ func (p *Plan) judgeSharedWith(r *finding.Rule, slot, other *rig.Slot, at string
 	}
 	switch {
 	case !known:
-		out.Need(r, at+"/occupant", "what sits in "+other.Name+", which shares its lanes with "+slot.Name, "Take the cover off and look.", "whether one of them loses lanes")
+		out.Need(
+			r, at+"/occupant", "what sits in "+other.Name+", which shares its lanes with "+slot.Name,
+			"Take the cover off and look.", "whether one of them loses lanes",
+		)
 	case sits == rig.NoOccupant:
 		out.Add(r, finding.Note, at, nil, "%s shares its lanes with %s: leave that one empty.", slot.Name, other.Name)
 	default:
-		out.Add(r, finding.Risk, at, nil, "%s shares its lanes with %s, which holds %s: with both in use one loses lanes or is switched off. The host's papers say which.", slot.Name, other.Name, sits)
+		out.Add(
+			r, finding.Risk, at, nil,
+			"%s shares its lanes with %s, which holds %s: with both in use one loses lanes or is switched off. The host's papers say which.",
+			slot.Name, other.Name, sits,
+		)
 	}
 }
 

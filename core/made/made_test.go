@@ -27,10 +27,15 @@ func mm(v float64) rig.Fact[units.Millimetre] { return rig.Of(units.Millimetre(v
 // parts are of a rig with one of everything.
 func parts(t *testing.T) map[string]made.Part {
 	r := rig.New("made")
-	r.Route.Stages = []rig.Stage{{Name: "cable", Shell: rig.Shell{Width: mm(30), Height: mm(12)}, Openings: []rig.Layer{{Name: "cover & <frame>"}}}}
+	r.Route.Stages = []rig.Stage{{
+		Name: "cable", Shell: rig.Shell{Width: mm(30), Height: mm(12)}, Openings: []rig.Layer{{Name: "cover & <frame>"}},
+	}}
 	r.Chamber.Covers = []rig.Cover{{Name: "lid", Raised: mm(8)}}
 	r.Chamber.Opening = rig.Opening{Wide: mm(40), High: mm(90)}
-	r.Chamber.Stand = rig.Stand{Base: mm(60), Height: mm(150), Edge: mm(70), Lifted: mm(25), Mass: rig.Of[units.Gram](4000), Pull: rig.Of[units.Newton](3), PullAt: mm(100)}
+	r.Chamber.Stand = rig.Stand{
+		Base: mm(60), Height: mm(150), Edge: mm(70), Lifted: mm(25), Mass: rig.Of[units.Gram](4000),
+		Pull: rig.Of[units.Newton](3), PullAt: mm(100),
+	}
 	list, err := made.For(r, coretest.Tables(t))
 	require.NoError(t, err)
 	byKey := map[string]made.Part{}
@@ -238,7 +243,9 @@ func TestExtrusionsOfAnyOutline(t *testing.T) {
 func TestCutLiesInItsCover(t *testing.T) {
 	r := rig.New("made")
 	r.Route.Stages = []rig.Stage{{Name: "cable", Shell: rig.Shell{Width: mm(30), Height: mm(12)}, Openings: []rig.Layer{{Name: "lid"}}}}
-	r.Chamber.Covers = []rig.Cover{{Name: "lid", At: rig.Place{X: mm(0), Y: mm(100), Z: mm(0)}, Size: rig.Extent{X: mm(200), Y: mm(2), Z: mm(90)}}}
+	r.Chamber.Covers = []rig.Cover{{
+		Name: "lid", At: rig.Place{X: mm(0), Y: mm(100), Z: mm(0)}, Size: rig.Extent{X: mm(200), Y: mm(2), Z: mm(90)},
+	}}
 	only := func() made.Part {
 		list, err := made.For(r, coretest.Tables(t))
 		require.NoError(t, err)
@@ -256,7 +263,9 @@ func TestCutLiesInItsCover(t *testing.T) {
 	assert.Equal(t, 1, strings.Count(dxf.String(), "POLYLINE\n8\nEDGE"))
 	assert.Equal(t, 1, strings.Count(dxf.String(), "POLYLINE\n8\nCUT"))
 
-	r.Chamber.Things = []rig.Thing{{Name: "board", At: rig.Place{X: mm(0), Y: mm(90), Z: mm(0)}, Size: rig.Extent{X: mm(200), Y: mm(5), Z: mm(90)}}}
+	r.Chamber.Things = []rig.Thing{{
+		Name: "board", At: rig.Place{X: mm(0), Y: mm(90), Z: mm(0)}, Size: rig.Extent{X: mm(200), Y: mm(5), Z: mm(90)},
+	}}
 	p = only()
 	assert.Contains(t, p.Says, "No place in lid is clear")
 	assert.Nil(t, p.Outline.Edge, "the bare opening is still there to cut by")

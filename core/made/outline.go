@@ -68,7 +68,11 @@ func (o *Outline) WriteSVG(to io.Writer) error {
 	x := func(v units.Millimetre) float64 { return float64(v-low.X) + (width-float64(high.X-low.X))/2 }
 	y := func(v units.Millimetre) float64 { return float64(high.Y-v) + sheetEdge }
 	w := bufio.NewWriter(to)
-	fmt.Fprintf(w, `<svg xmlns="http://www.w3.org/2000/svg" width="%.3fmm" height="%.3fmm" viewBox="0 0 %.3f %.3f" fill="none" stroke="#000" stroke-width="0.2">`+"\n", width, height, width, height)
+	fmt.Fprintf(
+		w,
+		`<svg xmlns="http://www.w3.org/2000/svg" width="%.3fmm" height="%.3fmm" viewBox="0 0 %.3f %.3f" fill="none" stroke="#000" stroke-width="0.2">`+"\n",
+		width, height, width, height,
+	)
 	fmt.Fprintf(w, "<title>%s</title>\n", escaped(o.Name))
 	for n, loop := range o.drawn() {
 		class := "cut"
@@ -82,15 +86,28 @@ func (o *Outline) WriteSVG(to io.Writer) error {
 		fmt.Fprintln(w, `Z"/>`)
 	}
 	for _, f := range o.Folds {
-		fmt.Fprintf(w, `<path class="fold" stroke-dasharray="4 2" d="M%.3f %.3fL%.3f %.3f"/>`+"\n", x(f[0].X), y(f[0].Y), x(f[1].X), y(f[1].Y))
+		fmt.Fprintf(
+			w, `<path class="fold" stroke-dasharray="4 2" d="M%.3f %.3fL%.3f %.3f"/>`+"\n", x(f[0].X), y(f[0].Y), x(f[1].X),
+			y(f[1].Y),
+		)
 	}
 	middleX, middleY := o.middle()
 	middleX, middleY = units.Millimetre(x(middleX)), units.Millimetre(y(middleY))
-	fmt.Fprintf(w, `<path class="centre" stroke-dasharray="3 1 0.5 1" stroke-width="0.1" d="M%.3f 4V%.3fM4 %.3fH%.3f"/>`+"\n", middleX, height-2*sheetEdge, middleY, width-4)
+	fmt.Fprintf(
+		w, `<path class="centre" stroke-dasharray="3 1 0.5 1" stroke-width="0.1" d="M%.3f 4V%.3fM4 %.3fH%.3f"/>`+"\n", middleX,
+		height-2*sheetEdge, middleY, width-4,
+	)
 	below := height - sheetEdge
-	fmt.Fprintf(w, `<path class="check" d="M%.3f %.3fh%d m-%d -2v4m%d -4v4"/>`+"\n", (width-checkLine)/2, below, checkLine, checkLine, checkLine)
+	fmt.Fprintf(
+		w, `<path class="check" d="M%.3f %.3fh%d m-%d -2v4m%d -4v4"/>`+"\n", (width-checkLine)/2, below, checkLine, checkLine,
+		checkLine,
+	)
 	for i, line := range []string{o.Name, "The line is 100 mm: print at full size and measure it."} {
-		fmt.Fprintf(w, `<text x="%.3f" y="%.3f" font-family="sans-serif" font-size="3" fill="#000" stroke="none" text-anchor="middle">%s</text>`+"\n", width/2, below+5+float64(i)*4, escaped(line))
+		fmt.Fprintf(
+			w,
+			`<text x="%.3f" y="%.3f" font-family="sans-serif" font-size="3" fill="#000" stroke="none" text-anchor="middle">%s</text>`+"\n",
+			width/2, below+5+float64(i)*4, escaped(line),
+		)
 	}
 	fmt.Fprintln(w, "</svg>")
 	return w.Flush()
@@ -114,7 +131,10 @@ func escaped(text string) string {
 func (o *Outline) WriteDXF(to io.Writer) error {
 	w := bufio.NewWriter(to)
 	put := func(code int, value any) { fmt.Fprintf(w, "%d\n%v\n", code, value) }
-	for _, line := range [][2]any{{0, "SECTION"}, {2, "HEADER"}, {9, "$ACADVER"}, {1, "AC1009"}, {9, "$INSUNITS"}, {70, 4}, {0, "ENDSEC"}, {0, "SECTION"}, {2, "ENTITIES"}} {
+	for _, line := range [][2]any{
+		{0, "SECTION"}, {2, "HEADER"}, {9, "$ACADVER"}, {1, "AC1009"}, {9, "$INSUNITS"}, {70, 4}, {0, "ENDSEC"},
+		{0, "SECTION"}, {2, "ENTITIES"},
+	} {
 		put(line[0].(int), line[1])
 	}
 	for n, loop := range o.drawn() {

@@ -68,7 +68,10 @@ func templates(r *rig.Rig) (parts []Part) {
 			w, h := width.Value+2*fit.AroundShell, height.Value+2*fit.AroundShell
 			part := Part{
 				Key: fmt.Sprintf("opening-%d-%d", i+1, j+1), Name: name, Permanent: true,
-				Says:    fmt.Sprintf("%v by %v: the shell and %v around it. Take out what is behind first, wear glasses, cut away from the traces, and file the edges.", w, h, units.Millimetre(fit.AroundShell)),
+				Says: fmt.Sprintf(
+					"%v by %v: the shell and %v around it. Take out what is behind first, wear glasses, cut away from the traces, and file the edges.",
+					w, h, units.Millimetre(fit.AroundShell),
+				),
 				Outline: &Outline{Name: name, Loops: [][]Point{Rectangle(w, h)}},
 			}
 			part.placeIn(r, s, o.Name)
@@ -99,7 +102,10 @@ func (p *Part) placeIn(r *rig.Rig, s *rig.Stage, layer string) {
 	}
 	p.Outline.Loops = [][]Point{loop}
 	p.Outline.Edge = []Point{{0, 0}, {cut.Size[0], 0}, {cut.Size[0], cut.Size[1]}, {0, cut.Size[1]}}
-	p.Says = fmt.Sprintf("Its middle is %v along %s and %v along %s from the cover's corner nearest the origin: clear of the rim and of what stands behind. ", cut.X, cut.Face[0], cut.Y, cut.Face[1]) + p.Says
+	p.Says = fmt.Sprintf(
+		"Its middle is %v along %s and %v along %s from the cover's corner nearest the origin: clear of the rim and of what stands behind. ",
+		cut.X, cut.Face[0], cut.Y, cut.Face[1],
+	) + p.Says
 }
 
 // standOffs are what raised covers stand on.
@@ -142,7 +148,10 @@ func cradleOf(r *rig.Rig, ref *reference.Tables) (*Part, error) {
 // walls, and feet as wide as keep it from tipping, a told pull of its cables counted.
 func channel(name string, s *rig.Stand, ref *reference.Tables, thick, lifted units.Millimetre) (*Part, error) {
 	if s.Pull.Value > 0 && (!s.Mass.Known || !s.PullAt.Known) {
-		return &Part{Key: name, Name: name, Says: "How wide it must be hangs on what stands in it weighs, and on how high its cables pull: tell both."}, nil
+		return &Part{
+			Key: name, Name: name,
+			Says: "How wide it must be hangs on what stands in it weighs, and on how high its cables pull: tell both.",
+		}, nil
 	}
 	floor := footThick + lifted
 	angle := float64(ref.TipLeast) + steady
@@ -163,13 +172,19 @@ func channel(name string, s *rig.Stand, ref *reference.Tables, thick, lifted uni
 	says := fmt.Sprintf("%.0f mm wide, for a tip angle of %.0f° %s; %v long, print two for a long rig.", float64(wide), angle, pull, long)
 	if lifted > 0 {
 		long = propLong
-		says = fmt.Sprintf("%.0f mm wide, for a tip angle of %.0f° %s; print two, and set them apart: they leave %v of room between them, under the host. Keep its vents off the walls.", float64(wide), angle, pull, lifted)
+		says = fmt.Sprintf(
+			"%.0f mm wide, for a tip angle of %.0f° %s; print two, and set them apart: they leave %v of room between them, under the host. Keep its vents off the walls.",
+			float64(wide), angle, pull, lifted,
+		)
 	}
 	solid, err := Extrude(name, loop, long)
 	if err != nil {
 		return nil, err
 	}
-	return &Part{Key: name, Name: name, Solid: solid, Outline: &Outline{Name: name + ", from the end", Loops: [][]Point{loop}}, Says: says}, nil
+	return &Part{
+		Key: name, Name: name, Solid: solid, Outline: &Outline{Name: name + ", from the end", Loops: [][]Point{loop}},
+		Says: says,
+	}, nil
 }
 
 // propOf is one of the four props under a host that lies with room beneath it: a step it
@@ -180,11 +195,17 @@ func propOf(r *rig.Rig, _ *reference.Tables) (*Part, error) {
 		return nil, nil
 	}
 	up := s.Lifted.Value
-	loop := []Point{{0, 0}, {propDeep + footThick, 0}, {propDeep + footThick, up + propLip}, {propDeep, up + propLip}, {propDeep, up}, {0, up}}
+	loop := []Point{
+		{0, 0}, {propDeep + footThick, 0}, {propDeep + footThick, up + propLip}, {propDeep, up + propLip}, {propDeep, up},
+		{0, up},
+	}
 	solid, err := Extrude("prop", loop, propLong)
 	if err != nil {
 		return nil, err
 	}
 	return &Part{Key: "prop", Name: "prop", Solid: solid, Outline: &Outline{Name: "prop, from the end", Loops: [][]Point{loop}},
-		Says: fmt.Sprintf("Print four, one for every corner: the host rests on the step, %v up, and the lip keeps it from sliding. Keep its vents clear.", up)}, nil
+		Says: fmt.Sprintf(
+			"Print four, one for every corner: the host rests on the step, %v up, and the lip keeps it from sliding. Keep its vents clear.",
+			up,
+		)}, nil
 }

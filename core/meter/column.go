@@ -17,9 +17,15 @@ type col struct {
 
 // The words by which tables name their columns, and the units beside them.
 var (
-	timeWords  = []string{"time", "timestamp", "time stamp", "date", "datetime", "date time", "elapsed", "elapsed time", "clock", "t", "unix", "epoch", "unix time", "at"}
+	timeWords = []string{
+		"time", "timestamp", "time stamp", "date", "datetime", "date time", "elapsed", "elapsed time", "clock", "t", "unix",
+		"epoch", "unix time", "at",
+	}
 	powerWords = []string{"power", "active power", "real power", "power draw", "p", "load", "consumption", "reading", "draw"}
-	timeUnits  = map[string]float64{"s": 1, "sec": 1, "secs": 1, "second": 1, "seconds": 1, "ms": 1e-3, "msec": 1e-3, "milliseconds": 1e-3, "min": 60, "minutes": 60, "h": 3600, "hours": 3600}
+	timeUnits  = map[string]float64{
+		"s": 1, "sec": 1, "secs": 1, "second": 1, "seconds": 1, "ms": 1e-3, "msec": 1e-3, "milliseconds": 1e-3, "min": 60,
+		"minutes": 60, "h": 3600, "hours": 3600,
+	}
 	powerUnits = map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1e3, "mw": 1e-3}
 	unitNames  = map[float64]string{1: "W", 1e3: "kW", 1e-3: "mW"}
 )
@@ -88,10 +94,16 @@ func nameAndUnit(head string) (name, unit string) {
 }
 
 // otherUnits are units, and names, of what is neither time nor power.
-var otherUnits = map[string]bool{"volt": true, "volts": true, "voltage": true, "amp": true, "amps": true, "ampere": true, "current": true, "frequency": true, "energy": true, "temperature": true, "power factor": true, "v": true, "a": true, "va": true, "var": true, "wh": true, "kwh": true, "hz": true, "c": true}
+var otherUnits = map[string]bool{
+	"volt": true, "volts": true, "voltage": true, "amp": true, "amps": true, "ampere": true, "current": true,
+	"frequency": true, "energy": true, "temperature": true, "power factor": true, "v": true, "a": true, "va": true,
+	"var": true, "wh": true, "kwh": true, "hz": true, "c": true,
+}
 
 func clean(name string) string {
-	return strings.Join(strings.FieldsFunc(name, func(r rune) bool { return r == '_' || r == ' ' || r == '-' || r == '.' || r == ',' }), " ")
+	return strings.Join(
+		strings.FieldsFunc(name, func(r rune) bool { return r == '_' || r == ' ' || r == '-' || r == '.' || r == ',' }), " ",
+	)
 }
 
 func plain(s string) (float64, bool) {

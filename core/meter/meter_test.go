@@ -110,7 +110,9 @@ func TestFiguresHoldTogether(t *testing.T) {
 		record, at := meter.Record{}, 0.0
 		for range rapid.IntRange(1, 60).Draw(t, "samples") {
 			at += rapid.SampledFrom([]float64{0, 1, 1, 1, 2, 50}).Draw(t, "step")
-			record.Samples = append(record.Samples, meter.Sample{At: units.Second(at), Power: units.Watt(rapid.Float64Range(0, 900).Draw(t, "watts"))})
+			record.Samples = append(
+				record.Samples, meter.Sample{At: units.Second(at), Power: units.Watt(rapid.Float64Range(0, 900).Draw(t, "watts"))},
+			)
 		}
 		f := record.Figures()
 		assert.LessOrEqual(t, float64(record.Highest()), float64(f.Peak)+1e-9)
@@ -142,7 +144,9 @@ func TestWhatIsWrittenIsRead(t *testing.T) {
 		var record meter.Record
 		at := 0.0
 		for range rapid.IntRange(1, 40).Draw(t, "samples") {
-			record.Samples = append(record.Samples, meter.Sample{At: units.Second(at), Power: units.Watt(rapid.Float64Range(0, 900).Draw(t, "w"))})
+			record.Samples = append(
+				record.Samples, meter.Sample{At: units.Second(at), Power: units.Watt(rapid.Float64Range(0, 900).Draw(t, "w"))},
+			)
 			at += rapid.Float64Range(0.01, 5).Draw(t, "pace")
 		}
 		var table bytes.Buffer

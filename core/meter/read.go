@@ -235,7 +235,10 @@ var noPower = []string{"", "-", "--", "nan", "n/a", "na", "null", "none", "err",
 
 func (t *table) sample(row []string) error {
 	if len(row) > t.width {
-		return &Error{t.line, "row", strings.Join(row, string(t.rows.Comma)), fmt.Sprintf("%d columns; numbers with a decimal comma in a table parted by commas stand in quotes", t.width)}
+		return &Error{
+			t.line, "row", strings.Join(row, string(t.rows.Comma)),
+			fmt.Sprintf("%d columns; numbers with a decimal comma in a table parted by commas stand in quotes", t.width),
+		}
 	}
 	last := max(t.time.index, t.power.index, t.clock)
 	if len(row) <= last {

@@ -87,7 +87,9 @@ func TestEveryHostTakesEveryCard(t *testing.T) {
 }
 
 func TestDecodeRefuses(t *testing.T) {
-	for kind, doc := range map[parts.Kind]string{"boat": `{"name":"x"}`, parts.Card: `{"name":"x","lanes":3}`, parts.Lead: `{}`, parts.Host: `{"name":1}`} {
+	for kind, doc := range map[parts.Kind]string{
+		"boat": `{"name":"x"}`, parts.Card: `{"name":"x","lanes":3}`, parts.Lead: `{}`, parts.Host: `{"name":1}`,
+	} {
 		_, err := parts.Decode(kind, []byte(doc))
 		var fault *rig.FieldError
 		assert.ErrorAs(t, err, &fault, kind)
@@ -110,12 +112,18 @@ func TestListIsPlausible(t *testing.T) {
 		}
 		assert.LessOrEqual(t, c.Power.Value, most, "%s takes more than slot and plugs give", c.Name)
 		low, high := 20.32*float64(c.Bracket.Slots.Value-1), 20.32*float64(c.Bracket.Slots.Value)+3
-		assert.True(t, float64(c.Thickness.Value) > low-3 && float64(c.Thickness.Value) < high, "%s: %v under a bracket of %d slots", c.Name, c.Thickness.Value, c.Bracket.Slots.Value)
+		assert.True(
+			t, float64(c.Thickness.Value) > low-3 && float64(c.Thickness.Value) < high, "%s: %v under a bracket of %d slots",
+			c.Name, c.Thickness.Value, c.Bracket.Slots.Value,
+		)
 		if c.Bracket.Height.Value == rig.HalfHeight || c.Bracket.Spare.Value == rig.HalfHeight {
 			assert.LessOrEqual(t, float64(c.Height.Value), 70.0, "%s is taller than its half-height bracket", c.Name)
 		}
 		for generation, memory := range map[int]float64{2: 4, 3: 24} {
-			assert.False(t, c.Gen.Value <= generation && float64(c.Memory.Value) > memory, "%s: %v at Gen %d", c.Name, c.Memory.Value, c.Gen.Value)
+			assert.False(
+				t, c.Gen.Value <= generation && float64(c.Memory.Value) > memory, "%s: %v at Gen %d", c.Name, c.Memory.Value,
+				c.Gen.Value,
+			)
 		}
 		assert.LessOrEqual(t, c.Lanes.Value, c.Edge.Value, c.Name)
 	}
@@ -134,7 +142,9 @@ func TestListIsPlausible(t *testing.T) {
 	for _, s := range bins.Supplies {
 		for _, o := range s.Outlets {
 			if row := ref.Connector(o.Connector.Value); !row.Stated && o.Current.Known {
-				assert.LessOrEqual(t, float64(o.Current.Value), float64(row.Rating)/12, "%s: %v through a %s", s.Name, o.Current.Value, o.Connector.Value)
+				assert.LessOrEqual(
+					t, float64(o.Current.Value), float64(row.Rating)/12, "%s: %v through a %s", s.Name, o.Current.Value, o.Connector.Value,
+				)
 			}
 		}
 		if len(s.Rails) == 1 {

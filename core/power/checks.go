@@ -82,7 +82,11 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
 	if n.Slot.Stage >= 0 {
 		if !n.stages[n.Slot.Stage].fed {
 			if s := &n.rig.Route.Stages[n.Slot.Stage]; n.mayPass(n.Slot.Stage) && !s.Passes.Known {
-				out.Need(r, n.Slot.where+"/passes_power", "whether "+s.Name+" passes on the power of what it stands in", "Look whether its edge has the power contacts joined, or read its papers.", "whether the card's slot has a feed: nothing else feeds it")
+				out.Need(
+					r, n.Slot.where+"/passes_power", "whether "+s.Name+" passes on the power of what it stands in",
+					"Look whether its edge has the power contacts joined, or read its papers.",
+					"whether the card's slot has a feed: nothing else feeds it",
+				)
 				return false
 			}
 			out.Add(r, finding.Blocked, n.Slot.where, nil, "The card slot of %s has no feed.", n.Slot.Name)
@@ -93,7 +97,10 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
 	}
 	if last := len(n.rig.Route.Stages) - 1; last >= 0 && !n.rig.Route.Stages[last].Kind.Known && n.rig.Route.Stages[last].Inlets == nil {
 		s := &n.rig.Route.Stages[last]
-		out.Need(r, rig.StagePath(last)+"/kind", "whether "+s.Name+" feeds the card's slot itself", "Look for power sockets on it.", "what feeds the card's slot")
+		out.Need(
+			r, rig.StagePath(last)+"/kind", "whether "+s.Name+" feeds the card's slot itself", "Look for power sockets on it.",
+			"what feeds the card's slot",
+		)
 		return true
 	}
 	slot := n.rig.Slot(n.rig.Route.Slot)
@@ -101,7 +108,10 @@ func (n *Network) judgeSlotFed(r *finding.Rule, out *finding.List) bool {
 	case !slot.Form.Known:
 		out.Need(r, n.Slot.where+"/form", "the form of "+slot.Name, "Look at the slot.", "whether it gives a card power")
 	case !n.feedsCard(slot):
-		out.Add(r, finding.Blocked, n.Slot.where, nil, "The card's slot has no feed: %s is of the form %s, which feeds no card.", slot.Name, rig.Spoken(slot.Form.Value))
+		out.Add(
+			r, finding.Blocked, n.Slot.where, nil, "The card's slot has no feed: %s is of the form %s, which feeds no card.",
+			slot.Name, rig.Spoken(slot.Form.Value),
+		)
 	}
 	return true
 }
@@ -113,7 +123,10 @@ func (n *Network) judge3V3(r *finding.Rule, out *finding.List) {
 		return
 	}
 	if !makes.Known {
-		out.Need(r, n.Slot.where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes the slot's 3.3 V itself", "Look for a converter beside the slot, or read its papers.", "whether the slot has its 3.3 V: no lead brings any")
+		out.Need(
+			r, n.Slot.where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes the slot's 3.3 V itself",
+			"Look for a converter beside the slot, or read its papers.", "whether the slot has its 3.3 V: no lead brings any",
+		)
 		return
 	}
 	if n.stages[n.Slot.Stage].mayV33 != 0 {
@@ -300,7 +313,10 @@ func (n *Network) judgeRiser(r *finding.Rule, out *finding.List) {
 		if upstream && rig.Is(s.Plug.Form, rig.CardSlot) && n.stages[i].fed && rig.Is(s.Socket.Form, rig.CardSlot) {
 			switch passes, known := s.Passes.Get(); {
 			case !known:
-				out.Need(r, rig.StagePath(i)+"/passes_power", "whether "+s.Name+" also passes on the power of the slot it stands in", "Look whether its edge has the power contacts joined, or read its papers.", "whether two supplies meet on it")
+				out.Need(
+					r, rig.StagePath(i)+"/passes_power", "whether "+s.Name+" also passes on the power of the slot it stands in",
+					"Look whether its edge has the power contacts joined, or read its papers.", "whether two supplies meet on it",
+				)
 			case passes:
 				out.Add(r, finding.Danger, rig.StagePath(i), finding.Numbers{{Name: "sources", Value: 2}},
 					"%s passes on the power of the slot it stands in and has a feed of its own: the two feed into each other.", s.Name)
@@ -342,7 +358,11 @@ func judgeVoltage(r *finding.Rule, n *Network, out *finding.List) {
 		want, told := n.wanted(e)
 		if !told {
 			if !n.ownBrick(lead) {
-				out.Need(r, n.voltageField(e), "the voltage "+n.loadWords(e)+" takes there", "Read the mark beside its socket, or the label of its own supply.", "whether "+n.rig.Leads[lead].Name+" brings the right one")
+				out.Need(
+					r, n.voltageField(e), "the voltage "+n.loadWords(e)+" takes there",
+					"Read the mark beside its socket, or the label of its own supply.",
+					"whether "+n.rig.Leads[lead].Name+" brings the right one",
+				)
 			}
 			return
 		}
@@ -361,10 +381,15 @@ func (n *Network) judgeBuiltInVolts(r *finding.Rule, out *finding.List) {
 		s, at := &n.rig.Supplies[own.part], rig.StagePath(i)+"/supply"
 		switch volts, known := onlyVolts(s); {
 		case known && !same(volts, twelve):
-			out.Add(r, finding.Danger, at, finding.Numbers{{Name: "brings_v", Value: float64(volts)}, {Name: "wants_v", Value: float64(twelve)}},
+			out.Add(r, finding.Danger, at, finding.Numbers{
+				{Name: "brings_v", Value: float64(volts)}, {Name: "wants_v", Value: float64(twelve)},
+			},
 				"%s gives %v, and is said to feed %s, whose plane is 12 V. Never join them.", s.Name, volts, n.rig.Route.Stages[i].Name)
 		case !known && !WaitsToBeSwitched(s):
-			out.Need(r, rig.SupplyPath(own.part)+"/rails", "the voltage that "+s.Name+" gives", "Read its label.", "whether "+n.rig.Route.Stages[i].Name+" gets its 12 V")
+			out.Need(
+				r, rig.SupplyPath(own.part)+"/rails", "the voltage that "+s.Name+" gives", "Read its label.",
+				"whether "+n.rig.Route.Stages[i].Name+" gets its 12 V",
+			)
 		}
 	}
 }
@@ -408,7 +433,9 @@ func (n *Network) judgeLoadVolts(r *finding.Rule, lead int, e *EndLoad, want vol
 			continue
 		}
 		seen = append(seen, v)
-		out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(want.at)}},
+		out.Add(r, finding.Danger, e.Where(), finding.Numbers{
+			{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(want.at)},
+		},
 			"%s brings %v to %s, which takes %v. Never join them.", n.rig.Leads[lead].Name, v, n.loadWords(e), want.at)
 	}
 	if open && len(seen) == 0 {
@@ -424,7 +451,11 @@ func (n *Network) needSame(r *finding.Rule, lead int, e *EndLoad, want voltage, 
 		return
 	}
 	span := want.span()
-	out.Need(r, n.voltageField(e), "the voltage "+n.loadWords(e)+" takes there more closely than "+want.at.String()+" ± "+want.off.String(), "Read the mark beside its socket.", decides, float64(span.Low), float64(span.High))
+	out.Need(
+		r, n.voltageField(e),
+		"the voltage "+n.loadWords(e)+" takes there more closely than "+want.at.String()+" ± "+want.off.String(),
+		"Read the mark beside its socket.", decides, float64(span.Low), float64(span.High),
+	)
 }
 
 // within reports whether a voltage is the one that is wanted, over all that both may be.
@@ -505,7 +536,9 @@ func (n *Network) judgeSourceVolts(r *finding.Rule, lead int, e *EndLoad, out *f
 		return
 	}
 	if v := n.supplyVolts(e).at; v != 0 && !same(v, twelve) {
-		out.Add(r, finding.Danger, n.pathOf(e.port, "outlets"), finding.Numbers{{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(twelve)}},
+		out.Add(r, finding.Danger, n.pathOf(e.port, "outlets"), finding.Numbers{
+			{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(twelve)},
+		},
 			"%s of %s is a %s, whose live contacts are for 12 V, and has %v behind it.", outletWords(n, e), n.rig.Supplies[e.port.part].Name, rig.Spoken(e.Socket), v)
 	}
 }
@@ -534,7 +567,9 @@ func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 			}
 		}
 		if known && e.Load.Over(units.Exactly(contract)) == units.Always {
-			out.Add(r, finding.Blocked, e.Where(), finding.Numbers{{Name: "load_w", Value: float64(e.Load.Low)}, {Name: "contract_w", Value: float64(contract)}},
+			out.Add(r, finding.Blocked, e.Where(), finding.Numbers{
+				{Name: "load_w", Value: float64(e.Load.Low)}, {Name: "contract_w", Value: float64(contract)},
+			},
 				"The host draws %s; the USB-C contract of %s gives %v.", atLeast(e.Load), s.Name, contract)
 		}
 	})
@@ -551,7 +586,10 @@ func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 					"%s has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.", n.rig.Leads[i].Name)
 			}
 			if fromUSB && !e.plugRow.OrNone().Negotiates && load.net.fed && e.port.kind != nothing && load.Volts != 5 && load.Volts != 0 && !n.readAt(load.From[0].port) {
-				out.Need(r, n.pathOf(load.From[0].port, "outlets")+"/voltage_v", "what makes "+n.rig.Leads[i].Name+" ask for its voltage", "Look for a board in the lead that negotiates, and what it is set to.", "whether more than 5 V ever comes")
+				out.Need(
+					r, n.pathOf(load.From[0].port, "outlets")+"/voltage_v", "what makes "+n.rig.Leads[i].Name+" ask for its voltage",
+					"Look for a board in the lead that negotiates, and what it is set to.", "whether more than 5 V ever comes",
+				)
 			}
 		}
 	}
@@ -573,13 +611,23 @@ func judgeBarrel(r *finding.Rule, n *Network, out *finding.List) {
 		plug, into := &load.From[0].into, &e.into
 		name := n.rig.Leads[lead].Name
 		if plug.negative != into.negative && n.rig.Leads[lead].Wires == nil { // else its wires are judged one by one
-			out.Add(r, finding.Danger, e.Where(), nil, "%s: the centre of one plug is ground where the other's carries the supply: it turns the voltage round at %s.", name, n.loadWords(e))
+			out.Add(
+				r, finding.Danger, e.Where(), nil,
+				"%s: the centre of one plug is ground where the other's carries the supply: it turns the voltage round at %s.", name,
+				n.loadWords(e),
+			)
 		}
 		switch {
 		case plug.barrel.Known && into.barrel.Known && plug.barrel.Value != into.barrel.Value:
-			out.Add(r, finding.Blocked, e.Where(), nil, "%s: a plug of %s mm goes to a socket of %s mm.", name, plug.barrel.Value, into.barrel.Value)
+			out.Add(
+				r, finding.Blocked, e.Where(), nil, "%s: a plug of %s mm goes to a socket of %s mm.", name, plug.barrel.Value,
+				into.barrel.Value,
+			)
 		case plug.barrel.Known && !into.barrel.Known && e.port.at >= 0:
-			out.Need(r, n.pathOf(e.port, "inlets")+"/barrel_mm", "the size of the round socket of "+n.loadWords(e), "Measure its pin: 2.1 and 2.5 mm look alike.", "whether the plug holds")
+			out.Need(
+				r, n.pathOf(e.port, "inlets")+"/barrel_mm", "the size of the round socket of "+n.loadWords(e),
+				"Measure its pin: 2.1 and 2.5 mm look alike.", "whether the plug holds",
+			)
 		}
 	})
 }

@@ -131,7 +131,10 @@ func For(r *rig.Rig, ref *reference.Tables) *Network {
 
 // Work works out the network of a rig in the room of the one before, which is lost.
 func (n *Network) Work(r *rig.Rig, ref *reference.Tables) {
-	*n = Network{rig: r, ref: ref, Leads: n.Leads, Plugs: n.Plugs, Supplies: n.Supplies, ends: n.ends, rails: n.rails, stages: n.stages, weights: n.weights, byRail: n.byRail}
+	*n = Network{
+		rig: r, ref: ref, Leads: n.Leads, Plugs: n.Plugs, Supplies: n.Supplies, ends: n.ends, rails: n.rails, stages: n.stages,
+		weights: n.weights, byRail: n.byRail,
+	}
 	n.hostSupply = hostSupplyOf(r)
 	n.join()
 	for i := range n.stages {

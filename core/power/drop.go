@@ -32,12 +32,21 @@ func judgeDrop(r *finding.Rule, n *Network, out *finding.List) {
 		limit := units.Volt(dropShare) * volts
 		switch drop.Over(units.Exactly(limit)) {
 		case units.Always:
-			if out.Fires(r, finding.Risk, e.Where(), finding.Numbers{{Name: "drop_v", Value: float64(drop.Low)}, {Name: "limit_v", Value: float64(limit)}}) {
-				out.Say("%s: %v of %v are lost on the way to %s; %v are allowed.", n.rig.Leads[lead].Name, drop.Low, volts, n.loadWords(e), limit)
+			if out.Fires(
+				r, finding.Risk, e.Where(),
+				finding.Numbers{{Name: "drop_v", Value: float64(drop.Low)}, {Name: "limit_v", Value: float64(limit)}},
+			) {
+				out.Say(
+					"%s: %v of %v are lost on the way to %s; %v are allowed.", n.rig.Leads[lead].Name, drop.Low, volts, n.loadWords(e),
+					limit,
+				)
 			}
 		case units.Sometimes:
 			if ungauged >= 0 {
-				out.Need(r, rig.LeadPath(ungauged)+"/gauge_awg", "the gauge of the wires of "+n.rig.Leads[ungauged].Name, "Read the print on them.", "whether "+n.loadWords(e)+" gets its voltage")
+				out.Need(
+					r, rig.LeadPath(ungauged)+"/gauge_awg", "the gauge of the wires of "+n.rig.Leads[ungauged].Name,
+					"Read the print on them.", "whether "+n.loadWords(e)+" gets its voltage",
+				)
 			}
 		}
 	})

@@ -168,7 +168,10 @@ func (n *Network) MeterList(i int) (list []MeterLine) {
 	}
 	for _, w := range lead.Wires {
 		list = append(list, MeterLine{ID: fmt.Sprintf("wire %d/%d %d/%d", w.FromEnd, w.FromPin, w.ToEnd, w.ToPin),
-			Do:    fmt.Sprintf("Both ends unplugged, probes on pin %d of %s and pin %d of %s", w.FromPin, n.endWords(&load.From[w.FromEnd-1]), w.ToPin, n.endWords(&load.To[w.ToEnd-1])),
+			Do: fmt.Sprintf(
+				"Both ends unplugged, probes on pin %d of %s and pin %d of %s", w.FromPin, n.endWords(&load.From[w.FromEnd-1]),
+				w.ToPin, n.endWords(&load.To[w.ToEnd-1]),
+			),
 			Shows: "it beeps, under 1 Ω, and stays so when the lead is bent"})
 	}
 	for j := range load.To {
@@ -181,7 +184,10 @@ func (n *Network) MeterList(i int) (list []MeterLine) {
 		for _, w := range lead.Wires {
 			if w.ToEnd == j+1 && n.mayBeLive(i, &w) {
 				list = append(list, MeterLine{ID: fmt.Sprintf("volts %d/%d", j+1, w.ToPin), Live: true,
-					Do:    fmt.Sprintf("Only the source plugged in and on, red probe on pin %d of %s, black on one of its ground pins", w.ToPin, n.endWords(e)),
+					Do: fmt.Sprintf(
+						"Only the source plugged in and on, red probe on pin %d of %s, black on one of its ground pins", w.ToPin,
+						n.endWords(e),
+					),
 					Shows: n.readsWords(i, &w)})
 			}
 		}

@@ -20,12 +20,22 @@ import (
 // from a proprietary plug of a 12 V brick with the given map.
 func ownLead(t require.TestingT, pins ...rig.Pin) *rig.Rig {
 	r := rig.New("own")
-	r.Host = rig.Host{Name: "host", Slots: []rig.Slot{{Name: "slot", Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(16), Gen: rig.Of(3)}}}
+	r.Host = rig.Host{
+		Name:  "host",
+		Slots: []rig.Slot{{Name: "slot", Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(16), Gen: rig.Of(3)}},
+	}
 	r.Route.Slot = "slot"
-	r.Card = rig.Card{Name: "card", Power: rig.Of[units.Watt](150), SlotShare: rig.Of[units.Watt](30), Plugs: []rig.CardPlug{{Name: "A", Connector: rig.Of[rig.Connector]("card-8")}}}
-	r.Supplies = []rig.Supply{{Name: "brick", Kind: rig.Of(rig.Brick), Rating: rig.Of[units.Watt](240), Rails: []rig.Rail{{Name: "12", Voltage: rig.Of[units.Volt](12), Current: rig.Of[units.Amp](20)}},
+	r.Card = rig.Card{
+		Name: "card", Power: rig.Of[units.Watt](150), SlotShare: rig.Of[units.Watt](30),
+		Plugs: []rig.CardPlug{{Name: "A", Connector: rig.Of[rig.Connector]("card-8")}},
+	}
+	r.Supplies = []rig.Supply{{Name: "brick", Kind: rig.Of(rig.Brick), Rating: rig.Of[units.Watt](240), Rails: []rig.Rail{{
+		Name: "12", Voltage: rig.Of[units.Volt](12), Current: rig.Of[units.Amp](20),
+	}},
 		Outlets: []rig.Outlet{{Name: "plug", Connector: rig.Of[rig.Connector]("proprietary"), Current: rig.Of[units.Amp](20), Pins: pins}}}}
-	r.Leads = []rig.Lead{{Name: "own", Length: rig.Of[units.Millimetre](700), From: []rig.LeadEnd{{Part: "brick", At: "plug", Connector: rig.Of[rig.Connector]("proprietary"), Current: rig.Of[units.Amp](20)}},
+	r.Leads = []rig.Lead{{Name: "own", Length: rig.Of[units.Millimetre](700), From: []rig.LeadEnd{{
+		Part: "brick", At: "plug", Connector: rig.Of[rig.Connector]("proprietary"), Current: rig.Of[units.Amp](20),
+	}},
 		To: []rig.LeadEnd{{Part: rig.CardPart, At: "A", Connector: rig.Of[rig.Connector]("card-8")}}}}
 	require.NoError(t, rig.Validate(r))
 	return r
@@ -81,7 +91,10 @@ func TestAnyWireThatShorts(t *testing.T) {
 		r.Leads[0].Wires = []rig.Conductor{{FromEnd: 1, FromPin: from, ToEnd: 1, ToPin: to}}
 		live := pins[from-1].Carries.Value == rig.PlaneSupply
 		shorts := live && to > 3 || !live && to <= 3
-		assert.Equal(rt, shorts, len(said(t, r, "power.pins")) > 0 && said(t, r, "power.pins")[0] == "danger /leads/0/wires/0", fmt.Sprint(from, to))
+		assert.Equal(
+			rt, shorts, len(said(t, r, "power.pins")) > 0 && said(t, r, "power.pins")[0] == "danger /leads/0/wires/0",
+			fmt.Sprint(from, to),
+		)
 	})
 }
 
@@ -143,7 +156,10 @@ func TestCentreOfARoundPlugMayBeGround(t *testing.T) {
 	barrel := rig.Of(rig.Connector("barrel"))
 	r.Supplies[0].Outlets[0].Connector, r.Leads[0].From[0].Connector = barrel, barrel
 	r.Leads[0].Wires = power.For(r, coretest.Tables(t)).Alike(0)
-	assert.Equal(t, []rig.Conductor{{FromEnd: 1, FromPin: 1, ToEnd: 1, ToPin: 1}, {FromEnd: 1, FromPin: 2, ToEnd: 1, ToPin: 5}}, r.Leads[0].Wires)
+	assert.Equal(
+		t, []rig.Conductor{{FromEnd: 1, FromPin: 1, ToEnd: 1, ToPin: 1}, {FromEnd: 1, FromPin: 2, ToEnd: 1, ToPin: 5}},
+		r.Leads[0].Wires,
+	)
 	assert.Empty(t, said(t, r, "power.pins"))
 	r.Supplies[0].Outlets[0].Negative = rig.Of(true)
 	assert.Equal(t, []string{"danger /leads/0/wires/0", "danger /leads/0/wires/1"}, said(t, r, "power.pins")[:2])

@@ -48,7 +48,9 @@ func judgeCard(r *finding.Rule, n *Network, out *finding.List) {
 	limit := n.announced(false).Plus(units.Exactly(n.ref.SlotTotal))
 	switch n.board().Over(limit) {
 	case units.Always:
-		out.Add(r, finding.Danger, "/card/power_w", finding.Numbers{{Name: "power_w", Value: float64(n.board().High)}, {Name: "limit_w", Value: float64(limit.High)}},
+		out.Add(r, finding.Danger, "/card/power_w", finding.Numbers{
+			{Name: "power_w", Value: float64(n.board().High)}, {Name: "limit_w", Value: float64(limit.High)},
+		},
 			"%v of board power against %v from slot and plugs together.", n.board().High, limit.High)
 	case units.Sometimes:
 		n.needCard(r, "whether the card takes more than its plugs give", out)
@@ -60,11 +62,18 @@ func judgeNameplate(r *finding.Rule, n *Network, out *finding.List) {
 	_, open := n.measured()
 	measured := card.Power.Source == rig.Measured || card.Plugs != nil && open == 0 && card.SlotShare.Known
 	if rig.Is(card.Altered, true) && !measured {
-		out.Need(r, "/card/power_w", "what the altered card really draws", "Measure it under load, and mark the figure as measured.", "everything its feed carries: the nameplate counts until then, and it is not what flows")
+		out.Need(
+			r, "/card/power_w", "what the altered card really draws", "Measure it under load, and mark the figure as measured.",
+			"everything its feed carries: the nameplate counts until then, and it is not what flows",
+		)
 	}
 	host := &n.rig.Host
 	if rig.Is(host.Proc.Altered, true) && host.Power.Source != rig.Measured {
-		out.Need(r, "/host/power_w", "what the host really draws with its altered processor", "Measure it under load, without the card, and mark the figure as measured.", "everything that feeds the host: the figure entered counts until then, and it is not what flows")
+		out.Need(
+			r, "/host/power_w", "what the host really draws with its altered processor",
+			"Measure it under load, without the card, and mark the figure as measured.",
+			"everything that feeds the host: the figure entered counts until then, and it is not what flows",
+		)
 	}
 }
 
@@ -182,7 +191,10 @@ func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 	}
 	if n.slotOver(r, out, share, limit, of) {
 		if !known {
-			out.Need(r, n.Slot.where+"/lanes_mechanical", "how many lanes "+slot.Name+" has room for", "Look at the slot.", "what it may give a card")
+			out.Need(
+				r, n.Slot.where+"/lanes_mechanical", "how many lanes "+slot.Name+" has room for", "Look at the slot.",
+				"what it may give a card",
+			)
 		}
 		n.needCard(r, decides, out)
 	}
@@ -287,7 +299,10 @@ func (n *Network) judgeAmps(r *finding.Rule, lead int, e *EndLoad, amps Amps, pl
 		{Name: "load_w", Value: float64(e.Load.Low)}, {Name: "limit_w", Value: float64(limit.At(volts))},
 		{Name: "load_a", Value: float64(amps.Low)}, {Name: "limit_a", Value: float64(limit)}, {Name: "contacts", Value: float64(e.Cap.Contacts)},
 	}) {
-		out.Say("%s: %s asked of a %s %s %v (%v of %v).", n.rig.Leads[lead].Name, atLeast(e.Load), of, word, limit.At(volts), amps.Low, limit)
+		out.Say(
+			"%s: %s asked of a %s %s %v (%v of %v).", n.rig.Leads[lead].Name, atLeast(e.Load), of, word, limit.At(volts), amps.Low,
+			limit,
+		)
 	}
 }
 
@@ -305,7 +320,10 @@ func judgeLead(r *finding.Rule, n *Network, out *finding.List) {
 func (n *Network) judgeCarries(r *finding.Rule, i int, out *finding.List) {
 	load, name, volts := &n.Leads[i], n.rig.Leads[i].Name, n.voltsOr12(i)
 	carries, amps := load.Carries, n.ampsOf(i, load.Load)
-	numbers := finding.Numbers{{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "carries_w", Value: float64(carries.High.At(volts))}, {Name: "promised_w", Value: float64(n.promised(i).At(volts))}}
+	numbers := finding.Numbers{
+		{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "carries_w", Value: float64(carries.High.At(volts))},
+		{Name: "promised_w", Value: float64(n.promised(i).At(volts))},
+	}
 	most := carries
 	if load.stated() {
 		most.High = printed(carries.High)
@@ -320,7 +338,10 @@ func (n *Network) judgeCarries(r *finding.Rule, i int, out *finding.List) {
 		n.needLoads(r, i, out)
 	}
 	if promised := n.promised(i); over(promised, carries.High) {
-		out.Add(r, finding.Risk, rig.LeadPath(i), numbers, "%s ends in plugs for %v; its source ends together carry %v.", name, promised.At(volts), carries.High.At(volts))
+		out.Add(
+			r, finding.Risk, rig.LeadPath(i), numbers, "%s ends in plugs for %v; its source ends together carry %v.", name,
+			promised.At(volts), carries.High.At(volts),
+		)
 	}
 }
 
@@ -365,7 +386,9 @@ func judgeOneCable(r *finding.Rule, n *Network, out *finding.List) {
 		if amps.Over(units.Exactly(rating)) == units.Always {
 			level, limit = finding.Danger, rating
 		}
-		out.Add(r, level, rig.LeadPath(i), finding.Numbers{{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "limit_w", Value: float64(limit.At(volts))}},
+		out.Add(r, level, rig.LeadPath(i), finding.Numbers{
+			{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "limit_w", Value: float64(limit.At(volts))},
+		},
 			"%s feeds %d plugs of the card with %s through a source end for %v. Give each plug a cable of its own.", n.rig.Leads[i].Name, plugs, atLeast(load.Load), limit.At(volts))
 	}
 }
@@ -416,10 +439,16 @@ func judgeWire(r *finding.Rule, n *Network, out *finding.List) {
 			return
 		}
 		if !told {
-			out.Need(r, rig.LeadPath(lead)+"/gauge_awg", "the gauge of the wires of "+l.Name, "Read the print on them.", "whether each carries its "+amps.Low.String())
+			out.Need(
+				r, rig.LeadPath(lead)+"/gauge_awg", "the gauge of the wires of "+l.Name, "Read the print on them.",
+				"whether each carries its "+amps.Low.String(),
+			)
 			return
 		}
-		out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "load_a", Value: float64(amps.Low)}, {Name: "limit_a", Value: float64(limit)}, {Name: "wires", Value: float64(wires)}},
+		out.Add(r, finding.Danger, e.Where(), finding.Numbers{
+			{Name: "load_a", Value: float64(amps.Low)}, {Name: "limit_a", Value: float64(limit)},
+			{Name: "wires", Value: float64(wires)},
+		},
 			"%s: %v through each of %d wires of AWG %d, which carry %v.", l.Name, amps.Low, wires, gauge, limit)
 	})
 }
@@ -481,11 +510,21 @@ func judgeHeat(r *finding.Rule, n *Network, out *finding.List) {
 		if plug == "" {
 			plug = "a plug"
 		}
-		at, numbers := "/load_readings/"+strconv.Itoa(i)+"/plug_c", finding.Numbers{{Name: "plug_c", Value: heat}, {Name: "most_c", Value: hotPlug}}
+		at, numbers := "/load_readings/"+strconv.Itoa(i)+"/plug_c", finding.Numbers{
+			{Name: "plug_c", Value: heat}, {Name: "most_c", Value: hotPlug},
+		}
 		if heat > burningPlug {
-			out.Add(r, finding.Danger, at, numbers, "%s reached %.0f °C: a contact in it is failing. Switch off, let it cool, and replace plug and lead before anything is run again.", plug, heat)
+			out.Add(
+				r, finding.Danger, at, numbers,
+				"%s reached %.0f °C: a contact in it is failing. Switch off, let it cool, and replace plug and lead before anything is run again.",
+				plug, heat,
+			)
 			continue
 		}
-		out.Add(r, finding.Risk, at, numbers, "%s reached %.0f °C: seat it anew, look for a loose or dark contact, and share its load over another lead.", plug, heat)
+		out.Add(
+			r, finding.Risk, at, numbers,
+			"%s reached %.0f °C: seat it anew, look for a loose or dark contact, and share its load over another lead.", plug,
+			heat,
+		)
 	}
 }

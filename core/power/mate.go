@@ -164,7 +164,9 @@ func (n *Network) socketFor(e *EndLoad, plug maybe[rig.Connector]) maybe[rig.Con
 	if e.source || !plug.Known {
 		return plug
 	}
-	if inlet := e.port.kind == aStage || e.port.kind == aSupply; inlet && e.port.at >= 0 && n.lookalike(plug.Value, func(*reference.Connector) bool { return true }) != nil {
+	if inlet := e.port.kind == aStage || e.port.kind == aSupply; inlet && e.port.at >= 0 && n.lookalike(
+		plug.Value, func(*reference.Connector) bool { return true },
+	) != nil {
 		return maybe[rig.Connector]{} // the two look alike, and that is asked
 	}
 	if e.port.kind != theHost {

@@ -19,7 +19,10 @@ func (n *Network) needCard(r *finding.Rule, decides string, out *finding.List) {
 		}
 		at := "/card/plugs/" + itoa(i)
 		if n.ref.Kind(card.Plugs[i].Connector.Value).Sensed {
-			out.Need(r, at+"/sense_w", "what the sense pins of card plug "+card.Plugs[i].Name+" announce", "Read the label of the lead or of the card.", decides)
+			out.Need(
+				r, at+"/sense_w", "what the sense pins of card plug "+card.Plugs[i].Name+" announce",
+				"Read the label of the lead or of the card.", decides,
+			)
 		} else if !card.Plugs[i].Connector.Known {
 			out.Need(r, at+"/connector", "the connector of card plug "+card.Plugs[i].Name, "Count its pins.", decides)
 		} else {
@@ -35,7 +38,10 @@ func (n *Network) needCard(r *finding.Rule, decides string, out *finding.List) {
 // needHalf asks for the half of an end that is taken to be the like of the other.
 func (n *Network) needHalf(r *finding.Rule, e *EndLoad, decides string, out *finding.List) {
 	if !e.told {
-		out.Need(r, e.Where()+"/connector", "the connector of "+n.rig.Leads[e.lead].Name+" at "+n.loadWords(e), "Count its pins: six, or eight with the two that may stand apart.", decides)
+		out.Need(
+			r, e.Where()+"/connector", "the connector of "+n.rig.Leads[e.lead].Name+" at "+n.loadWords(e),
+			"Count its pins: six, or eight with the two that may stand apart.", decides,
+		)
 		return
 	}
 	if e.port.at >= 0 {
@@ -45,7 +51,10 @@ func (n *Network) needHalf(r *finding.Rule, e *EndLoad, decides string, out *fin
 
 // needHost names what the host draws.
 func (n *Network) needHost(r *finding.Rule, decides string, out *finding.List) {
-	needWatts(r, n.rig.Host.Power, "/host/power_w", "what the host draws under load", "Read a wall meter while it works, or its brick's label as the most it can be.", decides, out)
+	needWatts(
+		r, n.rig.Host.Power, "/host/power_w", "what the host draws under load",
+		"Read a wall meter while it works, or its brick's label as the most it can be.", decides, out,
+	)
 }
 
 // needWatts asks for a power that is not told, or not as closely as it decides.
@@ -54,7 +63,10 @@ func needWatts(r *finding.Rule, told rig.Fact[units.Watt], where, what, how, dec
 	case !told.Known:
 		out.Need(r, where, what, how, decides)
 	case told.Tolerance > 0:
-		out.Need(r, where, what+" more closely than "+told.Value.String()+" ± "+units.Watt(told.Tolerance).String(), how, decides, float64(ends.Low), float64(ends.High))
+		out.Need(
+			r, where, what+" more closely than "+told.Value.String()+" ± "+units.Watt(told.Tolerance).String(), how, decides,
+			float64(ends.Low), float64(ends.High),
+		)
 	}
 }
 
@@ -70,7 +82,10 @@ func (n *Network) needLoads(r *finding.Rule, lead int, out *finding.List) {
 	}
 	for j := range n.Leads[lead].To {
 		if e := &n.Leads[lead].To[j]; e.port.kind == theCard && e.port.at < 0 && len(n.Plugs) > 1 {
-			out.Need(r, e.Where()+"/at", "which plug of the card "+n.rig.Leads[lead].Name+" goes to", "Look at the card's upper edge.", decides)
+			out.Need(
+				r, e.Where()+"/at", "which plug of the card "+n.rig.Leads[lead].Name+" goes to", "Look at the card's upper edge.",
+				decides,
+			)
 		}
 	}
 	n.needVolts(r, lead, out)
@@ -78,7 +93,10 @@ func (n *Network) needLoads(r *finding.Rule, lead int, out *finding.List) {
 
 func (n *Network) needMaking(r *finding.Rule, decides string, out *finding.List) {
 	if n.Slot.Stage >= 0 && !n.rig.Route.Stages[n.Slot.Stage].Makes3V3.Known {
-		out.Need(r, n.Slot.where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes its 3.3 V from 12 V", "Look for a converter beside the slot, or ask its papers.", decides)
+		out.Need(
+			r, n.Slot.where+"/makes_3v3_from_12v", "whether "+n.Slot.Name+" makes its 3.3 V from 12 V",
+			"Look for a converter beside the slot, or ask its papers.", decides,
+		)
 	}
 }
 
@@ -99,7 +117,10 @@ func (n *Network) needVoltage(r *finding.Rule, lead int, decides string, out *fi
 		return
 	}
 	span := voltage{l.Volts, l.off}.span()
-	out.Need(r, where, "the voltage that "+of+" gives more closely than "+l.Volts.String()+" ± "+l.off.String(), "Read its label, or measure it.", decides, float64(span.Low), float64(span.High))
+	out.Need(
+		r, where, "the voltage that "+of+" gives more closely than "+l.Volts.String()+" ± "+l.off.String(),
+		"Read its label, or measure it.", decides, float64(span.Low), float64(span.High),
+	)
 }
 
 // needCapacity asks for the ends on the way to the dock that state nothing.
@@ -137,7 +158,10 @@ func (n *Network) needEnd(r *finding.Rule, lead int, e *EndLoad, out *finding.Li
 	if e.into.current.Known && !e.sensed() {
 		where = e.Where() + "/current_a" // the other half is told
 	}
-	out.Need(r, where, "what the "+rig.Spoken(e.Socket)+" of "+name+" carries", "Read the part's label or papers.", "whether it carries its load", n.around(lead, e)...)
+	out.Need(
+		r, where, "what the "+rig.Spoken(e.Socket)+" of "+name+" carries", "Read the part's label or papers.",
+		"whether it carries its load", n.around(lead, e)...,
+	)
 }
 
 // around are the figures at which what a pair states changes something: amps, or the watts
@@ -152,5 +176,9 @@ func (n *Network) around(lead int, e *EndLoad) []float64 {
 
 // needSocket asks what a plug that is told goes into.
 func (n *Network) needSocket(r *finding.Rule, e *EndLoad, out *finding.List) {
-	out.Need(r, n.pathOf(e.port, "inlets")+"/connector", "the connector of "+n.loadWords(e), "Count its pins, and compare its face with the plug's.", "whether "+n.rig.Leads[e.lead].Name+" puts supply on ground there")
+	out.Need(
+		r, n.pathOf(e.port, "inlets")+"/connector", "the connector of "+n.loadWords(e),
+		"Count its pins, and compare its face with the plug's.",
+		"whether "+n.rig.Leads[e.lead].Name+" puts supply on ground there",
+	)
 }

@@ -47,7 +47,10 @@ func TestVoltageIsFollowedThroughChains(t *testing.T) {
 	chained := func(volts units.Volt) *rig.Rig {
 		r := docked(60)
 		r.Route.Stages[0].Makes3V3 = rig.Of(true)
-		r.Route.Stages[0].Inlets = append(r.Route.Stages[0].Inlets, rig.Inlet{Name: "round", Connector: rig.Of(rig.Connector("barrel")), Current: rig.Of(units.Amp(10))})
+		r.Route.Stages[0].Inlets = append(
+			r.Route.Stages[0].Inlets,
+			rig.Inlet{Name: "round", Connector: rig.Of(rig.Connector("barrel")), Current: rig.Of(units.Amp(10))},
+		)
 		round(r, "brick", volts)
 		r.Leads = []rig.Lead{
 			lead("first", ends(end("brick", "plug", "barrel")), ends(free("tail", "barrel"))),
@@ -81,9 +84,15 @@ func TestTurnOnIsFollowedByItsContact(t *testing.T) {
 	}
 	direct := lead("main", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24")))
 	assert.Empty(t, said(t, waits(direct), "power.turn-on"))
-	extended := []rig.Lead{lead("ext", ends(end("psu", "main", "main-24")), ends(free("tail", "main-24"))), lead("main", ends(end("ext", "tail", "main-24")), ends(end("dock", "main", "main-24")))}
+	extended := []rig.Lead{
+		lead("ext", ends(end("psu", "main", "main-24")), ends(free("tail", "main-24"))),
+		lead("main", ends(end("ext", "tail", "main-24")), ends(end("dock", "main", "main-24"))),
+	}
 	assert.Empty(t, said(t, waits(extended...), "power.turn-on"))
-	broken := []rig.Lead{lead("ext", ends(end("psu", "main", "main-24")), ends(free("tail", "card-6"))), lead("six", ends(end("ext", "tail", "card-6")), ends(end("dock", "six", "card-6")))}
+	broken := []rig.Lead{
+		lead("ext", ends(end("psu", "main", "main-24")), ends(free("tail", "card-6"))),
+		lead("six", ends(end("ext", "tail", "card-6")), ends(end("dock", "six", "card-6"))),
+	}
 	assert.Equal(t, []string{"blocked /supplies/0"}, said(t, waits(broken...), "power.turn-on"), "a six-pin carries no turn-on contact")
 	disk := lead("disk", ends(end("psu", "d1", "disk-15")), ends(end("dock", "disk", "disk-15")))
 	assert.Equal(t, []string{"blocked /supplies/0"}, said(t, waits(disk), "power.turn-on"))
@@ -100,7 +109,11 @@ func TestSlotNeedsItsLowVoltage(t *testing.T) {
 		r.Leads = leads
 		return r
 	}
-	assert.Empty(t, said(t, fed(lead("disk", ends(end("psu", "d1", "disk-15")), ends(end("dock", "disk", "disk-15")))), "power.unfed")[1:], "only the host is unfed")
+	assert.Empty(
+		t,
+		said(t, fed(lead("disk", ends(end("psu", "d1", "disk-15")), ends(end("dock", "disk", "disk-15")))), "power.unfed")[1:],
+		"only the host is unfed",
+	)
 	adapter := lead("adapter", ends(end("psu", "p1", "peripheral-4")), ends(end("dock", "disk", "disk-15")))
 	assert.Contains(t, said(t, fed(adapter), "power.unfed"), "blocked /route/stages/0", "an adapter from a plug without it brings none")
 	open := fed(adapter)
@@ -113,7 +126,10 @@ func TestSlotNeedsItsLowVoltage(t *testing.T) {
 func TestWhatStandsBehindTheDockPassesPowerOn(t *testing.T) {
 	r := docked(60)
 	r.Leads = []rig.Lead{lead("six", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6")))}
-	riser := rig.Stage{Name: "riser", Kind: rig.Of(rig.StageKind("riser")), Plug: rig.Joint{Form: rig.Of(rig.CardSlot)}, Socket: rig.Joint{Form: rig.Of(rig.CardSlot)}}
+	riser := rig.Stage{
+		Name: "riser", Kind: rig.Of(rig.StageKind("riser")), Plug: rig.Joint{Form: rig.Of(rig.CardSlot)},
+		Socket: rig.Joint{Form: rig.Of(rig.CardSlot)},
+	}
 	r.Route.Stages[0].Socket.Form = rig.Of(rig.CardSlot)
 	r.Route.Stages = append(r.Route.Stages, riser)
 	n := power.For(r, coretest.Tables(t))
@@ -130,7 +146,10 @@ func TestHostSharesByWhatItsPlugsAreFor(t *testing.T) {
 	r := docked(60)
 	r.Host.Power, r.Host.Proc.Power = w(200), w(95)
 	r.Supplies[0].Outlets = append(r.Supplies[0].Outlets, outlet("cpu", "cpu-8"))
-	r.Leads = []rig.Lead{lead("main", ends(end("psu", "main", "main-24")), ends(end("host", "", "main-24"))), lead("cpu", ends(end("psu", "cpu", "cpu-8")), ends(end("host", "", "cpu-8")))}
+	r.Leads = []rig.Lead{
+		lead("main", ends(end("psu", "main", "main-24")), ends(end("host", "", "main-24"))),
+		lead("cpu", ends(end("psu", "cpu", "cpu-8")), ends(end("host", "", "cpu-8"))),
+	}
 	n := power.For(r, coretest.Tables(t))
 	assert.InDelta(t, 105, float64(n.Leads[0].Load.High), 1e-9)
 	assert.InDelta(t, 95, float64(n.Leads[1].Load.High), 1e-9, "the processor's watts through its own plug")
@@ -166,7 +185,10 @@ func TestMeasuredDrawsStand(t *testing.T) {
 	r := docked(120, "card-8")
 	r.Card.Power = rig.Fact[units.Watt]{}
 	r.Card.SlotShare, r.Card.Plugs[0].Power = w(80), w(160)
-	r.Leads = []rig.Lead{lead("slot", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))), lead("card lead", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}
+	r.Leads = []rig.Lead{
+		lead("slot", ends(end("psu", "main", "main-24")), ends(end("dock", "main", "main-24"))),
+		lead("card lead", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8"))),
+	}
 	n := power.For(r, coretest.Tables(t))
 	assert.True(t, n.Supplies[0].Load.Known())
 	assert.InDelta(t, 240, float64(n.Supplies[0].Load.High), 1e-9)
@@ -178,8 +200,14 @@ func TestMeasuredDrawsStand(t *testing.T) {
 // their look what they put where; among themselves they are their maker's.
 func TestProprietaryPlugsAreNeverQuiet(t *testing.T) {
 	r := docked(120, "card-8")
-	r.Supplies[0].Outlets = append(r.Supplies[0].Outlets, rig.Outlet{Name: "own", Connector: rig.Of(rig.Connector("proprietary")), Current: rig.Of(units.Amp(18))})
-	r.Host.Inlets = []rig.Inlet{{Name: "own", Connector: rig.Of(rig.Connector("proprietary")), Voltage: rig.Of(units.Volt(12)), Current: rig.Of(units.Amp(18))}}
+	r.Supplies[0].Outlets = append(
+		r.Supplies[0].Outlets,
+		rig.Outlet{Name: "own", Connector: rig.Of(rig.Connector("proprietary")), Current: rig.Of(units.Amp(18))},
+	)
+	r.Host.Inlets = []rig.Inlet{{
+		Name: "own", Connector: rig.Of(rig.Connector("proprietary")), Voltage: rig.Of(units.Volt(12)),
+		Current: rig.Of(units.Amp(18)),
+	}}
 	r.Leads = []rig.Lead{lead("board", ends(end("psu", "own", "proprietary")), ends(end("host", "own", "proprietary")))}
 	assert.Empty(t, said(t, r, "power.pins"))
 	r.Leads = []rig.Lead{lead("made", ends(rig.LeadEnd{Part: "psu", At: "own"}), ends(end("card", "A", "card-8")))}

@@ -90,13 +90,21 @@ func (n *Network) late(r *finding.Rule, i int, by Switched, order rig.SwitchOn, 
 			s.Name, up.High, n.rig.Route.Stages[n.Slot.Stage].Name, reset.Low)
 	case by == Follows:
 		looks = reset.Plus(looks)
-		out.Add(r, finding.Risk, rig.SupplyPath(i), numbers(looks), "%s follows the host and the card is up to %v later; the host may look for it from %v on.", s.Name, ready.High, looks.Low)
+		out.Add(
+			r, finding.Risk, rig.SupplyPath(i), numbers(looks),
+			"%s follows the host and the card is up to %v later; the host may look for it from %v on.", s.Name, ready.High,
+			looks.Low,
+		)
 	case order == rig.HostFirst:
 		ready, looks = n.ref.Takes("second_hand").Plus(ready), n.ref.Takes("button_to_reset").Plus(looks)
 		out.Add(r, finding.Risk, "/sizing/switch_on", numbers(looks), "%s is switched on after the host: the card is up %v or more after the host's button, and the host may look for it from %v on. Switch the dock on first, or restart the host once the dock is up.",
 			s.Name, ready.Low, looks.Low)
 	default:
 		looks = n.ref.Takes("button_to_reset").Plus(looks)
-		out.Add(r, finding.Risk, "/sizing/switch_on", numbers(looks), "%s takes up to %v to its 12 V: switched on with the host, the card may be up only after the host has looked, from %v on. Switch the dock on first.", s.Name, up.High, looks.Low)
+		out.Add(
+			r, finding.Risk, "/sizing/switch_on", numbers(looks),
+			"%s takes up to %v to its 12 V: switched on with the host, the card may be up only after the host has looked, from %v on. Switch the dock on first.",
+			s.Name, up.High, looks.Low,
+		)
 	}
 }

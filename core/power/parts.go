@@ -172,13 +172,19 @@ func (n *Network) outletSocket(p port) socket {
 		return outletOf(&n.rig.Route.Stages[p.part].Outlets[p.at])
 	case aLead:
 		free := &n.rig.Leads[p.part].To[p.at]
-		return socket{connector: maybeOf(&free.Connector), current: maybeOf(&free.Current), sense: maybeOf(&free.SenseW), voltage: maybeOf(&free.Voltage), off: units.Volt(free.Voltage.Tolerance), shell: maybeOf(&free.Shell), pins: free.Pins}
+		return socket{
+			connector: maybeOf(&free.Connector), current: maybeOf(&free.Current), sense: maybeOf(&free.SenseW),
+			voltage: maybeOf(&free.Voltage), off: units.Volt(free.Voltage.Tolerance), shell: maybeOf(&free.Shell), pins: free.Pins,
+		}
 	}
 	return socket{}
 }
 
 func outletOf(o *rig.Outlet) socket {
-	return socket{maybeOf(&o.Connector), maybeOf(&o.Current), maybeOf(&o.SenseW), maybeOf(&o.Voltage), units.Volt(o.Voltage.Tolerance), maybeOf(&o.Barrel), o.Negative.Value, maybeOf(&o.Shell), o.Pins}
+	return socket{
+		maybeOf(&o.Connector), maybeOf(&o.Current), maybeOf(&o.SenseW), maybeOf(&o.Voltage), units.Volt(o.Voltage.Tolerance),
+		maybeOf(&o.Barrel), o.Negative.Value, maybeOf(&o.Shell), o.Pins,
+	}
 }
 
 // inletSocket is what a load end is plugged into.
@@ -201,7 +207,11 @@ func (n *Network) inletSocket(p port) socket {
 }
 
 func inletOf(in *rig.Inlet) socket {
-	return socket{connector: maybeOf(&in.Connector), current: maybeOf(&in.Current), voltage: maybeOf(&in.Voltage), off: units.Volt(in.Voltage.Tolerance), barrel: maybeOf(&in.Barrel), negative: in.Negative.Value, shell: maybeOf(&in.Shell), pins: in.Pins}
+	return socket{
+		connector: maybeOf(&in.Connector), current: maybeOf(&in.Current), voltage: maybeOf(&in.Voltage),
+		off: units.Volt(in.Voltage.Tolerance), barrel: maybeOf(&in.Barrel), negative: in.Negative.Value,
+		shell: maybeOf(&in.Shell), pins: in.Pins,
+	}
 }
 
 // pathOf writes where a port is in the rig file.

@@ -13,7 +13,10 @@ import (
 func judgePins(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.Leads {
 		if where, may := n.mayClash(i); may {
-			out.Need(r, where, "the connector on "+n.rig.Leads[i].Name, "Compare the faces, pin by pin: the two look alike.", "whether it puts supply on ground")
+			out.Need(
+				r, where, "the connector on "+n.rig.Leads[i].Name, "Compare the faces, pin by pin: the two look alike.",
+				"whether it puts supply on ground",
+			)
 		}
 		if n.rig.Leads[i].Wires != nil {
 			n.judgeWires(r, i, out)
@@ -49,7 +52,10 @@ func (n *Network) judgeOwnMaps(r *finding.Rule, lead int, e *EndLoad, out *findi
 		if to < 0 || to >= len(socket) || plug[i] == "" || socket[to] == "" || !clashes(plug[i], socket[to]) {
 			continue
 		}
-		out.Add(r, finding.Danger, e.Where(), nil, "%s: pin %d of the %s is %s, and of its socket %s. Never join them.", n.rig.Leads[lead].Name, i+1, rig.Spoken(e.Plug), plug[i], socket[to])
+		out.Add(
+			r, finding.Danger, e.Where(), nil, "%s: pin %d of the %s is %s, and of its socket %s. Never join them.",
+			n.rig.Leads[lead].Name, i+1, rig.Spoken(e.Plug), plug[i], socket[to],
+		)
 		return
 	}
 }
@@ -92,7 +98,11 @@ func (n *Network) judgeForeignMap(r *finding.Rule, i int, out *finding.List) {
 			if where.plugMap != nil && !slices.Contains(where.plugMap, "") {
 				continue // somebody read it
 			}
-			out.Need(r, where.Where()+"/connector", "which pin of the proprietary plug of "+n.rig.Leads[i].Name+" carries what", "Read its label, or measure it with the supply on and nothing else plugged in.", "whether "+n.loadWords(to)+" gets supply where it wants ground")
+			out.Need(
+				r, where.Where()+"/connector", "which pin of the proprietary plug of "+n.rig.Leads[i].Name+" carries what",
+				"Read its label, or measure it with the supply on and nothing else plugged in.",
+				"whether "+n.loadWords(to)+" gets supply where it wants ground",
+			)
 		}
 	}
 }

@@ -180,7 +180,11 @@ func TestCapacityIsFollowedToTheSource(t *testing.T) {
 	}{
 		{"a plain lead", []rig.Lead{lead("l", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}, 252},
 		{"one disk plug", []rig.Lead{lead("l", ends(end("psu", "d1", "disk-15")), ends(end("card", "A", "card-8")))}, 54},
-		{"two disk plugs of two outlets", []rig.Lead{lead("l", ends(end("psu", "d1", "disk-15"), end("psu", "d2", "disk-15")), ends(end("card", "A", "card-8")))}, 108},
+		{
+			"two disk plugs of two outlets",
+			[]rig.Lead{lead("l", ends(end("psu", "d1", "disk-15"), end("psu", "d2", "disk-15")), ends(end("card", "A", "card-8")))},
+			108,
+		},
 		{"two disk plugs of one chain", []rig.Lead{
 			lead("chain", ends(end("psu", "d1", "disk-15")), ends(free("x", "disk-15"), free("y", "disk-15"))),
 			lead("l", ends(end("chain", "x", "disk-15"), end("chain", "y", "disk-15")), ends(end("card", "A", "card-8"))),
@@ -224,7 +228,10 @@ func TestHostSlotIsFedByTheHostsSupply(t *testing.T) {
 func TestFiguresAreOfTheSupplyThatFeedsTheCard(t *testing.T) {
 	ref := coretest.Tables(t)
 	r := docked(160, "card-8")
-	r.Supplies = append(r.Supplies, rig.Supply{Name: "brick", Rating: w(100), Rails: []rig.Rail{{Name: "out", Voltage: rig.Of(units.Volt(19))}}})
+	r.Supplies = append(
+		r.Supplies,
+		rig.Supply{Name: "brick", Rating: w(100), Rails: []rig.Rail{{Name: "out", Voltage: rig.Of(units.Volt(19))}}},
+	)
 	r.Host.Supply, r.Host.Power = "brick", w(99)
 	r.Leads = []rig.Lead{lead("card", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}
 	n := power.For(r, ref)
@@ -253,8 +260,14 @@ func TestUnknownLoadsStayUnknown(t *testing.T) {
 func TestNothingIsLostOnTheWay(t *testing.T) {
 	ref := coretest.Tables(t)
 	outlets := []string{"main", "c1", "c2", "c6", "d1", "d2", "p1"}
-	plugs := map[string]rig.Connector{"main": "main-24", "c1": "card-8", "c2": "card-8", "c6": "card-6", "d1": "disk-15", "d2": "disk-15", "p1": "peripheral-4"}
-	loads := []rig.LeadEnd{end("card", "A", "card-8"), end("card", "B", "card-6"), end("dock", "main", "main-24"), end("dock", "six", "card-6"), end("dock", "disk", "disk-15"), {Part: "host"}}
+	plugs := map[string]rig.Connector{
+		"main": "main-24", "c1": "card-8", "c2": "card-8", "c6": "card-6", "d1": "disk-15", "d2": "disk-15",
+		"p1": "peripheral-4",
+	}
+	loads := []rig.LeadEnd{
+		end("card", "A", "card-8"), end("card", "B", "card-6"), end("dock", "main", "main-24"), end("dock", "six", "card-6"),
+		end("dock", "disk", "disk-15"), {Part: "host"},
+	}
 	rapid.Check(t, func(t *rapid.T) {
 		r := docked(float64(rapid.IntRange(10, 400).Draw(t, "board")), "card-8", "card-6")
 		r.Host.Power = w(60)
@@ -314,19 +327,35 @@ func TestNothingIsLostOnTheWay(t *testing.T) {
 // 113.6 W before it, and its 19 V never meet the 12 V.
 func TestConverterBoard(t *testing.T) {
 	r := docked(60)
-	r.Route.Stages[0].Inlets = append(r.Route.Stages[0].Inlets, rig.Inlet{Name: "round", Connector: rig.Of(rig.Connector("barrel")), Current: rig.Of[units.Amp](10)})
+	r.Route.Stages[0].Inlets = append(
+		r.Route.Stages[0].Inlets,
+		rig.Inlet{Name: "round", Connector: rig.Of(rig.Connector("barrel")), Current: rig.Of[units.Amp](10)},
+	)
 	r.Route.Stages[0].Makes3V3, r.Route.Stages[0].Power = rig.Of(true), w(10)
 	round := func(name string, volts units.Volt) rig.Outlet {
 		return rig.Outlet{Name: name, Connector: rig.Of(rig.Connector("barrel")), Voltage: rig.Of(volts), Current: rig.Of[units.Amp](10)}
 	}
 	r.Supplies = []rig.Supply{
 		{Name: "brick", Kind: rig.Of(rig.Brick), Rating: w(120), Outlets: []rig.Outlet{round("plug", 19)}},
-		{Name: "board", Kind: rig.Of(rig.Converter), Rating: w(100), Inlets: []rig.Inlet{{Name: "in", Connector: rig.Of(rig.Connector("barrel")), Voltage: rig.Of[units.Volt](19), Current: rig.Of[units.Amp](10)}}, Outlets: []rig.Outlet{round("out", 12)}},
+		{
+			Name: "board", Kind: rig.Of(rig.Converter), Rating: w(100),
+			Inlets: []rig.Inlet{{
+				Name: "in", Connector: rig.Of(rig.Connector("barrel")), Voltage: rig.Of[units.Volt](19),
+				Current: rig.Of[units.Amp](10),
+			}},
+			Outlets: []rig.Outlet{round("out", 12)},
+		},
 	}
-	r.Leads = []rig.Lead{lead("up", ends(end("brick", "plug", "barrel")), ends(end("board", "in", "barrel"))), lead("down", ends(end("board", "out", "barrel")), ends(end("dock", "round", "barrel")))}
+	r.Leads = []rig.Lead{
+		lead("up", ends(end("brick", "plug", "barrel")), ends(end("board", "in", "barrel"))),
+		lead("down", ends(end("board", "out", "barrel")), ends(end("dock", "round", "barrel"))),
+	}
 	n := power.For(r, coretest.Tables(t))
 	assert.InDelta(t, float64(n.Supplies[1].Load.High)/0.88, float64(n.Supplies[0].Load.High), 1e-6)
-	assert.InDelta(t, 10+60+9.9*(1/0.88-1), float64(n.Supplies[1].Load.High), 1e-6, "the dock and the card once, and what making 3.3 V loses")
+	assert.InDelta(
+		t, 10+60+9.9*(1/0.88-1), float64(n.Supplies[1].Load.High), 1e-6,
+		"the dock and the card once, and what making 3.3 V loses",
+	)
 	assert.Greater(t, float64(n.Supplies[1].Load.Low), 69.0)
 	for _, rule := range []string{"power.voltage", "power.backfeed", "power.unfed", "power.turn-on"} {
 		assert.NotContains(t, said(t, r, rule), "danger", rule)
@@ -350,7 +379,10 @@ func TestConverterBoard(t *testing.T) {
 // second source beside it is a danger.
 func TestBoxWithItsOwnSupply(t *testing.T) {
 	r := docked(220, "card-8")
-	r.Supplies = append(r.Supplies, rig.Supply{Name: "box supply", Kind: rig.Of(rig.SupplyKind("flex")), Rating: w(300), Class: rig.Of(rig.ClassCurrent)})
+	r.Supplies = append(
+		r.Supplies,
+		rig.Supply{Name: "box supply", Kind: rig.Of(rig.SupplyKind("flex")), Rating: w(300), Class: rig.Of(rig.ClassCurrent)},
+	)
 	r.Route.Stages[0].Supply = "box supply"
 	r.Leads = []rig.Lead{lead("card lead", ends(end("dock", "out", "card-8")), ends(end("card", "A", "card-8")))}
 	assert.Equal(t, []string{"blocked /host"}, said(t, r, "power.unfed"))
@@ -381,7 +413,10 @@ func TestBoxWithItsOwnSupply(t *testing.T) {
 func TestWhatTheLabelSaysOfPeaks(t *testing.T) {
 	r := docked(150, "card-8")
 	r.Supplies[0].Kind, r.Supplies[0].Rating, r.Supplies[0].Rails = rig.Of(rig.Brick), w(200), nil
-	r.Leads = []rig.Lead{lead("a", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8"))), lead("b", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6")))}
+	r.Leads = []rig.Lead{
+		lead("a", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8"))),
+		lead("b", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6"))),
+	}
 	assert.Equal(t, []string{"risk /supplies/0"}, said(t, r, "power.spike"))
 	r.Supplies[0].Peak, r.Supplies[0].PeakMS = w(320), rig.Of(10.0)
 	assert.Empty(t, said(t, r, "power.spike"))
@@ -398,7 +433,9 @@ func TestTheCardsWattsAreShared(t *testing.T) {
 	r.Supplies = append(r.Supplies, r.Supplies[0])
 	r.Supplies[1].Name = "other"
 	r.Leads = []rig.Lead{lead("a", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8"))),
-		lead("in", ends(end("other", "c6", "card-6")), ends(end("dock", "six", "card-6"))), lead("b", ends(end("dock", "out", "card-8")), ends(end("card", "B", "card-8")))}
+		lead(
+			"in", ends(end("other", "c6", "card-6")), ends(end("dock", "six", "card-6")),
+		), lead("b", ends(end("dock", "out", "card-8")), ends(end("card", "B", "card-8")))}
 	n := power.For(r, coretest.Tables(t))
 	assert.InDelta(t, 75+9.9*(1/0.88-1)+(344-75)/2.0, float64(n.Supplies[1].Load.High), 1e-6)
 	assert.InDelta(t, float64(n.Plugs[0].Load.High), float64(n.Supplies[0].Load.High), 1e-9, "the plug alone, at its own worst")
@@ -413,7 +450,10 @@ func TestTheCardsWattsAreShared(t *testing.T) {
 func TestADockFedThroughItsOutlet(t *testing.T) {
 	r := docked(120, "card-8")
 	r.Route.Stages[0].Makes3V3 = rig.Of(true)
-	r.Leads = []rig.Lead{lead("out", ends(end("dock", "out", "card-8")), ends(end("card", "A", "card-8"))), lead("in", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8")))}
+	r.Leads = []rig.Lead{
+		lead("out", ends(end("dock", "out", "card-8")), ends(end("card", "A", "card-8"))),
+		lead("in", ends(end("psu", "c1", "card-8")), ends(end("card", "A", "card-8"))),
+	}
 	assert.NotContains(t, said(t, r, "power.unfed"), "blocked /route/stages/0", "it has 12 V")
 	n := power.For(r, coretest.Tables(t))
 	assert.Greater(t, float64(n.Leads[1].Load.Low), 66.0, "the slot is behind it")
@@ -423,7 +463,10 @@ func TestADockFedThroughItsOutlet(t *testing.T) {
 
 	riser := docked(60)
 	riser.Host.Slots[0].Form, riser.Host.Power = rig.Of(rig.CardSlot), w(40)
-	riser.Host.Supply, riser.Supplies = "brick", append(riser.Supplies, rig.Supply{Name: "brick", Kind: rig.Of(rig.Brick), Rating: w(90), Rails: []rig.Rail{{Name: "o", Voltage: rig.Of[units.Volt](12)}}})
+	riser.Host.Supply, riser.Supplies = "brick", append(
+		riser.Supplies,
+		rig.Supply{Name: "brick", Kind: rig.Of(rig.Brick), Rating: w(90), Rails: []rig.Rail{{Name: "o", Voltage: rig.Of[units.Volt](12)}}},
+	)
 	riser.Route.Stages[0].Kind = rig.Of(rig.Riser)
 	riser.Leads = []rig.Lead{lead("six", ends(end("psu", "c6", "card-6")), ends(end("dock", "six", "card-6")))}
 	assert.Contains(t, said(t, riser, "power.unfed"), "blocked /route/stages/0", "no 3.3 V")

@@ -77,7 +77,9 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeSocket},
 	{Rule: finding.Rule{
 		Name: RulePins, Station: finding.Power, Title: "Plugs that mate but are wired differently", Levels: finding.Levels{finding.Blocked, finding.Danger, finding.Risk},
-		Evening: finding.Evening{finding.Blocked: finding.Stops("feed=off"), finding.Danger: finding.Harms(), finding.Risk: finding.Weakens()},
+		Evening: finding.Evening{
+			finding.Blocked: finding.Stops("feed=off"), finding.Danger: finding.Harms(), finding.Risk: finding.Weakens(),
+		},
 		Figures: finding.Figures{"limit_w": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Outlet},
 		Fires:   "mated pin maps put supply on ground, on another voltage or on sense (danger), leave a needed pin open (blocked), or leave a sense pin open (risk, with the reduced rating); unknown where a proprietary plug is joined with another kind",

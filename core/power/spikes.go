@@ -33,7 +33,10 @@ func judgeSpike(r *finding.Rule, n *Network, out *finding.List) {
 			}
 		})
 		if s := &n.rig.Supplies[i]; open && !said && !s.Class.Known && WaitsToBeSwitched(s) {
-			out.Need(r, rig.SupplyPath(i)+"/class", "how modern "+s.Name+" is", "Look on its label for the year, and for a card 16-pin (12V-2x6) outlet.", "whether it rides out the card's spikes")
+			out.Need(
+				r, rig.SupplyPath(i)+"/class", "how modern "+s.Name+" is",
+				"Look on its label for the year, and for a card 16-pin (12V-2x6) outlet.", "whether it rides out the card's spikes",
+			)
 		}
 	}
 }
@@ -49,7 +52,10 @@ func (n *Network) judgeBands(r *finding.Rule, i int, load Watts, most units.Watt
 		ability := units.Between(most*units.Watt(low[b]), most*units.Watt(high[b]))
 		switch spike.Over(ability) {
 		case units.Always:
-			out.Add(r, finding.Risk, where(), finding.Numbers{{Name: "spike_w", Value: float64(spike.Low)}, {Name: "rides_w", Value: float64(ability.High)}, {Name: "band_ms", Value: ms}},
+			out.Add(r, finding.Risk, where(), finding.Numbers{
+				{Name: "spike_w", Value: float64(spike.Low)}, {Name: "rides_w", Value: float64(ability.High)},
+				{Name: "band_ms", Value: ms},
+			},
 				"%s: for %s ms the card and the rest may take %v; it rides out %v.", n.rig.Supplies[i].Name, units.Trim(ms, 1), spike.Low, ability.High)
 			return true, false
 		case units.Sometimes:
@@ -73,7 +79,10 @@ func (n *Network) Bands(i int) (list []Band) {
 	takes := n.cardSpike()
 	low, high := n.rides(i)
 	for b, ms := range reference.Bands {
-		list = append(list, Band{ms, n.spiked(i, load, takes, b), units.Between(most*units.Watt(low[b]), most*units.Watt(high[b])), takes[1][b]})
+		list = append(
+			list,
+			Band{ms, n.spiked(i, load, takes, b), units.Between(most*units.Watt(low[b]), most*units.Watt(high[b])), takes[1][b]},
+		)
 	}
 	return list
 }

@@ -38,7 +38,10 @@ func (n *Network) needSupplyLoads(r *finding.Rule, i int, out *finding.List) {
 	}
 	s, load := &n.rig.Supplies[i], &n.Supplies[i]
 	if least, most := efficiency(s); least != most && load.Metered.High > load.Planned.High {
-		out.Need(r, rig.SupplyPath(i)+"/efficiency", "the efficiency class of "+s.Name, "Read its label.", "what the reading at the wall comes to behind it")
+		out.Need(
+			r, rig.SupplyPath(i)+"/efficiency", "the efficiency class of "+s.Name, "Read its label.",
+			"what the reading at the wall comes to behind it",
+		)
 	}
 }
 
@@ -65,7 +68,10 @@ func (n *Network) feedsHost(i int) bool {
 }
 
 func (n *Network) needRating(r *finding.Rule, i int, out *finding.List) {
-	out.Need(r, rig.SupplyPath(i)+"/rating_w", "the rating of "+n.rig.Supplies[i].Name, "Read its label.", "whether it carries its loads", float64(n.Supplies[i].Load.Low), float64(n.Supplies[i].Load.High))
+	out.Need(
+		r, rig.SupplyPath(i)+"/rating_w", "the rating of "+n.rig.Supplies[i].Name, "Read its label.",
+		"whether it carries its loads", float64(n.Supplies[i].Load.Low), float64(n.Supplies[i].Load.High),
+	)
 }
 
 func judgeTotal(r *finding.Rule, n *Network, out *finding.List) {
@@ -93,7 +99,10 @@ func judgeTotal(r *finding.Rule, n *Network, out *finding.List) {
 
 func (n *Network) supplyNumbers(i int) finding.Numbers {
 	load := &n.Supplies[i]
-	return finding.Numbers{{Name: "sustained_w", Value: float64(load.Load.Low)}, {Name: "rating_w", Value: float64(load.Rating.Value)}, {Name: "share", Value: ratio(load.Load.Low, load.Rating.Value)}}
+	return finding.Numbers{
+		{Name: "sustained_w", Value: float64(load.Load.Low)}, {Name: "rating_w", Value: float64(load.Rating.Value)},
+		{Name: "share", Value: ratio(load.Load.Low, load.Rating.Value)},
+	}
 }
 
 // A railLimit is a rail, or rails together, with what flows and what may.
@@ -186,7 +195,10 @@ func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
 			switch l.load.Over(l.limit) {
 			case units.Always:
 				if out.Fires(r, finding.Blocked, l.where(), l.numbers()) {
-					out.Say("%s, %s: %s sustained against %v (%v of %v).", n.rig.Supplies[i].Name, l.name(n), atLeast(l.load), l.rating, l.load.Low.Over(l.volts), l.rating.Over(l.volts))
+					out.Say(
+						"%s, %s: %s sustained against %v (%v of %v).", n.rig.Supplies[i].Name, l.name(n), atLeast(l.load), l.rating,
+						l.load.Low.Over(l.volts), l.rating.Over(l.volts),
+					)
 				}
 			case units.Sometimes:
 				if n.asked(i) {
@@ -198,7 +210,10 @@ func judgeRail(r *finding.Rule, n *Network, out *finding.List) {
 }
 
 func (l *railLimit) numbers() finding.Numbers {
-	return finding.Numbers{{Name: "load_w", Value: float64(l.load.Low)}, {Name: "rating_w", Value: float64(l.rating)}, {Name: "load_a", Value: float64(l.load.Low.Over(l.volts))}, {Name: "share", Value: ratio(l.load.Low, l.rating)}}
+	return finding.Numbers{
+		{Name: "load_w", Value: float64(l.load.Low)}, {Name: "rating_w", Value: float64(l.rating)},
+		{Name: "load_a", Value: float64(l.load.Low.Over(l.volts))}, {Name: "share", Value: ratio(l.load.Low, l.rating)},
+	}
 }
 
 func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
@@ -207,8 +222,13 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 	if len(s.Rails) == 0 && WaitsToBeSwitched(s) {
 		out.Need(r, at+"/rails", "the rails of "+s.Name, "Read the table on its label.", "whether the 12 V rail carries its loads")
 	}
-	if WaitsToBeSwitched(s) && len(s.Rails) > 0 && !slices.ContainsFunc(s.Rails, func(r rig.Rail) bool { return !r.Voltage.Known || same(r.Voltage.Value, twelve) }) {
-		out.Need(r, at+"/rails", "the 12 V rail of "+s.Name, "Read the table on its label: none of 12 V is listed.", "whether the 12 V rail carries its loads")
+	if WaitsToBeSwitched(s) && len(s.Rails) > 0 && !slices.ContainsFunc(
+		s.Rails, func(r rig.Rail) bool { return !r.Voltage.Known || same(r.Voltage.Value, twelve) },
+	) {
+		out.Need(
+			r, at+"/rails", "the 12 V rail of "+s.Name, "Read the table on its label: none of 12 V is listed.",
+			"whether the 12 V rail carries its loads",
+		)
 	}
 	for j := range s.Rails {
 		if n.Supplies[i].Rails[j].High > 0 && !s.Rails[j].Current.Known {
@@ -221,10 +241,16 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 			e := &n.Leads[k].From[j]
 			if e.port.kind == aSupply && e.port.part == i && e.port.at >= 0 && len(s.Rails) > 0 && railOf(s, e.port.at) < 0 {
 				if rail := slices.IndexFunc(s.Rails, func(r rig.Rail) bool { return !r.Voltage.Known }); rail >= 0 {
-					out.Need(r, at+"/rails/"+itoa(rail)+"/voltage_v", "the voltage of rail "+s.Rails[rail].Name+" of "+s.Name, "Read its label.", "which rail is behind the outlets, and whether it carries its loads")
+					out.Need(
+						r, at+"/rails/"+itoa(rail)+"/voltage_v", "the voltage of rail "+s.Rails[rail].Name+" of "+s.Name, "Read its label.",
+						"which rail is behind the outlets, and whether it carries its loads",
+					)
 					return
 				}
-				out.Need(r, n.pathOf(e.port, "outlets")+"/rail", "which rail is behind outlet "+s.Outlets[e.port.at].Name+" of "+s.Name, "Read its papers.", "whether the rail carries its loads")
+				out.Need(
+					r, n.pathOf(e.port, "outlets")+"/rail", "which rail is behind outlet "+s.Outlets[e.port.at].Name+" of "+s.Name,
+					"Read its papers.", "whether the rail carries its loads",
+				)
 			}
 		}
 	}
@@ -324,10 +350,17 @@ func judgeGroup(r *finding.Rule, n *Network, out *finding.List) {
 			continue
 		}
 		if j := slices.IndexFunc(s.Rails, func(r rig.Rail) bool { return !r.Voltage.Known }); j >= 0 {
-			out.Need(r, rig.SupplyPath(i)+"/rails/"+itoa(j)+"/voltage_v", "the voltage of rail "+s.Rails[j].Name+" of "+s.Name, "Read its label.", "whether it is loaded at 12 V alone")
+			out.Need(
+				r, rig.SupplyPath(i)+"/rails/"+itoa(j)+"/voltage_v", "the voltage of rail "+s.Rails[j].Name+" of "+s.Name,
+				"Read its label.", "whether it is loaded at 12 V alone",
+			)
 			continue
 		}
-		out.Add(r, finding.Risk, rig.SupplyPath(i), nil, "%s regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.", s.Name)
+		out.Add(
+			r, finding.Risk, rig.SupplyPath(i), nil,
+			"%s regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.",
+			s.Name,
+		)
 	}
 }
 
@@ -459,7 +492,10 @@ func (n *Network) reading(i int) (finding.Numbers, string) {
 	if !s.Wall.Known {
 		return nil, ""
 	}
-	numbers := finding.Numbers{{Name: "read_w", Value: float64(s.Wall.Value)}, {Name: "metered_low_w", Value: float64(load.Metered.Low)}, {Name: "metered_high_w", Value: float64(load.Metered.High)}}
+	numbers := finding.Numbers{
+		{Name: "read_w", Value: float64(s.Wall.Value)}, {Name: "metered_low_w", Value: float64(load.Metered.Low)},
+		{Name: "metered_high_w", Value: float64(load.Metered.High)},
+	}
 	says := " It showed " + s.Wall.Value.String() + ", which is " + words(load.Metered).String() + " behind the supply"
 	if more := load.Metered.Sub(load.Planned).Low; more > 0 {
 		return numbers, says + ", at least " + more.String() + " more than the plan counts with: find what draws it."

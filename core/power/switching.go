@@ -13,7 +13,10 @@ func judgeTurnOn(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.rig.Supplies {
 		s, at := &n.rig.Supplies[i], rig.SupplyPath(i)
 		if !s.Kind.Known {
-			out.Need(r, at+"/kind", "the kind of "+s.Name, "A sealed brick is on when plugged in; all others wait to be switched on.", "whether anything switches it on")
+			out.Need(
+				r, at+"/kind", "the kind of "+s.Name, "A sealed brick is on when plugged in; all others wait to be switched on.",
+				"whether anything switches it on",
+			)
 			continue
 		}
 		if WaitsToBeSwitched(s) {
@@ -30,7 +33,10 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 	case (!known || how == rig.TurnOnNone) && (n.pulledByDock(i) || n.onAtHost(i)):
 		return // what is joined pulls it, whatever was told
 	case !known:
-		out.Need(r, at+"/turn_on", "what switches "+s.Name+" on", "Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts")
+		out.Need(
+			r, at+"/turn_on", "what switches "+s.Name+" on",
+			"Look for a switch-on board, a made jumper plug, or a dock that does it.", "whether it ever starts",
+		)
 	case how == rig.TurnOnNone && n.mayReach(i, theHost):
 		n.needOpaque(r, theHost, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
 	case how == rig.TurnOnNone && n.mayReach(i, aStage):
@@ -41,14 +47,24 @@ func (n *Network) judgeWaiting(r *finding.Rule, i int, at string, out *finding.L
 			return
 		}
 		if none == units.Sometimes {
-			out.Need(r, at+"/outlets/"+itoa(unsure)+"/connector", "the connector of outlet "+s.Outlets[unsure].Name+" of "+s.Name, "Look at it.", "whether it has a turn-on contact at all")
+			out.Need(
+				r, at+"/outlets/"+itoa(unsure)+"/connector", "the connector of outlet "+s.Outlets[unsure].Name+" of "+s.Name,
+				"Look at it.", "whether it has a turn-on contact at all",
+			)
 			return
 		}
-		out.Add(r, finding.Blocked, at, nil, "%s is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.", s.Name)
+		out.Add(
+			r, finding.Blocked, at, nil,
+			"%s is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.",
+			s.Name,
+		)
 	case how == rig.TurnOnHost && n.hostSupply != i && !n.onAtHost(i) && n.mayReach(i, theHost):
 		n.needOpaque(r, theHost, func(t net) bool { return t.mayOn&bit(i) != 0 }, "whether "+s.Name+" ever starts", out)
 	case how == rig.TurnOnHost && n.hostSupply != i && !n.onAtHost(i):
-		out.Add(r, finding.Blocked, at, nil, "%s waits for the host's board, but no lead with its turn-on contact reaches the host.", s.Name)
+		out.Add(
+			r, finding.Blocked, at, nil, "%s waits for the host's board, but no lead with its turn-on contact reaches the host.",
+			s.Name,
+		)
 	case how == rig.TurnOnDock:
 		n.judgeDockSwitches(r, i, at, out)
 	}
@@ -131,7 +147,10 @@ func (n *Network) judgeDockSwitches(r *finding.Rule, i int, at string, out *find
 		stage := &n.rig.Route.Stages[k]
 		switch turns, known := stage.TurnsOn.Get(); {
 		case !known:
-			out.Need(r, rig.StagePath(k)+"/turns_on", "whether "+stage.Name+" switches the supply on", "Read its papers.", "whether "+s.Name+" ever starts")
+			out.Need(
+				r, rig.StagePath(k)+"/turns_on", "whether "+stage.Name+" switches the supply on", "Read its papers.",
+				"whether "+s.Name+" ever starts",
+			)
 			return
 		case turns:
 			return
@@ -146,7 +165,11 @@ func (n *Network) judgeDockSwitches(r *finding.Rule, i int, at string, out *find
 		out.Add(r, finding.Blocked, at, nil, "%s waits for the dock, but no dock on its leads switches a supply on.", s.Name)
 		return
 	}
-	out.Add(r, finding.Blocked, at, nil, "%s waits for the dock, but no lead carries its turn-on contact (PS_ON) there: that takes a main 24-pin or 20-pin plug, direct or extended.", s.Name)
+	out.Add(
+		r, finding.Blocked, at, nil,
+		"%s waits for the dock, but no lead carries its turn-on contact (PS_ON) there: that takes a main 24-pin or 20-pin plug, direct or extended.",
+		s.Name,
+	)
 }
 
 // How a supply that feeds the card is switched on.

@@ -10,7 +10,10 @@ import (
 )
 
 // pinWords are the names of the pin maps for what a person says a pin carries.
-var pinWords = map[rig.Plane]string{"ground": "GND", "standby": "+5 standby", "turn-on": "turn-on", "power-good": "power-good", "sense": "sense", "data": "data", "none": "none"}
+var pinWords = map[rig.Plane]string{
+	"ground": "GND", "standby": "+5 standby", "turn-on": "turn-on", "power-good": "power-good", "sense": "sense",
+	"data": "data", "none": "none",
+}
 
 // ownMap is a map that a person read from a label or with a meter, by the names of
 // the connector table; "" is a pin that nobody knows. own is the plug's own
@@ -238,7 +241,10 @@ func (n *Network) judgeWires(r *finding.Rule, i int, out *finding.List) {
 		case a == "open" || b == "open":
 			out.Add(r, finding.Blocked, at, nil, "Wire %d of %s ends at a pin that touches nothing.", k+1, lead.Name)
 		case clashes(a, b):
-			out.Add(r, finding.Danger, at, nil, "Wire %d of %s joins %s with %s. Take it off before anything is plugged in.", k+1, lead.Name, a, b)
+			out.Add(
+				r, finding.Danger, at, nil, "Wire %d of %s joins %s with %s. Take it off before anything is plugged in.", k+1,
+				lead.Name, a, b,
+			)
 		}
 	}
 	for j := range n.Leads[i].To {
@@ -302,10 +308,15 @@ func (n *Network) judgeWireVolts(r *finding.Rule, i int, out *finding.List) {
 			n.needSame(r, i, to, wants, out)
 		}
 		if !told {
-			out.Need(r, n.voltageField(to), "the voltage "+n.loadWords(to)+" takes there", "Read the mark beside its socket.", "whether "+lead.Name+" brings the right one")
+			out.Need(
+				r, n.voltageField(to), "the voltage "+n.loadWords(to)+" takes there", "Read the mark beside its socket.",
+				"whether "+lead.Name+" brings the right one",
+			)
 		}
 		if told && brings.at != 0 && brings.within(wants) == units.Never {
-			out.Add(r, finding.Danger, rig.LeadPath(i)+"/wires/"+itoa(k), finding.Numbers{{Name: "brings_v", Value: float64(brings.at)}, {Name: "wants_v", Value: float64(wants.at)}},
+			out.Add(r, finding.Danger, rig.LeadPath(i)+"/wires/"+itoa(k), finding.Numbers{
+				{Name: "brings_v", Value: float64(brings.at)}, {Name: "wants_v", Value: float64(wants.at)},
+			},
 				"Wire %d of %s brings %v to %s, which takes %v there. Never join them.", k+1, lead.Name, brings.at, n.loadWords(&n.Leads[i].To[w.ToEnd-1]), wants.at)
 		}
 	}
@@ -345,13 +356,23 @@ func judgeFuse(r *finding.Rule, n *Network, out *finding.List) {
 		numbers := finding.Numbers{{Name: "load_a", Value: float64(asked)}, {Name: "wires_a", Value: float64(carries)}}
 		switch fuse, fitted := lead.Fuse.Get(); {
 		case !fitted:
-			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "%s is made by oneself and has no fuse: where its insulation wears through, all that its source gives flows there.", lead.Name)
+			out.Add(
+				r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers,
+				"%s is made by oneself and has no fuse: where its insulation wears through, all that its source gives flows there.",
+				lead.Name,
+			)
 		case carries > 0 && over(fuse, carries):
-			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "The fuse of %s, %v, holds longer than its wires, which carry %v.", lead.Name, fuse, carries)
+			out.Add(
+				r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers,
+				"The fuse of %s, %v, holds longer than its wires, which carry %v.", lead.Name, fuse, carries,
+			)
 		case flows.Over(rig.Span(lead.Fuse)) == units.Sometimes:
 			n.needLoads(r, i, out)
 		case over(asked, fuse):
-			out.Add(r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "The fuse of %s, %v, is below the %v that flow through it.", lead.Name, fuse, asked)
+			out.Add(
+				r, finding.Risk, rig.LeadPath(i)+"/fuse_a", numbers, "The fuse of %s, %v, is below the %v that flow through it.",
+				lead.Name, fuse, asked,
+			)
 		}
 	}
 }
@@ -402,7 +423,9 @@ func judgeHarness(r *finding.Rule, n *Network, out *finding.List) {
 			}
 		}
 		if done < lines {
-			out.Add(r, finding.Note, rig.LeadPath(i)+"/meter_ticked", finding.Numbers{{Name: "lines", Value: float64(lines)}, {Name: "done", Value: float64(done)}},
+			out.Add(r, finding.Note, rig.LeadPath(i)+"/meter_ticked", finding.Numbers{
+				{Name: "lines", Value: float64(lines)}, {Name: "done", Value: float64(done)},
+			},
 				"%s is made by oneself: %d of %d lines of its meter list are ticked. Join it to nothing before all are.", n.rig.Leads[i].Name, done, lines)
 		}
 	}

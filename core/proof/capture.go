@@ -58,7 +58,10 @@ func Read(from io.Reader, o Options) (*Capture, error) {
 	if err != nil {
 		return nil, err
 	}
-	r := &reader{rows: rows{lines: bufio.NewReaderSize(text, longestLine), most: cmp.Or(o.Most, MaxTable)}, o: o, out: &Capture{}, process: -1, byName: map[string]*Series{}}
+	r := &reader{
+		rows: rows{lines: bufio.NewReaderSize(text, longestLine), most: cmp.Or(o.Most, MaxTable)}, o: o, out: &Capture{},
+		process: -1, byName: map[string]*Series{},
+	}
 	if err := r.begin(); err != nil {
 		return nil, err
 	}
@@ -211,10 +214,15 @@ func frameWords(words []string) int {
 // stampWords name the moment of a frame.
 func stampWords(words []string) bool {
 	all := strings.Join(words, "")
-	return slices.Contains([]string{"time", "timestamp", "timeinseconds", "elapsed", "elapsedtime", "presenttime", "t", "clock", "timestart", "start"}, all)
+	return slices.Contains(
+		[]string{"time", "timestamp", "timeinseconds", "elapsed", "elapsedtime", "presenttime", "t", "clock", "timestart", "start"},
+		all,
+	)
 }
 
-var processWords = []string{"process", "processname", "application", "app", "program", "executable", "pid", "processid", "pass", "run", "session"}
+var processWords = []string{
+	"process", "processname", "application", "app", "program", "executable", "pid", "processid", "pass", "run", "session",
+}
 
 // findColumn chooses the column of the frame times, else of the time stamps.
 func (r *reader) findColumn(body [][]byte) error {
@@ -353,7 +361,9 @@ func (r *reader) unit(c Column, values []float64) error {
 		case 0:
 			return &Error{0, "column", c.Name, "numbers that are frame times or time stamps in ms, s, us or ns"}
 		default:
-			return &Error{0, "unit", c.Name, fmt.Sprintf("the unit its numbers are in, which nothing declares: %s", strings.Join(can, " or "))}
+			return &Error{
+				0, "unit", c.Name, fmt.Sprintf("the unit its numbers are in, which nothing declares: %s", strings.Join(can, " or ")),
+			}
 		}
 	}
 	times, known := toMillis[strings.ToLower(c.Unit)]

@@ -54,7 +54,10 @@ var compared = []string{"average_hz", "low1_p99_hz", "low1_mean_hz", "low01_p99_
 // figures, and of its average rate all its frames over all their seconds; intervals are by
 // drawing runs anew, of a single run its seconds.
 func Compare(before, after []Run, seed uint64) *Comparison {
-	c := &Comparison{Format: ComparisonFormat, Before: sideOf(before), After: sideOf(after), Figures: []Compared{}, Differs: unlike(before, after), Warned: []string{}}
+	c := &Comparison{
+		Format: ComparisonFormat, Before: sideOf(before), After: sideOf(after), Figures: []Compared{},
+		Differs: unlike(before, after), Warned: []string{},
+	}
 	a, b := figuresOfSide(before), figuresOfSide(after)
 	drawnA, drawnB := drawSide(before, seed), drawSide(after, seed+1)
 	fewest := min(least(before), least(after))

@@ -36,9 +36,11 @@ func TestEnough(t *testing.T) {
 		"a minimum that is stated":    {both, []rig.Run{rated("after", 80, minimum(50, rig.MinimumLow1))}, "yes"},
 		"stated to be something else": {both, []rig.Run{rated("after", 80, minimum(50, "slowest-second"))}, "perhaps"},
 		"at another resolution":       {there, []rig.Run{rated("after", 80, low(60), at(1920, 1080))}, "perhaps"},
-		"at the one that is wanted":   {there, []rig.Run{rated("after", 80, low(60), at(1920, 1080)), rated("after", 50, low(30), at(2560, 1440))}, "no"},
-		"done in time":                {time, []rig.Run{rated("after", 0, took(300))}, "yes"},
-		"done too late":               {time, []rig.Run{rated("after", 0, took(301))}, "no"},
+		"at the one that is wanted": {
+			there, []rig.Run{rated("after", 80, low(60), at(1920, 1080)), rated("after", 50, low(30), at(2560, 1440))}, "no",
+		},
+		"done in time":  {time, []rig.Run{rated("after", 0, took(300))}, "yes"},
+		"done too late": {time, []rig.Run{rated("after", 0, took(301))}, "no"},
 	} {
 		met, _ := EnoughOf(&c.w, pointersTo(c.runs))
 		assert.Equal(t, c.met, met, name)
@@ -47,7 +49,9 @@ func TestEnough(t *testing.T) {
 	assert.Equal(t, "60 Hz and a worst 1 % of 40 Hz at 2560 × 1440", wants)
 
 	rates := Expected{Rate: &[2]float64{50, 90}}
-	for want, w := range map[string]rig.Work{"perhaps": rate, "no": {EnoughHz: rig.Of(40.0), EnoughLow: rig.Of(95.0)}, "yes": {EnoughHz: rig.Of(50.0)}} {
+	for want, w := range map[string]rig.Work{
+		"perhaps": rate, "no": {EnoughHz: rig.Of(40.0), EnoughLow: rig.Of(95.0)}, "yes": {EnoughHz: rig.Of(50.0)},
+	} {
 		assert.Equal(t, want, enough(&w, &rates))
 	}
 	assert.Equal(t, "perhaps", enough(&time, &Expected{}), "no time is forecast")

@@ -56,7 +56,10 @@ func PinchOf(r *rig.Rig, use string, netAt func(gen int) units.Range[units.Gigab
 	runs := WithCard(r, use)
 	p := Pinch{Fitted: TermsOf(runs, netAt)}
 	p.Name = p.Fitted.Pinch
-	p.see(atTheCap(runs, r.Brief.Screen.Rate), ofTheLink(runs, netAt(0)), ofTheCard(runs, r.Card.Power), ofTheProcessor(runs), elsewhere(r, use, runs), anotherCard(r, use, runs), swept(runs), proveNothing(r, use, runs))
+	p.see(
+		atTheCap(runs, r.Brief.Screen.Rate), ofTheLink(runs, netAt(0)), ofTheCard(runs, r.Card.Power), ofTheProcessor(runs),
+		elsewhere(r, use, runs), anotherCard(r, use, runs), swept(runs), proveNothing(r, use, runs),
+	)
 	if slices.ContainsFunc(p.Evidence, func(e Evidence) bool { return e.For == "cap" }) {
 		p.Name = "cap"
 	}
@@ -159,9 +162,14 @@ func atTheCap(runs []*rig.Run, screen rig.Fact[float64]) (list []Evidence) {
 		}
 		switch {
 		case near(run.Cap):
-			list = append(list, Evidence{fmt.Sprintf("%s runs within 1 %% of its cap of %.4g Hz", run.Name, run.Cap.Value), "cap", weighsMuch, ""})
+			list = append(
+				list,
+				Evidence{fmt.Sprintf("%s runs within 1 %% of its cap of %.4g Hz", run.Name, run.Cap.Value), "cap", weighsMuch, ""},
+			)
 		case rig.Is(run.Sync, true) && near(screen):
-			list = append(list, Evidence{fmt.Sprintf("%s runs within 1 %% of the screen's rate, held to it", run.Name), "cap", weighsMuch, ""})
+			list = append(
+				list, Evidence{fmt.Sprintf("%s runs within 1 %% of the screen's rate, held to it", run.Name), "cap", weighsMuch, ""},
+			)
 		default:
 			return nil // one run is faster than what would hold them
 		}
@@ -173,7 +181,10 @@ func atTheCap(runs []*rig.Run, screen rig.Fact[float64]) (list []Evidence) {
 func ofTheLink(runs []*rig.Run, net units.Range[units.GigabytePerSecond]) []Evidence {
 	for i := range runs {
 		if moved := runs[i].Copies; moved.Known && net.High > 0 && moved.Value >= nearPlan*float64(net.High) {
-			return []Evidence{{fmt.Sprintf("%.2g GB/s moved over the link during %s, near the %.2g planned", moved.Value, runs[i].Name, float64(net.High)), "link", weighsMuch, ""}}
+			return []Evidence{{
+				fmt.Sprintf("%.2g GB/s moved over the link during %s, near the %.2g planned", moved.Value, runs[i].Name, float64(net.High)),
+				"link", weighsMuch, "",
+			}}
 		}
 	}
 	return nil
@@ -183,7 +194,10 @@ func ofTheLink(runs []*rig.Run, net units.Range[units.GigabytePerSecond]) []Evid
 func ofTheCard(runs []*rig.Run, limit rig.Fact[units.Watt]) []Evidence {
 	for i := range runs {
 		if w := runs[i].Board; w.Known && limit.Known && w.Value >= nearLimit*limit.Value {
-			return []Evidence{{fmt.Sprintf("board power at %.0f %% of its limit during %s", 100*float64(w.Value/limit.Value), runs[i].Name), "card", weighsMuch, ""}}
+			return []Evidence{{
+				fmt.Sprintf("board power at %.0f %% of its limit during %s", 100*float64(w.Value/limit.Value), runs[i].Name), "card",
+				weighsMuch, "",
+			}}
 		}
 	}
 	return nil
@@ -214,13 +228,29 @@ func elsewhere(r *rig.Rig, use string, here []*rig.Run) (list []Evidence) {
 		case there.Average.Known && run.Average.Value >= (1-sameElse)*there.Average.Value:
 			list = append(list, Evidence{"the same rate as on " + machine(there), "card", weighsSome, ""})
 		case there.Average.Known && run.Average.Known:
-			list = append(list, Evidence{fmt.Sprintf("%.0f %% of its rate on %s: it is not the card; which of slot and processor it is a change of host does not tell, since both changed", 100*run.Average.Value/there.Average.Value, machine(there)), "", weighsSome, "card"})
+			list = append(
+				list,
+				Evidence{
+					fmt.Sprintf(
+						"%.0f %% of its rate on %s: it is not the card; which of slot and processor it is a change of host does not tell, since both changed",
+						100*run.Average.Value/there.Average.Value, machine(there),
+					),
+					"", weighsSome, "card",
+				},
+			)
 		}
 		if a, b := there.ProcSub, run.ProcSub; a.Known && b.Known && b.Value < 0.8*a.Value {
-			list = append(list, Evidence{"the processor's part of the score is lower than on " + machine(there), "processor", weighsSome, ""})
+			list = append(
+				list, Evidence{"the processor's part of the score is lower than on " + machine(there), "processor", weighsSome, ""},
+			)
 		}
 		if a, b := there.CardSub, run.CardSub; a.Known && b.Known && b.Value < 0.8*a.Value {
-			list = append(list, Evidence{"the card's part of the score is lower than on " + machine(there) + ", with the same card", "link", weighsSome, ""})
+			list = append(
+				list,
+				Evidence{
+					"the card's part of the score is lower than on " + machine(there) + ", with the same card", "link", weighsSome, "",
+				},
+			)
 		}
 	}
 	return list
@@ -243,7 +273,10 @@ func anotherCard(r *rig.Rig, use string, here []*rig.Run) []Evidence {
 		if ratio := here[alike].Average.Value / other.Average.Value; math.Abs(ratio-1) <= sameElse {
 			return []Evidence{{"as fast as with " + other.Card + " in this host: it is not the card", "", weighsSome, "card"}}
 		}
-		return []Evidence{{fmt.Sprintf("%.2g times as fast as with %s in this host", here[alike].Average.Value/other.Average.Value, other.Card), "card", weighsSome, ""}}
+		return []Evidence{{
+			fmt.Sprintf("%.2g times as fast as with %s in this host", here[alike].Average.Value/other.Average.Value, other.Card),
+			"card", weighsSome, "",
+		}}
 	}
 	return nil
 }
@@ -271,7 +304,10 @@ func swept(runs []*rig.Run) (list []Evidence) {
 			case pixels > 1.2 && a.Gen == b.Gen && rate > 0.97:
 				list = append(list, Evidence{"the rate is unmoved by the resolution: processor, link or cap, one of them", "", 1, ""})
 			case pixels > 1.2 && a.Gen == b.Gen && rate < math.Pow(pixels, -0.5):
-				list = append(list, Evidence{fmt.Sprintf("with %.2g times the pixels the rate falls to %.0f %%", pixels, 100*rate), "card", weighsSome, ""})
+				list = append(
+					list,
+					Evidence{fmt.Sprintf("with %.2g times the pixels the rate falls to %.0f %%", pixels, 100*rate), "card", weighsSome, ""},
+				)
 			case pixels == 1 && a.Gen != b.Gen && math.Abs(rate-1) > 0.1:
 				list = append(list, Evidence{"the rate follows the generation of the link", "link", weighsSome, ""})
 			case pixels == 1 && a.Drive != b.Drive && a.Drive != "" && b.Drive != "" && a.Low01.Known && b.Low01.Known && math.Abs(b.Low01.Value/a.Low01.Value-1) > 0.2:
@@ -287,7 +323,10 @@ func swept(runs []*rig.Run) (list []Evidence) {
 func proveNothing(r *rig.Rig, use string, runs []*rig.Run) (list []Evidence) {
 	for i := range runs {
 		if runs[i].Busy.Known && runs[i].Busy.Value >= 0.9 {
-			list = append(list, Evidence{fmt.Sprintf("the card is %v busy: so is a starved one, it proves nothing", runs[i].Busy.Value), "", 1, ""})
+			list = append(
+				list,
+				Evidence{fmt.Sprintf("the card is %v busy: so is a starved one, it proves nothing", runs[i].Busy.Value), "", 1, ""},
+			)
 			break
 		}
 	}
@@ -302,7 +341,13 @@ func proveNothing(r *rig.Rig, use string, runs []*rig.Run) (list []Evidence) {
 	for _, g := range GainsOf(r) {
 		for _, f := range g.Figures {
 			if g.Use == use && f.Main() && f.Ratio != nil && math.Abs(*f.Ratio-1) < 0.03 {
-				list = append(list, Evidence{"no change at all: perhaps the host's own graphics did the work. Look which graphics the work names in its settings or its log, and watch the card's board power during a run", "", 1, ""})
+				list = append(
+					list,
+					Evidence{
+						"no change at all: perhaps the host's own graphics did the work. Look which graphics the work names in its settings or its log, and watch the card's board power during a run",
+						"", 1, "",
+					},
+				)
 			}
 		}
 	}

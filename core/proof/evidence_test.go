@@ -32,22 +32,46 @@ func TestEvidenceSpeaksForWhatItShows(t *testing.T) {
 		says string
 		of   string
 	}{
-		"as fast elsewhere":               {[]rig.Run{with(60, base), there(61)}, "the same rate as on the hall's tower", "card"},
-		"faster elsewhere":                {[]rig.Run{with(60, base), there(120)}, "50 % of its rate on the hall's tower: it is not the card", ""},
-		"elsewhere made otherwise":        {[]rig.Run{with(60, base), there(60, func(r *rig.Run) { r.Preset = "low" })}, "", ""},
-		"processor's part lower":          {[]rig.Run{with(60, base, parts(500, 900)), there(60, parts(900, 900))}, "the processor's part of the score is lower", "processor"},
-		"card's part lower":               {[]rig.Run{with(60, base, parts(900, 500)), there(60, parts(900, 900))}, "the card's part of the score is lower", "link"},
-		"unmoved by the resolution":       {[]rig.Run{with(60, base), with(59.5, at(3840, 2160))}, "the rate is unmoved by the resolution", ""},
-		"falls with the pixels":           {[]rig.Run{with(60, base), with(18, at(3840, 2160))}, "with 4 times the pixels the rate falls to 30 %", "card"},
-		"told the other way round":        {[]rig.Run{with(18, at(3840, 2160)), with(60, base)}, "with 4 times the pixels the rate falls to 30 %", "card"},
-		"follows the generation":          {[]rig.Run{with(60, base), with(30, base, held(1))}, "the rate follows the generation", "link"},
-		"hardly moved by the generation":  {[]rig.Run{with(60, base), with(58, base, held(1))}, "", ""},
-		"stalls follow the drive":         {[]rig.Run{with(60, base, on("USB drive", 12)), with(60, base, on("m2-b", 40))}, "its stalls follow the drive", "drive"},
+		"as fast elsewhere": {[]rig.Run{with(60, base), there(61)}, "the same rate as on the hall's tower", "card"},
+		"faster elsewhere": {
+			[]rig.Run{with(60, base), there(120)}, "50 % of its rate on the hall's tower: it is not the card", "",
+		},
+		"elsewhere made otherwise": {[]rig.Run{with(60, base), there(60, func(r *rig.Run) { r.Preset = "low" })}, "", ""},
+		"processor's part lower": {
+			[]rig.Run{with(60, base, parts(500, 900)), there(60, parts(900, 900))}, "the processor's part of the score is lower",
+			"processor",
+		},
+		"card's part lower": {
+			[]rig.Run{with(60, base, parts(900, 500)), there(60, parts(900, 900))}, "the card's part of the score is lower",
+			"link",
+		},
+		"unmoved by the resolution": {
+			[]rig.Run{with(60, base), with(59.5, at(3840, 2160))}, "the rate is unmoved by the resolution", "",
+		},
+		"falls with the pixels": {
+			[]rig.Run{with(60, base), with(18, at(3840, 2160))}, "with 4 times the pixels the rate falls to 30 %", "card",
+		},
+		"told the other way round": {
+			[]rig.Run{with(18, at(3840, 2160)), with(60, base)}, "with 4 times the pixels the rate falls to 30 %", "card",
+		},
+		"follows the generation":         {[]rig.Run{with(60, base), with(30, base, held(1))}, "the rate follows the generation", "link"},
+		"hardly moved by the generation": {[]rig.Run{with(60, base), with(58, base, held(1))}, "", ""},
+		"stalls follow the drive": {
+			[]rig.Run{with(60, base, on("USB drive", 12)), with(60, base, on("m2-b", 40))}, "its stalls follow the drive", "drive",
+		},
 		"stalls the same on either drive": {[]rig.Run{with(60, base, on("USB drive", 39)), with(60, base, on("m2-b", 40))}, "", ""},
-		"another card, as fast":           {[]rig.Run{with(60, base), with(61, base, ofCard("Tern 8G"))}, "as fast as with Tern 8G in this host: it is not the card", ""},
-		"another card, slower":            {[]rig.Run{with(60, base), with(30, base, ofCard("Tern 8G"))}, "2 times as fast as with Tern 8G", "card"},
-		"another card, made otherwise":    {[]rig.Run{with(60, base), with(60, at(1280, 720), ofCard("Tern 8G"))}, "", ""},
-		"an overall score":                {[]rig.Run{{Name: "s", Use: "stacking", Side: rig.Of[rig.RunSide]("after"), Score: rig.Of(5000.0)}}, "an overall score does not tell", ""},
+		"another card, as fast": {
+			[]rig.Run{with(60, base), with(61, base, ofCard("Tern 8G"))},
+			"as fast as with Tern 8G in this host: it is not the card", "",
+		},
+		"another card, slower": {
+			[]rig.Run{with(60, base), with(30, base, ofCard("Tern 8G"))}, "2 times as fast as with Tern 8G", "card",
+		},
+		"another card, made otherwise": {[]rig.Run{with(60, base), with(60, at(1280, 720), ofCard("Tern 8G"))}, "", ""},
+		"an overall score": {
+			[]rig.Run{{Name: "s", Use: "stacking", Side: rig.Of[rig.RunSide]("after"), Score: rig.Of(5000.0)}},
+			"an overall score does not tell", "",
+		},
 	} {
 		r := rig.New("rig")
 		r.Runs = c.runs
@@ -73,7 +97,10 @@ func TestEvidenceSpeaksForWhatItShows(t *testing.T) {
 func TestOnlyRunsMadeAlikeAreFitted(t *testing.T) {
 	low := func(r *rig.Run) { r.Preset = "low" }
 	synced := func(r *rig.Run) { r.Sync = rig.Of(true) }
-	runs := []rig.Run{rated("after", 60, at(1920, 1080)), rated("after", 200, at(1280, 720), low), rated("after", 30, at(3840, 2160)), rated("after", 59, at(2560, 1440), synced)}
+	runs := []rig.Run{
+		rated("after", 60, at(1920, 1080)), rated("after", 200, at(1280, 720), low), rated("after", 30, at(3840, 2160)),
+		rated("after", 59, at(2560, 1440), synced),
+	}
 	points := pointsOf(pointersTo(runs), carried)
 	assert.Len(t, points, 2)
 	assert.InDelta(t, 4, points[1].Pixels/points[0].Pixels, 1e-9)

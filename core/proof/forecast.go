@@ -197,7 +197,12 @@ func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.Giga
 		for _, open := range []struct {
 			told bool
 			says string
-		}{{w.FrameMB.Known || rig.Is(w.Fills, true), "what moves for each frame: the copy rate beside the frame rate of a run"}, {w.CardHz.Known, "the card's own rate for it, found elsewhere"}, {w.ProcHz.Known, "the rate the processor alone could feed: a run at a low resolution"}, {w.TodayHz.Known, "what the host does today"}} {
+		}{
+			{w.FrameMB.Known || rig.Is(w.Fills, true), "what moves for each frame: the copy rate beside the frame rate of a run"},
+			{w.CardHz.Known, "the card's own rate for it, found elsewhere"},
+			{w.ProcHz.Known, "the rate the processor alone could feed: a run at a low resolution"},
+			{w.TodayHz.Known, "what the host does today"},
+		} {
 			if !open.told {
 				u.Narrow = append(u.Narrow, open.says)
 			}
@@ -216,7 +221,10 @@ func changeOf(now, then *rig.Rig, w *rig.Work, net, thenNet units.Range[units.Gi
 	some := false
 	s := spanOf(w, Same)
 	same := 0 // the bits of what has one end: their other side is the same corner again
-	for bit, r := range [...][2]float64{s.c, s.g, s.mb, {float64(net.Low), float64(net.High)}, ratios.Processor, ratios.Card, ratios.Pixels, {float64(thenNet.Low), float64(thenNet.High)}} {
+	for bit, r := range [...][2]float64{
+		s.c, s.g, s.mb, {float64(net.Low), float64(net.High)}, ratios.Processor, ratios.Card, ratios.Pixels,
+		{float64(thenNet.Low), float64(thenNet.High)},
+	} {
 		if r[0] == r[1] || bit == 7 && net == thenNet {
 			same |= 1 << bit
 		}
@@ -235,7 +243,10 @@ func changeOf(now, then *rig.Rig, w *rig.Work, net, thenNet units.Range[units.Gi
 			}
 			c, g, mb := end(0, s.c), end(1, s.g), end(2, s.mb)
 			before := Terms{C: c, G: g, L: (mb + ownMB(now)) / max(leastNet, end(3, [2]float64{float64(net.Low), float64(net.High)}))}
-			with := Terms{C: c / end(4, ratios.Processor), G: g / end(5, ratios.Card) * math.Pow(end(6, ratios.Pixels), pixelsPower), L: (mb + ownMB(then)) / max(leastNet, end(after, [2]float64{float64(thenNet.Low), float64(thenNet.High)}))}
+			with := Terms{
+				C: c / end(4, ratios.Processor), G: g / end(5, ratios.Card) * math.Pow(end(6, ratios.Pixels), pixelsPower),
+				L: (mb + ownMB(then)) / max(leastNet, end(after, [2]float64{float64(thenNet.Low), float64(thenNet.High)})),
+			}
 			change := before.Frame(p)/with.Frame(p) - 1
 			if !some {
 				out, some = [2]float64{change, change}, true

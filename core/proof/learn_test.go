@@ -56,7 +56,10 @@ func TestForecastsFromRunsHoldTheTruth(t *testing.T) {
 			r := rig.New("rig")
 			r.Brief.Works = []rig.Work{{Name: "stacking"}}
 			r.Runs = madeBy(terms, p, a, draw, of[0], of[1])
-			f := Make(r, Link{Net: carried(0), At: carried}, r, units.Exactly(units.GigabytePerSecond(then)), Ratios{Card: [2]float64{card, card}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}})
+			f := Make(
+				r, Link{Net: carried(0), At: carried}, r, units.Exactly(units.GigabytePerSecond(then)),
+				Ratios{Card: [2]float64{card, card}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}},
+			)
 			u := f.Uses[0]
 			require.Equal(t, "runs", u.From)
 			all++
@@ -125,11 +128,21 @@ func TestProtocolTicksItself(t *testing.T) {
 		return todo
 	}
 	assert.LessOrEqual(t, p.Takes, 20.0)
-	assert.Equal(t, []string{"before stacking before the card, a first time", "before stacking before the card, run 1", "after stacking with the card, a first time", "after stacking with the card, run 1"}, left(p)[:4])
+	assert.Equal(
+		t,
+		[]string{
+			"before stacking before the card, a first time", "before stacking before the card, run 1",
+			"after stacking with the card, a first time", "after stacking with the card, run 1",
+		},
+		left(p)[:4],
+	)
 	assert.Less(t, len(left(p)), len(p.Runs))
 	assert.Less(t, len(left(ProtocolFor(r, 5, carried))), len(left(p)))
 
-	r.Runs = []rig.Run{rated("before", 30, first), rated("before", 30), rated("after", 90, at(1920, 1080)), rated("after", 91, at(1920, 1080)), rated("after", 92, at(1920, 1080))}
+	r.Runs = []rig.Run{
+		rated("before", 30, first), rated("before", 30), rated("after", 90, at(1920, 1080)),
+		rated("after", 91, at(1920, 1080)), rated("after", 92, at(1920, 1080)),
+	}
 	p = ProtocolFor(r, 60, carried)
 	assert.NotContains(t, left(p), "before stacking before the card, run 1")
 	assert.Contains(t, left(p), "before stacking before the card, run 2")
@@ -137,7 +150,10 @@ func TestProtocolTicksItself(t *testing.T) {
 	assert.Contains(t, left(p), "after "+copyTest, "no generation can be forced here")
 	two := *r
 	two.Runs = append(append([]rig.Run(nil), r.Runs...), rated("after", 95, at(1280, 720)))
-	assert.Contains(t, left(ProtocolFor(&two, 60, carried)), "after stacking with the card, at a third resolution, as low as it goes", "two part little")
+	assert.Contains(
+		t, left(ProtocolFor(&two, 60, carried)), "after stacking with the card, at a third resolution, as low as it goes",
+		"two part little",
+	)
 	r.Route.ForcedGen = rig.Of(3)
 	assert.Contains(t, left(ProtocolFor(r, 60, carried)), "after stacking with the card, the link held a generation down")
 	r.Runs = append(r.Runs, rated("after", 40), rated("after", 160))
@@ -151,7 +167,9 @@ func TestCombinedUses(t *testing.T) {
 		return rig.Run{Name: string(side), Use: "render", Side: rig.Of(side), Took: rig.Of(s)}
 	}
 	r := &rig.Rig{Runs: []rig.Run{rated("before", 30), rated("after", 60), took("before", 80), took("after", 10),
-		{Name: "c", Use: "model", Side: rig.Of[rig.RunSide]("before"), Outcome: "would not start"}, {Name: "d", Use: "model", Side: rig.Of[rig.RunSide]("after"), Score: rig.Of(5.0)}}}
+		{
+			Name: "c", Use: "model", Side: rig.Of[rig.RunSide]("before"), Outcome: "would not start",
+		}, {Name: "d", Use: "model", Side: rig.Of[rig.RunSide]("after"), Score: rig.Of(5.0)}}}
 	gains := GainsOf(r)
 	require.Len(t, gains, 3)
 	ratio, uses := Combined(gains)

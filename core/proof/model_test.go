@@ -42,7 +42,13 @@ func TestFramesOverlapInPart(t *testing.T) {
 func runsOf(rng *rand.Rand, terms Terms, p, a float64, at [][2]float64) (points []Point) {
 	for _, one := range at { // pixels, net against the first
 		frame := Terms{C: terms.C, G: terms.G * math.Pow(one[0], a), L: terms.L / one[1]}.Frame(p)
-		points = append(points, Point{Pixels: one[0], Net: units.GigabytePerSecond(3.2 * one[1]), Frame: frame * (1 + 0.004*rng.NormFloat64()), Sigma: frame * 0.005})
+		points = append(
+			points,
+			Point{
+				Pixels: one[0], Net: units.GigabytePerSecond(3.2 * one[1]), Frame: frame * (1 + 0.004*rng.NormFloat64()),
+				Sigma: frame * 0.005,
+			},
+		)
 	}
 	return points
 }
@@ -125,7 +131,10 @@ func TestForecastsHoldTheTruth(t *testing.T) {
 		exactly := func(v float64) units.Range[units.GigabytePerSecond] {
 			return units.Exactly(units.GigabytePerSecond(v))
 		}
-		f := Make(r, Link{Net: exactly(net)}, r, exactly(thenNet), Ratios{Card: [2]float64{ratio, ratio}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}})
+		f := Make(
+			r, Link{Net: exactly(net)}, r, exactly(thenNet),
+			Ratios{Card: [2]float64{ratio, ratio}, Processor: [2]float64{1, 1}, Pixels: [2]float64{1, 1}},
+		)
 		u := f.Uses[0]
 		holds := func(r [2]float64, v float64) bool { return r[0]-1e-4 <= v && v <= r[1]+1e-4*(1+v) }
 		require.True(t, holds(u.Now.Share, g/truth), "%v of %v", u.Now.Share, g/truth)

@@ -106,13 +106,22 @@ func (p *Protocol) side(w *rig.Work, side string, made []*rig.Run, rate float64)
 		warm--
 	}
 	name := map[string]string{"before": "before the card", "after": "with the card"}[side]
-	p.Runs = append(p.Runs, RunToDo{Use: w.Name, Side: side, Do: fmt.Sprintf("%s %s, a first time", w.Name, name), Why: whyWarm, Minutes: minutes, Done: first || warm > 0})
+	p.Runs = append(
+		p.Runs,
+		RunToDo{
+			Use: w.Name, Side: side, Do: fmt.Sprintf("%s %s, a first time", w.Name, name), Why: whyWarm, Minutes: minutes,
+			Done: first || warm > 0,
+		},
+	)
 	repeats := repeatsWant
 	if warm >= repeatsWant && warm < mostRepeats && !narrow(made) {
 		repeats = warm + 1
 	}
 	for k := range repeats {
-		todo := RunToDo{Use: w.Name, Side: side, Do: fmt.Sprintf("%s %s, run %d", w.Name, name, k+1), Why: whyRepeat, Minutes: minutes, Done: k < warm}
+		todo := RunToDo{
+			Use: w.Name, Side: side, Do: fmt.Sprintf("%s %s, run %d", w.Name, name, k+1), Why: whyRepeat, Minutes: minutes,
+			Done: k < warm,
+		}
 		switch {
 		case k == 0:
 			todo.Why = whyFirst

@@ -139,7 +139,11 @@ func judgeGain(r *finding.Rule, s *Subject, out *finding.List) {
 func sayGain(r *finding.Rule, i int, runs string, gain [2]float64, out *finding.List) {
 	numbers := finding.Numbers{{Name: "gain_low", Value: gain[0]}, {Name: "gain_high", Value: gain[1]}}
 	if gain[0] <= 1 {
-		out.Add(r, finding.Risk, usePath(i), numbers, "%s %.2f to %.2f times as fast as before the card: it may gain nothing over the host's own graphics.", runs, gain[0], gain[1])
+		out.Add(
+			r, finding.Risk, usePath(i), numbers,
+			"%s %.2f to %.2f times as fast as before the card: it may gain nothing over the host's own graphics.", runs, gain[0],
+			gain[1],
+		)
 		return
 	}
 	out.Add(r, finding.Note, usePath(i), numbers, "%s %.2f to %.2f times as fast as before the card.", runs, gain[0], gain[1])
@@ -190,7 +194,10 @@ func usePath(i int) string { return "/brief/works/" + strconv.Itoa(i) }
 func judgeUnlike(r *finding.Rule, s *Subject, out *finding.List) {
 	for _, g := range s.gains {
 		if len(g.Differs) > 0 {
-			out.Add(r, finding.Note, "/runs", nil, "Runs of %s, before and with the card, differ in %s.", useName(g.Use), strings.Join(g.Differs, "; "))
+			out.Add(
+				r, finding.Note, "/runs", nil, "Runs of %s, before and with the card, differ in %s.", useName(g.Use),
+				strings.Join(g.Differs, "; "),
+			)
 		}
 	}
 }
@@ -221,7 +228,10 @@ const fewFrames = 1000
 func judgeShort(r *finding.Rule, s *Subject, out *finding.List) {
 	for i := range s.Rig.Runs {
 		if frames, told := s.Rig.Runs[i].Frames.Get(); told && frames < fewFrames {
-			out.Add(r, finding.Note, "/runs/"+strconv.Itoa(i), finding.Numbers{{Name: "frames", Value: float64(frames)}}, "Run %s has %d frames: too few for its slowest hundredth.", s.Rig.Runs[i].Name, frames)
+			out.Add(
+				r, finding.Note, "/runs/"+strconv.Itoa(i), finding.Numbers{{Name: "frames", Value: float64(frames)}},
+				"Run %s has %d frames: too few for its slowest hundredth.", s.Rig.Runs[i].Name, frames,
+			)
 		}
 	}
 }

@@ -22,7 +22,10 @@ const (
 // RunOf is a run of a capture's series, with what is kept of it.
 func RunOf(s *Series, sum string, when time.Time, seed uint64) rig.Run {
 	stats := s.Stats(seed)
-	r := rig.Run{Name: cmp.Or(s.Name, "run"), When: when.UTC().Format(time.RFC3339), Average: hertz(stats.Average), Frames: rig.Of(stats.Frames), Dropped: rig.Of(stats.Dropped), Sum: sum}
+	r := rig.Run{
+		Name: cmp.Or(s.Name, "run"), When: when.UTC().Format(time.RFC3339), Average: hertz(stats.Average),
+		Frames: rig.Of(stats.Frames), Dropped: rig.Of(stats.Dropped), Sum: sum,
+	}
 	if stats.Low1P99 != nil {
 		r.Low1, r.Low1M = hertz(*stats.Low1P99), hertz(*stats.Low1Mean)
 	}
@@ -142,7 +145,13 @@ func gainsOf(runs []*rig.Run) (gains []Gain) {
 			}
 		}
 		if len(gains) == first {
-			gains = append(gains, Gain{Use: use, Before: whole.before, After: whole.after, Possible: whole.failed && len(whole.before) == 0 && len(whole.after) > 0})
+			gains = append(
+				gains,
+				Gain{
+					Use: use, Before: whole.before, After: whole.after,
+					Possible: whole.failed && len(whole.before) == 0 && len(whole.after) > 0,
+				},
+			)
 		}
 		for i := range gains[first:] {
 			gains[first+i].figures()
@@ -221,7 +230,10 @@ type setup struct {
 }
 
 func setupOf(r *rig.Run) setup {
-	return setup{r.Width.Or(-1), r.Height.Or(-1), r.Gen.Or(-1), r.Cap.Or(-1), r.Rays.Value, r.Made.Value, r.Sync.Value, r.Preset, r.Scene, r.Scaled, r.Window, r.API, r.ScoreOf, r.Screen.Value}
+	return setup{
+		r.Width.Or(-1), r.Height.Or(-1), r.Gen.Or(-1), r.Cap.Or(-1), r.Rays.Value, r.Made.Value, r.Sync.Value, r.Preset,
+		r.Scene, r.Scaled, r.Window, r.API, r.ScoreOf, r.Screen.Value,
+	}
 }
 
 // mostDiffers: more differences than this tell nobody anything.
@@ -349,7 +361,9 @@ func Held(a, b *rig.Run) Gain {
 	if a.Use != b.Use {
 		g.Differs = append([]string{"use: " + cmp.Or(a.Use, "none told") + " against " + cmp.Or(b.Use, "none told")}, g.Differs...)
 		for i := range g.Figures {
-			g.Figures[i] = Compared{Name: g.Figures[i].Name, Before: g.Figures[i].Before, After: g.Figures[i].After, Says: "the runs are unlike"}
+			g.Figures[i] = Compared{
+				Name: g.Figures[i].Name, Before: g.Figures[i].Before, After: g.Figures[i].After, Says: "the runs are unlike",
+			}
 		}
 	}
 	for _, s := range circumstances {

@@ -40,7 +40,10 @@ func TestRunKeepsTheShapeOfACapture(t *testing.T) {
 
 	_, err := rig.Encode(&rig.Rig{Name: "r", Runs: []rig.Run{run}})
 	require.NoError(t, err)
-	short := RunOf(read(t, frames("ms", func(_ int, ms, _ float64) string { return fmt.Sprint(ms) }), Options{}).Of(""), "", time.Unix(0, 0), 1)
+	short := RunOf(
+		read(t, frames("ms", func(_ int, ms, _ float64) string { return fmt.Sprint(ms) }), Options{}).Of(""), "",
+		time.Unix(0, 0), 1,
+	)
 	assert.False(t, short.Low1.Known, "sixty frames have no slowest hundredth")
 	assert.Len(t, Values(short.Trace), 60)
 }
@@ -73,16 +76,44 @@ func TestGainsOf(t *testing.T) {
 		says    string
 		differs string
 	}{
-		"one each":                  {[]rig.Run{rated("before", 30), rated("after", 60)}, 2, "too few runs for an interval", ""},
-		"three each":                {[]rig.Run{rated("before", 29), rated("before", 30), rated("before", 31), rated("after", 59), rated("after", 60), rated("after", 61)}, 2, "better", ""},
-		"three each, within spread": {[]rig.Run{rated("before", 20), rated("before", 30), rated("before", 40), rated("after", 21), rated("after", 31), rated("after", 41)}, 31.0 / 30, "no difference seen", ""},
-		"a first run is left out":   {[]rig.Run{rated("before", 30), rated("after", 10, first), rated("after", 60)}, 2, "too few runs for an interval", ""},
-		"a first run is all":        {[]rig.Run{rated("before", 30), rated("after", 60, first)}, 2, "too few runs for an interval", ""},
-		"two resolutions":           {[]rig.Run{rated("before", 30, at(1920, 1080)), rated("after", 60, at(1280, 720))}, 0, "", "resolution: 1920 by 1080 against 1280 by 720"},
-		"one tells its resolution":  {[]rig.Run{rated("before", 30), rated("after", 60, at(1280, 720))}, 0, "", "resolution: not told by not told against 1280 by 720"},
-		"the capped one is capped":  {[]rig.Run{rated("before", 30), rated("after", 60, capped)}, 0, "", "cap: none against 60"},
-		"those made alike compare":  {[]rig.Run{rated("before", 30, at(1920, 1080)), rated("after", 20, at(3840, 2160)), rated("after", 10, at(1920, 1080), held), rated("after", 60, at(1920, 1080))}, 2, "too few runs for an interval", ""},
-		"held to a generation":      {[]rig.Run{rated("before", 30), rated("after", 60, held)}, 0, "", "link held to generation: as planned against 1"},
+		"one each": {[]rig.Run{rated("before", 30), rated("after", 60)}, 2, "too few runs for an interval", ""},
+		"three each": {
+			[]rig.Run{
+				rated("before", 29), rated("before", 30), rated("before", 31), rated("after", 59), rated("after", 60),
+				rated("after", 61),
+			},
+			2, "better", "",
+		},
+		"three each, within spread": {
+			[]rig.Run{
+				rated("before", 20), rated("before", 30), rated("before", 40), rated("after", 21), rated("after", 31),
+				rated("after", 41),
+			},
+			31.0 / 30, "no difference seen", "",
+		},
+		"a first run is left out": {
+			[]rig.Run{rated("before", 30), rated("after", 10, first), rated("after", 60)}, 2, "too few runs for an interval", "",
+		},
+		"a first run is all": {[]rig.Run{rated("before", 30), rated("after", 60, first)}, 2, "too few runs for an interval", ""},
+		"two resolutions": {
+			[]rig.Run{rated("before", 30, at(1920, 1080)), rated("after", 60, at(1280, 720))}, 0, "",
+			"resolution: 1920 by 1080 against 1280 by 720",
+		},
+		"one tells its resolution": {
+			[]rig.Run{rated("before", 30), rated("after", 60, at(1280, 720))}, 0, "",
+			"resolution: not told by not told against 1280 by 720",
+		},
+		"the capped one is capped": {[]rig.Run{rated("before", 30), rated("after", 60, capped)}, 0, "", "cap: none against 60"},
+		"those made alike compare": {
+			[]rig.Run{
+				rated("before", 30, at(1920, 1080)), rated("after", 20, at(3840, 2160)), rated("after", 10, at(1920, 1080), held),
+				rated("after", 60, at(1920, 1080)),
+			},
+			2, "too few runs for an interval", "",
+		},
+		"held to a generation": {
+			[]rig.Run{rated("before", 30), rated("after", 60, held)}, 0, "", "link held to generation: as planned against 1",
+		},
 	} {
 		gains := GainsOf(&rig.Rig{Runs: c.runs})
 		require.Len(t, gains, 1, name)
@@ -96,7 +127,10 @@ func TestGainsOf(t *testing.T) {
 		assert.InDelta(t, c.ratio, *figure.Ratio, 1e-9, name)
 		assert.Equal(t, c.says, figure.Says, name)
 	}
-	both := GainsOf(&rig.Rig{Runs: []rig.Run{rated("before", 30, at(1920, 1080)), rated("before", 10, at(3840, 2160)), rated("after", 20, at(3840, 2160)), rated("after", 60, at(1920, 1080))}})
+	both := GainsOf(&rig.Rig{Runs: []rig.Run{
+		rated("before", 30, at(1920, 1080)), rated("before", 10, at(3840, 2160)), rated("after", 20, at(3840, 2160)),
+		rated("after", 60, at(1920, 1080)),
+	}})
 	require.Len(t, both, 2, "one for each way they were made")
 	assert.Equal(t, []string{"1920 by 1080", "3840 by 2160"}, []string{both[0].How, both[1].How})
 	alone := GainsOf(&rig.Rig{Runs: []rig.Run{rated("after", 60), rated("elsewhere", 90)}})

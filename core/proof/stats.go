@@ -36,7 +36,10 @@ const stallTimes = 4
 // thousand times, by the seed; below two seconds there are none.
 func (s *Series) Stats(seed uint64) *Stats {
 	r, moves := s.times.rank(), s.moves.rank()
-	out := &Stats{Name: s.Name, Frames: s.frames, Dropped: s.Dropped, Seconds: s.Seconds(), Interval: map[string][2]float64{}, Withheld: []string{}, Warned: []string{}, Digest: "exact"}
+	out := &Stats{
+		Name: s.Name, Frames: s.frames, Dropped: s.Dropped, Seconds: s.Seconds(), Interval: map[string][2]float64{},
+		Withheld: []string{}, Warned: []string{}, Digest: "exact",
+	}
 	if s.times.steps != nil {
 		out.Digest = "within 0.05 %"
 	}
@@ -53,7 +56,10 @@ func (s *Series) Stats(seed uint64) *Stats {
 		name  string
 		few   int
 		value **float64
-	}{{"low1_p99_hz", fewFor1, &out.Low1P99}, {"low1_mean_hz", fewFor1, &out.Low1Mean}, {"low01_p99_hz", fewFor1, &out.Low01P99}, {"low01_mean_hz", fewFor1, &out.Low01Mean}} {
+	}{
+		{"low1_p99_hz", fewFor1, &out.Low1P99}, {"low1_mean_hz", fewFor1, &out.Low1Mean},
+		{"low01_p99_hz", fewFor1, &out.Low01P99}, {"low01_mean_hz", fewFor1, &out.Low01Mean},
+	} {
 		if s.frames < low.few {
 			out.Withheld = append(out.Withheld, low.name)
 			continue

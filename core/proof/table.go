@@ -102,9 +102,15 @@ func (r *rows) next() ([]byte, error) {
 		r.read += int64(len(text))
 		switch {
 		case len(text) > longestLine:
-			return nil, &Error{r.line, "line", fmt.Sprintf("more than %d KiB", longestLine>>10), fmt.Sprintf("lines of %d KiB at most", longestLine>>10)}
+			return nil, &Error{
+				r.line, "line", fmt.Sprintf("more than %d KiB", longestLine>>10),
+				fmt.Sprintf("lines of %d KiB at most", longestLine>>10),
+			}
 		case r.read > r.most:
-			return nil, &Error{r.line, "file", fmt.Sprintf("more than %d MiB", r.most>>20), fmt.Sprintf("%d MiB at most, after inflating", r.most>>20)}
+			return nil, &Error{
+				r.line, "file", fmt.Sprintf("more than %d MiB", r.most>>20),
+				fmt.Sprintf("%d MiB at most, after inflating", r.most>>20),
+			}
 		case err != nil && !errors.Is(err, io.EOF):
 			return nil, &Error{r.line, "file", "it ends here", "a file that can be read whole: " + err.Error()}
 		}

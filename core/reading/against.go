@@ -78,7 +78,10 @@ func (r *Reading) Count(errors int, over units.Second, ref *reference.Tables) {
 		return
 	}
 	e := link.Errors(errors, now.Width, row.GTPerS, over)
-	r.Rate = &Rate{Errors: errors, Seconds: over, BER: e.Estimate, Interval95: [2]float64{e.Low, e.High}, Below: e.Below, ClaimAfter: units.Second(units.Round(float64(e.SecondsToClaim), 3))}
+	r.Rate = &Rate{
+		Errors: errors, Seconds: over, BER: e.Estimate, Interval95: [2]float64{e.Low, e.High}, Below: e.Below,
+		ClaimAfter: units.Second(units.Round(float64(e.SecondsToClaim), 3)),
+	}
 }
 
 // Hold holds the reading against the plan of a rig, stage by stage; without a plan
@@ -121,13 +124,22 @@ func (r *Reading) rate(ref *reference.Tables) {
 	if bytes := r.Payload(); bytes > 0 {
 		payload = rig.Of(bytes)
 	}
-	net := units.Round(link.Raw(ref, link.Legal(now.Width), now.Gen)*units.GigabytePerSecond(link.Efficiency(ref, now.Gen, payload)), units.ReportDigits)
+	net := units.Round(
+		link.Raw(ref, link.Legal(now.Width), now.Gen)*units.GigabytePerSecond(link.Efficiency(ref, now.Gen, payload)),
+		units.ReportDigits,
+	)
 	r.Net = &net
 }
 
 func (r *Reading) absent() {
 	if r.Card == "" {
-		r.Findings = append(r.Findings, Says{link.RuleMeasured, finding.Risk, "The text shows no graphics card behind a bridge: the host has not found it, or it was not listed."})
+		r.Findings = append(
+			r.Findings,
+			Says{
+				link.RuleMeasured, finding.Risk,
+				"The text shows no graphics card behind a bridge: the host has not found it, or it was not listed.",
+			},
+		)
 	}
 }
 
@@ -136,11 +148,19 @@ func (r *Reading) alone() {
 	r.absent()
 	for _, d := range r.Chain() {
 		for _, what := range d.Downgraded {
-			level, says := finding.Risk, fmt.Sprintf("%s runs %v and could do %v: fewer lanes than both ends may have. Look at the contacts, the cable and the slot.", d.Address, d.Now, d.Capable)
+			level, says := finding.Risk, fmt.Sprintf(
+				"%s runs %v and could do %v: fewer lanes than both ends may have. Look at the contacts, the cable and the slot.",
+				d.Address, d.Now, d.Capable,
+			)
 			if what == "speed" {
-				level, says = finding.Note, fmt.Sprintf("%s runs %v and could do %v. At idle a link rests at a lower speed: read it under load.", d.Address, d.Now, d.Capable)
+				level, says = finding.Note, fmt.Sprintf(
+					"%s runs %v and could do %v. At idle a link rests at a lower speed: read it under load.", d.Address, d.Now, d.Capable,
+				)
 				if r.Load == Loaded {
-					says = fmt.Sprintf("%s runs %v under load and could do %v: the other end may be slower, or the link has fallen back.", d.Address, d.Now, d.Capable)
+					says = fmt.Sprintf(
+						"%s runs %v under load and could do %v: the other end may be slower, or the link has fallen back.", d.Address, d.Now,
+						d.Capable,
+					)
 				}
 			}
 			r.Findings = append(r.Findings, Says{link.RuleMeasured, level, says})
@@ -222,7 +242,10 @@ func (l Link) String() string {
 func (a *Against) carries() {
 	switch {
 	case a.Found.Width > 0 && a.Planned.Width > 0 && a.Found.Width < a.Planned.Width:
-		a.Says = fmt.Sprintf("Wired for x%d; x%d runs over it. It may be what limits, or not: look at its contacts.", a.Planned.Width, a.Found.Width)
+		a.Says = fmt.Sprintf(
+			"Wired for x%d; x%d runs over it. It may be what limits, or not: look at its contacts.", a.Planned.Width,
+			a.Found.Width,
+		)
 		a.Differs = true
 	case a.Found.Gen > 0 && a.Planned.Gen > 0 && a.Found.Gen < a.Planned.Gen:
 		a.Says = fmt.Sprintf("Made for Gen %d; Gen %d runs over it.", a.Planned.Gen, a.Found.Gen)
@@ -244,7 +267,9 @@ func (r *Reading) whole(p *link.Plan, now Link) Against {
 	case now.Gen > 0 && now.Gen < a.Planned.Gen && r.Load == Idle:
 		a.Says = fmt.Sprintf("%s at idle; %s was planned. A resting link proves its width alone: read it under load.", now, a.Planned)
 	case now.Gen > 0 && now.Gen < a.Planned.Gen:
-		a.Says, a.Differs = fmt.Sprintf("%s; %s was planned. Was it read under load? At idle a link rests at a lower speed.", now, a.Planned), true
+		a.Says, a.Differs = fmt.Sprintf(
+			"%s; %s was planned. Was it read under load? At idle a link rests at a lower speed.", now, a.Planned,
+		), true
 	default:
 		a.Says = fmt.Sprintf("%s, as planned.", now)
 	}

@@ -43,13 +43,24 @@ func TestListingsAsPeopleHaveThem(t *testing.T) {
 		{"the machine", own + "\n" + port + "\n" + card + "\n" + sound, "01:00.0", reading.Link{Width: 4, Gen: 3}, 2},
 		{"the card alone", card, "01:00.0", reading.Link{Width: 4, Gen: 3}, 1},
 		{"the card before its port", card + port, "01:00.0", reading.Link{Width: 4, Gen: 3}, 2},
-		{"with domains", "0000:" + strings.ReplaceAll(port, "\n00", "\n0000:00") + "0000:" + card, "01:00.0", reading.Link{Width: 4, Gen: 3}, 2},
-		{"a computing card", port + strings.Replace(card, "VGA compatible controller", "3D controller", 1), "01:00.0", reading.Link{Width: 4, Gen: 3}, 2},
-		{"with the numbers of class and maker", port + strings.Replace(card, "controller:", "controller [0300]:", 1), "01:00.0", reading.Link{Width: 4, Gen: 3}, 2},
+		{
+			"with domains", "0000:" + strings.ReplaceAll(port, "\n00", "\n0000:00") + "0000:" + card, "01:00.0",
+			reading.Link{Width: 4, Gen: 3}, 2,
+		},
+		{
+			"a computing card", port + strings.Replace(card, "VGA compatible controller", "3D controller", 1), "01:00.0",
+			reading.Link{Width: 4, Gen: 3}, 2,
+		},
+		{
+			"with the numbers of class and maker", port + strings.Replace(card, "controller:", "controller [0300]:", 1), "01:00.0",
+			reading.Link{Width: 4, Gen: 3}, 2,
+		},
 		{"line ends of another system", strings.ReplaceAll(port+card, "\n", "\r\n"), "01:00.0", reading.Link{Width: 4, Gen: 3}, 2},
 		{"blanks in place of tabs", strings.ReplaceAll(port+card, "\t", "        "), "01:00.0", reading.Link{Width: 4, Gen: 3}, 2},
 		{"cut in the middle of a word", (port + card + sound)[:len(port+card)+9], "01:00.0", reading.Link{Width: 4, Gen: 3}, 2},
-		{"Gen 5", bridge("00:01.0", "01", "Speed 32GT/s, Width x4", "Speed 32GT/s, Width x4") + device("01:00.0", "VGA compatible controller", "Fernhill Card", "Speed 32GT/s, Width x16", "Speed 32GT/s, Width x4"),
+		{"Gen 5", bridge(
+			"00:01.0", "01", "Speed 32GT/s, Width x4", "Speed 32GT/s, Width x4",
+		) + device("01:00.0", "VGA compatible controller", "Fernhill Card", "Speed 32GT/s, Width x16", "Speed 32GT/s, Width x4"),
 			"01:00.0", reading.Link{Width: 4, Gen: 5}, 2},
 		{"without the right to look", strings.Split(card, "\t")[0] + "\tCapabilities: <access denied>\n", "01:00.0", reading.Link{}, 1},
 		{"no card found", own + port, "", reading.Link{}, 0},

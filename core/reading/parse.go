@@ -108,7 +108,9 @@ func (p *parser) line(text string) error {
 }
 
 // classes are the classes of devices that matter here, by number.
-var classes = map[string]string{"0300": "VGA compatible controller", "0302": "3D controller", "0380": "Display controller", "0604": "PCI bridge"}
+var classes = map[string]string{
+	"0300": "VGA compatible controller", "0302": "3D controller", "0380": "Display controller", "0604": "PCI bridge",
+}
 
 func (p *parser) start(address, class, name string) error {
 	p.reading.Source = Source{Listing, "lspci"}

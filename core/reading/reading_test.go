@@ -69,7 +69,10 @@ func TestFilesOfTheKernel(t *testing.T) {
 		assert.Equal(t, want, r.Now(), name)
 		assert.Equal(t, reading.Files, r.Source.Kind, name)
 	}
-	r := read(t, "0000:01:00.0/aer_dev_correctable:RxErr 2\n0000:01:00.0/aer_dev_correctable:BadTLP 5\n0000:01:00.0/aer_dev_correctable:TOTAL_ERR_COR 7\n")
+	r := read(
+		t,
+		"0000:01:00.0/aer_dev_correctable:RxErr 2\n0000:01:00.0/aer_dev_correctable:BadTLP 5\n0000:01:00.0/aer_dev_correctable:TOTAL_ERR_COR 7\n",
+	)
 	assert.Equal(t, 7, r.Correctable())
 	alone, err := reading.Read(strings.NewReader("8.0 GT/s PCIe\n"), "/sys/bus/pci/devices/0000:01:00.0/current_link_speed")
 	require.NoError(t, err)

@@ -99,11 +99,14 @@ func TestFiguresOfTheStandard(t *testing.T) {
 func TestPinMapsByNumber(t *testing.T) {
 	ref := load(t)
 	for connector, pins := range map[rig.Connector]map[int]string{
-		"card-8":       {1: "+12", 3: "+12", 4: "sense1", 5: "GND", 6: "sense0", 8: "GND"},
-		"card-6":       {3: "+12", 4: "GND", 5: "sense", 6: "GND"},
-		"card-16":      {6: "+12", 7: "GND", 13: "power-stable", 14: "present", 15: "sense0", 16: "sense1"},
-		"cpu-8":        {4: "GND", 5: "+12"},
-		"main-24":      {1: "+3.3", 4: "+5", 8: "power-good", 9: "+5 standby", 10: "+12", 11: "+12", 14: "-12", 16: "turn-on", 20: "none", 23: "+5", 24: "GND"},
+		"card-8":  {1: "+12", 3: "+12", 4: "sense1", 5: "GND", 6: "sense0", 8: "GND"},
+		"card-6":  {3: "+12", 4: "GND", 5: "sense", 6: "GND"},
+		"card-16": {6: "+12", 7: "GND", 13: "power-stable", 14: "present", 15: "sense0", 16: "sense1"},
+		"cpu-8":   {4: "GND", 5: "+12"},
+		"main-24": {
+			1: "+3.3", 4: "+5", 8: "power-good", 9: "+5 standby", 10: "+12", 11: "+12", 14: "-12", 16: "turn-on", 20: "none",
+			23: "+5", 24: "GND",
+		},
 		"main-20":      {1: "+3.3", 10: "+12", 12: "-12", 14: "turn-on", 18: "none", 20: "+5"},
 		"disk-15":      {3: "+3.3", 9: "+5", 11: "activity", 13: "+12", 15: "+12"},
 		"peripheral-4": {1: "+12", 4: "+5"},

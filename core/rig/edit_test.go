@@ -78,7 +78,10 @@ func TestReferencesFollowANewName(t *testing.T) {
 }
 
 func TestRemoveLeavesNothingDangling(t *testing.T) {
-	for _, path := range []string{"/host/slots/0", "/host/drives/0", "/supplies/1", "/supplies/1/outlets/0", "/supplies/1/rails/0", "/route/stages/2", "/route/stages/2/inlets/0", "/card/plugs/0", "/leads/0", "/chamber/covers/0"} {
+	for _, path := range []string{
+		"/host/slots/0", "/host/drives/0", "/supplies/1", "/supplies/1/outlets/0", "/supplies/1/rails/0", "/route/stages/2",
+		"/route/stages/2/inlets/0", "/card/plugs/0", "/leads/0", "/chamber/covers/0",
+	} {
 		r := sample(t)
 		r.Brief.CoversOff = []string{"lid"}
 		require.NoError(t, Remove(r, path), path)
@@ -94,7 +97,9 @@ func TestRemoveLeavesNothingDangling(t *testing.T) {
 func TestAppendMakesAFreeName(t *testing.T) {
 	r := New("empty")
 	for range 3 {
-		for _, list := range []string{"/host/slots", "/route/stages", "/supplies", "/leads", "/chamber/things", "/brief/works", "/card/plugs"} {
+		for _, list := range []string{
+			"/host/slots", "/route/stages", "/supplies", "/leads", "/chamber/things", "/brief/works", "/card/plugs",
+		} {
 			at, err := Append(r, list)
 			require.NoError(t, err)
 			require.NoError(t, Validate(r), at)
@@ -171,7 +176,10 @@ func TestEmpty(t *testing.T) {
 }
 
 func TestEntryAt(t *testing.T) {
-	for pointer, want := range map[string]int{"/leads/0": 0, "/leads/12": 12, "/leads": -1, "/leads/-1": -1, "/leads/x": -1, "/leads/1/to": -1, "/leadsome/1": -1, "": -1} {
+	for pointer, want := range map[string]int{
+		"/leads/0": 0, "/leads/12": 12, "/leads": -1, "/leads/-1": -1, "/leads/x": -1, "/leads/1/to": -1, "/leadsome/1": -1,
+		"": -1,
+	} {
 		assert.Equal(t, want, EntryAt(pointer, "/leads"), pointer)
 	}
 }

@@ -141,7 +141,10 @@ var factualType = reflect.TypeFor[factual]()
 // leaf returns the description of a struct field that holds a value, and false
 // for one that holds further fields.
 func leaf(field reflect.StructField) (Spec, bool) {
-	spec := Spec{Name: jsonName(field), Called: field.Tag.Get("name"), When: whenOf(field.Tag.Get("when")), Doc: field.Tag.Get("doc"), Else: field.Tag.Get("else"), Measure: field.Tag.Get("measure"), Max: maxNumber}
+	spec := Spec{
+		Name: jsonName(field), Called: field.Tag.Get("name"), When: whenOf(field.Tag.Get("when")), Doc: field.Tag.Get("doc"),
+		Else: field.Tag.Get("else"), Measure: field.Tag.Get("measure"), Max: maxNumber,
+	}
 	spec.Unit = unitOf(spec.Name)
 	if spec.Else != "" {
 		spec.Doc += " Unless told: " + spec.Else + "."

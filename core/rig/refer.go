@@ -212,7 +212,10 @@ func Options(r *Rig, pointer string) []string {
 
 // occupantOptions: a slot may also be known to be empty.
 func occupantOptions(r *Rig, slot bool) []string {
-	all := append(names(r.Host.Drives, func(d *Drive) string { return d.Name }), names(r.Host.Networks, func(n *Network) string { return n.Name })...)
+	all := append(
+		names(r.Host.Drives, func(d *Drive) string { return d.Name }),
+		names(r.Host.Networks, func(n *Network) string { return n.Name })...,
+	)
 	if slot {
 		return append([]string{NoOccupant}, all...)
 	}

@@ -71,11 +71,22 @@ func TestDecodeNamesFieldValueAndWhatIsAccepted(t *testing.T) {
 		{"name twice", `,"host":{"slots":[{"name":"s"},{"name":"s"}]}`, "/host/slots/1/name", `"s"`},
 		{"name across the network", `,"supplies":[{"name":"x"}],"leads":[{"name":"x"}]`, "/leads/0/name", "/supplies/0/name has it"},
 		{"the same field twice", `,"card":{"lanes":4,"lanes":8}`, "/card/lanes", "twice"},
-		{"dangling slot", `,"host":{"slots":[{"name":"s"}]},"route":{"slot":"t"}`, "/route/slot", `"t" is not accepted; accepted: one of "s"`},
+		{
+			"dangling slot", `,"host":{"slots":[{"name":"s"}]},"route":{"slot":"t"}`, "/route/slot",
+			`"t" is not accepted; accepted: one of "s"`,
+		},
 		{"dangling occupant", `,"host":{"slots":[{"name":"s","occupant":"ghost"}]}`, "/host/slots/0/occupant", "ghost"},
-		{"dangling outlet", `,"supplies":[{"name":"p","outlets":[{"name":"o"}]}],"leads":[{"name":"l","from":[{"part":"p","at":"q"}]}]`, "/leads/0/from/0/at", `one of "o"`},
+		{
+			"dangling outlet",
+			`,"supplies":[{"name":"p","outlets":[{"name":"o"}]}],"leads":[{"name":"l","from":[{"part":"p","at":"q"}]}]`,
+			"/leads/0/from/0/at", `one of "o"`,
+		},
 		{"dangling load", `,"leads":[{"name":"l","to":[{"part":"nowhere"}]}]`, "/leads/0/to/0/part", `"card"`},
-		{"lead that feeds itself", `,"leads":[{"name":"l","from":[{"part":"m","at":"x"}],"to":[{"at":"y"}]},{"name":"m","from":[{"part":"l","at":"y"}],"to":[{"at":"x"}]}]`, "/leads/0/from", "come back to itself"},
+		{
+			"lead that feeds itself",
+			`,"leads":[{"name":"l","from":[{"part":"m","at":"x"}],"to":[{"at":"y"}]},{"name":"m","from":[{"part":"l","at":"y"}],"to":[{"at":"x"}]}]`,
+			"/leads/0/from", "come back to itself",
+		},
 		{"nested without end", `,"host":` + deep, "/host", "at most 16 levels"},
 		{"too many", `,"host":{"drives":[` + strings.Repeat(`{"name":"d"},`, 80) + `{"name":"d"}]}`, "/host/drives", "at most 64 entries"},
 	} {
@@ -120,7 +131,9 @@ func compiled(t testing.TB) *jsonschema.Schema {
 func TestSchemaAndTypesAgree(t *testing.T) {
 	schema, docs := compiled(t), samples(t)
 	pool := []any{"unknown", "x", "", "m2", -1.0, 0.0, 1.0, 3.0, 4.0, 2.5, 1e9, true, []any{}, []any{"pcie"}, []any{"x"}, []any{map[string]any{"name": "n"}}, map[string]any{},
-		map[string]any{"value": 4.0}, map[string]any{"value": "unknown"}, map[string]any{"value": 1.0, "tolerance": 0.5, "source": "measured", "remark": "r"},
+		map[string]any{"value": 4.0}, map[string]any{"value": "unknown"}, map[string]any{
+			"value": 1.0, "tolerance": 0.5, "source": "measured", "remark": "r",
+		},
 		map[string]any{"value": "x", "source": "dream"}, map[string]any{"value": true, "more": 1.0}, nil, strings.Repeat("é", maxText), strings.Repeat("e", maxText+1)}
 	accepted := 0
 	rapid.Check(t, func(t *rapid.T) {

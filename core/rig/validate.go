@@ -67,7 +67,10 @@ func (c *checker) totals(r *Rig) {
 		c.fault("/leads", fmt.Sprintf("leads with %d ends", ends), fmt.Sprintf("at most %d ends of leads in all", maxLeadEnds))
 	}
 	if sockets > maxSockets {
-		c.fault("/supplies", fmt.Sprintf("%d inlets and outlets", sockets), fmt.Sprintf("at most %d inlets and outlets of supplies and stages in all", maxSockets))
+		c.fault(
+			"/supplies", fmt.Sprintf("%d inlets and outlets", sockets),
+			fmt.Sprintf("at most %d inlets and outlets of supplies and stages in all", maxSockets),
+		)
 	}
 }
 
@@ -287,7 +290,10 @@ func (c *checker) references(r *Rig) {
 	slots := placesOf(r.Host.Slots, "", func(s *Slot) string { return s.Name })
 	occupants := occupantPlaces(r)
 	for i := range r.Route.Stages {
-		c.refer(fmt.Sprintf("/route/stages/%d/supply", i), r.Route.Stages[i].Supply, placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }))
+		c.refer(
+			fmt.Sprintf("/route/stages/%d/supply", i), r.Route.Stages[i].Supply,
+			placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }),
+		)
 	}
 	drives := placesOf(r.Host.Drives, "", func(d *Drive) string { return d.Name })
 	for i := range r.Brief.Works {
@@ -348,7 +354,10 @@ func (c *checker) lead(r *Rig, i int) {
 	for j, w := range r.Leads[i].Wires {
 		at := fmt.Sprintf("/leads/%d/wires/%d", i, j)
 		if w.FromEnd > len(r.Leads[i].From) {
-			c.fault(at+"/from_end", strconv.Itoa(w.FromEnd), fmt.Sprintf("a source end of the lead, from 1; it has %d", len(r.Leads[i].From)))
+			c.fault(
+				at+"/from_end", strconv.Itoa(w.FromEnd),
+				fmt.Sprintf("a source end of the lead, from 1; it has %d", len(r.Leads[i].From)),
+			)
 		}
 		if w.ToEnd > len(r.Leads[i].To) {
 			c.fault(at+"/to_end", strconv.Itoa(w.ToEnd), fmt.Sprintf("a load end of the lead, from 1; it has %d", len(r.Leads[i].To)))

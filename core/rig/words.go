@@ -7,14 +7,19 @@ var (
 		word{"nameplate", "its full rating"}, word{"share", "a sustained share of it"},
 		word{"spikes", "the share, and millisecond spikes"},
 	)
-	switchOnWords   = words(word{"dock-first", "dock first"}, word{"together", ""}, word{"host-first", "host first"})
-	stanceWords     = words(word{"nothing-permanent", "nothing permanent"}, word{"spare-cover", "spare cover"}, word{"cut-freely", "cut freely"})
+	switchOnWords = words(word{"dock-first", "dock first"}, word{"together", ""}, word{"host-first", "host first"})
+	stanceWords   = words(
+		word{"nothing-permanent", "nothing permanent"}, word{"spare-cover", "spare cover"}, word{"cut-freely", "cut freely"},
+	)
 	screenKindWords = words(word{"own-panel", "own panel"}, word{"external", ""}, word{"panel-input", "panel's own input"})
-	hostKindWords   = words(word{"mini-pc", "mini PC"}, word{"desktop", ""}, word{"notebook", ""}, word{"all-in-one", ""}, word{"single-board", ""})
-	graphicsWords   = words(word{"none", ""}, word{"integrated", "in the processor"}, word{"discrete", "a card of its own"})
-	batteryWords    = words(word{"unplugs", "has a plug that parts"}, word{"fixed", "cannot be parted from the board"}, word{"none", ""})
-	radioWords      = words(word{"wireless", ""}, word{"wire", ""})
-	formWords       = words(
+	hostKindWords   = words(
+		word{"mini-pc", "mini PC"}, word{"desktop", ""}, word{"notebook", ""}, word{"all-in-one", ""},
+		word{"single-board", ""},
+	)
+	graphicsWords = words(word{"none", ""}, word{"integrated", "in the processor"}, word{"discrete", "a card of its own"})
+	batteryWords  = words(word{"unplugs", "has a plug that parts"}, word{"fixed", "cannot be parted from the board"}, word{"none", ""})
+	radioWords    = words(word{"wireless", ""}, word{"wire", ""})
+	formWords     = words(
 		word{"m2", "M.2"}, word{"mini-pcie", "mini PCIe"}, word{"msata", "mSATA"}, word{"card", ""}, word{"oculink", "OCuLink"},
 		word{"video", ""}, word{"module", ""}, word{"tunnel", ""},
 	)
@@ -33,9 +38,12 @@ var (
 		word{"proprietary", "its maker's own"}, word{"brick", ""}, word{"usb-c", "USB-C"}, word{"converter", "converter board"},
 	)
 	classWords      = words(word{"current", ""}, word{"older", ""})
-	efficiencyWords = words(word{"plain", ""}, word{"bronze", ""}, word{"silver", ""}, word{"gold", ""}, word{"platinum", ""}, word{"titanium", ""})
-	barrelWords     = words(word{"5.5x2.1", "5.5 × 2.1 mm"}, word{"5.5x2.5", "5.5 × 2.5 mm"}, word{"other", ""})
-	turnOnWords     = words(
+	efficiencyWords = words(
+		word{"plain", ""}, word{"bronze", ""}, word{"silver", ""}, word{"gold", ""}, word{"platinum", ""},
+		word{"titanium", ""},
+	)
+	barrelWords = words(word{"5.5x2.1", "5.5 × 2.1 mm"}, word{"5.5x2.5", "5.5 × 2.5 mm"}, word{"other", ""})
+	turnOnWords = words(
 		word{"jumper", "made jumper plug"}, word{"wire", ""}, word{"switch-board", "switch-on board"}, word{"dock", ""},
 		word{"host-board", "host's board"}, word{"none", ""},
 	)
@@ -62,10 +70,13 @@ var (
 		word{"part", ""}, word{"consumable", ""}, word{"tool", ""}, word{"test-card", "test card"}, word{"postage", ""},
 		word{"hours", ""}, word{"other", ""},
 	)
-	lineStateWords = words(word{"owned", "owned before"}, word{"to-buy", "to buy"}, word{"ordered", ""}, word{"paid", ""}, word{"returned", ""}, word{"sold", ""})
-	lineNeedWords  = words(word{"forced", ""}, word{"chosen", ""}, word{"spared", ""})
-	feeBaseWords   = words(word{"price", ""}, word{"with-postage", "of price and postage"}, word{"with-tax", "of price and tax"})
-	minimumWords   = words(
+	lineStateWords = words(
+		word{"owned", "owned before"}, word{"to-buy", "to buy"}, word{"ordered", ""}, word{"paid", ""}, word{"returned", ""},
+		word{"sold", ""},
+	)
+	lineNeedWords = words(word{"forced", ""}, word{"chosen", ""}, word{"spared", ""})
+	feeBaseWords  = words(word{"price", ""}, word{"with-postage", "of price and postage"}, word{"with-tax", "of price and tax"})
+	minimumWords  = words(
 		word{"low1-p99", "worst 1 %, 99th percentile"}, word{"low1-mean", "worst 1 %, mean of slowest"},
 		word{"low01-p99", "worst 0.1 %, 99.9th percentile"}, word{"low01-mean", "worst 0.1 %, mean of slowest"},
 		word{"slowest-frame", "the slowest frame"}, word{"slowest-second", "the slowest second"},
@@ -79,8 +90,11 @@ var (
 		word{"-y", "to the slot (−y)"}, word{"+z", "away from the board's side (+z)"}, word{"-z", "to the board's side (−z)"},
 	)
 	axisWords    = words(word{"x", "along the length (x)"}, word{"y", "up from the slot (y)"}, word{"z", "along the row of slots (z)"})
-	touchesWords = words(word{"spare-cover", "spare cover"}, word{"cover", ""}, word{"enclosure", ""}, word{"board", ""}, word{"card", ""}, word{"adapter", ""})
-	axesWords    = words(
+	touchesWords = words(
+		word{"spare-cover", "spare cover"}, word{"cover", ""}, word{"enclosure", ""}, word{"board", ""}, word{"card", ""},
+		word{"adapter", ""},
+	)
+	axesWords = words(
 		word{"xyz", "length in, height up"}, word{"xzy", "length in, thickness up"}, word{"yxz", "length up, height in"},
 		word{"yzx", "length up, thickness in"}, word{"zxy", "length along the slots, height in"},
 		word{"zyx", "length along the slots, thickness in"},
@@ -98,8 +112,11 @@ var (
 	laminateWords   = words(word{"standard", ""}, word{"mid-loss", ""})
 	sideWords       = words(word{"top", ""}, word{"underside", ""}, word{"edge", ""}, word{"outside", "a port outside"})
 	loadStateWords  = words(word{"loaded", "under load"}, word{"idle", "at idle"})
-	carryoverWords  = words(word{"cloned", ""}, word{"copied", ""}, word{"carried-over", "on the drive itself, which moves"}, word{"installed", "installed afresh"})
-	lineWords       = words(
+	carryoverWords  = words(
+		word{"cloned", ""}, word{"copied", ""}, word{"carried-over", "on the drive itself, which moves"},
+		word{"installed", "installed afresh"},
+	)
+	lineWords = words(
 		word{"board", "board trace"}, word{"board-mid-loss", "board trace, mid-loss laminate"}, word{"twinax", ""},
 		word{"micro-coax", "shielded micro-coax ribbon"}, word{"flat-ribbon", "flat unshielded ribbon"},
 		word{"video-cable", "video-style cable"},

@@ -26,7 +26,9 @@ func TestParse(t *testing.T) {
 }
 
 func TestParseRefuses(t *testing.T) {
-	for _, typed := range []string{"", "mm", "long", "1,000", "9 1/0 in", "9 8 in", "9 -1/8 in", "NaN", "Inf mm", "1e999", "3 W", "1/2/3", "--4"} {
+	for _, typed := range []string{
+		"", "mm", "long", "1,000", "9 1/0 in", "9 8 in", "9 -1/8 in", "NaN", "Inf mm", "1e999", "3 W", "1/2/3", "--4",
+	} {
 		got := Millimetre(7)
 		err := got.Parse(typed)
 		var refused *ParseError
@@ -65,13 +67,18 @@ func TestPowerTensionCurrent(t *testing.T) {
 	assert.Equal(t, Amp(5.5), Watt(66).Over(12))
 	assert.Equal(t, Watt(66), Amp(5.5).At(12))
 	assert.Equal(t, Amp(0), Watt(66).Over(0))
-	for mm, shown := range map[Millimetre]string{230: "9 1/16 in", 228.6: "9 in", 12.7: "1/2 in", -6.4: "-1/4 in", -3: "-0.12 in", 0: "0 in", 25.3: "1 in", 180: "7 3/32 in"} {
+	for mm, shown := range map[Millimetre]string{
+		230: "9 1/16 in", 228.6: "9 in", 12.7: "1/2 in", -6.4: "-1/4 in", -3: "-0.12 in", 0: "0 in", 25.3: "1 in",
+		180: "7 3/32 in",
+	} {
 		assert.Equal(t, shown, mm.Inches())
 	}
 }
 
 func TestRoundKeepsWhatAFigureMeans(t *testing.T) {
-	for v, want := range map[float64]float64{-14.050000000000011: -14.05, 0.1 + 0.2: 0.3, 241.29999999999998: 241.3, 1234567: 1234570, 0: 0, 3.2174e-9: 3.2174e-9} {
+	for v, want := range map[float64]float64{
+		-14.050000000000011: -14.05, 0.1 + 0.2: 0.3, 241.29999999999998: 241.3, 1234567: 1234570, 0: 0, 3.2174e-9: 3.2174e-9,
+	} {
 		assert.Equal(t, want, Round(v, ReportDigits))
 	}
 }

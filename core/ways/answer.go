@@ -106,7 +106,9 @@ func (s *search) way(p *plan) (Way, error) {
 	if err != nil {
 		return Way{}, err
 	}
-	w := Way{Patch: patch, Says: says(r), From: r.Route.Slot, Host: r.Host.Name, Card: r.Card.Name, Stages: names(r.Route.Stages, func(s *rig.Stage) string { return s.Name }),
+	w := Way{Patch: patch, Says: says(r), From: r.Route.Slot, Host: r.Host.Name, Card: r.Card.Name, Stages: names(
+		r.Route.Stages, func(s *rig.Stage) string { return s.Name },
+	),
 		Leads: names(r.Leads, func(l *rig.Lead) string { return l.Name }), Figures: report.Figures, Bounds: report.Bounds, Displaced: displaced(r), Rig: r, Report: &report}
 	if i := report.Power.CardSupply(); i >= 0 {
 		w.Supply = r.Supplies[i].Name
@@ -200,7 +202,13 @@ func (s *search) fail(a *Answer, fails []plan, measure scale) error {
 			continue
 		}
 		told[of{w.From, w.Worst.Rule}], served[w.From] = true, true
-		a.Failed = append(a.Failed, Failure{Patch: w.Patch, Says: w.Worst.Says, Way: w.Says, Supply: w.Supply, From: w.From, Rule: w.Worst.Rule, Level: w.Worst.Level, Rig: w.Rig})
+		a.Failed = append(
+			a.Failed,
+			Failure{
+				Patch: w.Patch, Says: w.Worst.Says, Way: w.Says, Supply: w.Supply, From: w.From, Rule: w.Worst.Rule,
+				Level: w.Worst.Level, Rig: w.Rig,
+			},
+		)
 	}
 	return nil
 }

@@ -49,8 +49,20 @@ func riser() *rig.Rig {
 	r := desk()
 	r.Host.Slots = []rig.Slot{{Name: "long", Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16)}}
 	slot, six := rig.Joint{Form: rig.Of(rig.CardSlot)}, rig.Of(rig.Connector("card-6"))
-	r.Route = rig.Route{Slot: "long", Stages: []rig.Stage{{Name: "riser", Kind: rig.Of(rig.Riser), Plug: slot, Socket: slot, Makes3V3: rig.Of(false), Inlets: []rig.Inlet{{Name: "six", Connector: six}}}}}
-	r.Supplies = append(r.Supplies, rig.Supply{Name: "main", Kind: rig.Of(rig.SupplyKind("atx")), Rating: rig.Of[units.Watt](400), Outlets: []rig.Outlet{{Name: "c", Connector: six}}})
+	r.Route = rig.Route{
+		Slot: "long",
+		Stages: []rig.Stage{{
+			Name: "riser", Kind: rig.Of(rig.Riser), Plug: slot, Socket: slot, Makes3V3: rig.Of(false),
+			Inlets: []rig.Inlet{{Name: "six", Connector: six}},
+		}},
+	}
+	r.Supplies = append(
+		r.Supplies,
+		rig.Supply{
+			Name: "main", Kind: rig.Of(rig.SupplyKind("atx")), Rating: rig.Of[units.Watt](400),
+			Outlets: []rig.Outlet{{Name: "c", Connector: six}},
+		},
+	)
 	r.Leads = []rig.Lead{{Name: "lead", From: []rig.LeadEnd{{Part: "main", At: "c"}}, To: []rig.LeadEnd{{Part: "riser", At: "six"}}}}
 	return r
 }

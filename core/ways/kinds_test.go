@@ -16,16 +16,36 @@ import (
 func desk() *rig.Rig {
 	r := rig.New("desk")
 	r.Host = rig.Host{Name: "desk", Supply: "brick", Power: rig.Of[units.Watt](60),
-		Drives:   []rig.Drive{{Name: "boot", Boots: rig.Of(true)}},
-		Networks: []rig.Network{{Name: "radio", Kind: rig.Of(rig.Wireless), Used: rig.Of(true)}, {Name: "wire", Kind: rig.Of(rig.Wire), Used: rig.Of(true)}},
+		Drives: []rig.Drive{{Name: "boot", Boots: rig.Of(true)}},
+		Networks: []rig.Network{
+			{Name: "radio", Kind: rig.Of(rig.Wireless), Used: rig.Of(true)},
+			{Name: "wire", Kind: rig.Of(rig.Wire), Used: rig.Of(true)},
+		},
 		Firmware: rig.Firmware{AllowList: rig.Of(false), DiskMode: rig.Of(rig.DiskMode("plain"))},
 		Slots: []rig.Slot{
-			{Name: "m", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Lanes: rig.Of(4), Gen: rig.Of(4), Carries: rig.Of([]rig.Carried{rig.PCIe}), Behind: rig.Of(rig.Behind("processor")), Occupant: rig.Of("boot"), Length: rig.Of[units.Millimetre](80)},
-			{Name: "e", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("E")), Lanes: rig.Of(1), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}), Behind: rig.Of(rig.Behind("processor")), Occupant: rig.Of("radio"), Length: rig.Of[units.Millimetre](30)},
-			{Name: "port", Form: rig.Of(rig.Tunnel), Lanes: rig.Of(4), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}), TunnelRate: rig.Of[units.GigabitPerSecond](40), TunnelNew: rig.Of(false), Occupant: rig.Of(rig.NoOccupant)},
+			{
+				Name: "m", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Lanes: rig.Of(4), Gen: rig.Of(4),
+				Carries: rig.Of([]rig.Carried{rig.PCIe}), Behind: rig.Of(rig.Behind("processor")), Occupant: rig.Of("boot"),
+				Length: rig.Of[units.Millimetre](80),
+			},
+			{
+				Name: "e", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("E")), Lanes: rig.Of(1), Gen: rig.Of(3),
+				Carries: rig.Of([]rig.Carried{rig.PCIe}), Behind: rig.Of(rig.Behind("processor")), Occupant: rig.Of("radio"),
+				Length: rig.Of[units.Millimetre](30),
+			},
+			{
+				Name: "port", Form: rig.Of(rig.Tunnel), Lanes: rig.Of(4), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}),
+				TunnelRate: rig.Of[units.GigabitPerSecond](40), TunnelNew: rig.Of(false), Occupant: rig.Of(rig.NoOccupant),
+			},
 		}}
-	r.Supplies = []rig.Supply{{Name: "brick", Kind: rig.Of(rig.Brick), Rating: rig.Of[units.Watt](120), Rails: []rig.Rail{{Name: "out", Voltage: rig.Of[units.Volt](19)}}, Price: rig.Price{Owned: rig.Of(true)}}}
-	r.Card = rig.Card{Name: "card", Lanes: rig.Of(8), Edge: rig.Of(16), Gen: rig.Of(4), Power: rig.Of[units.Watt](60), Plugs: []rig.CardPlug{}, Altered: rig.Of(false)}
+	r.Supplies = []rig.Supply{{
+		Name: "brick", Kind: rig.Of(rig.Brick), Rating: rig.Of[units.Watt](120),
+		Rails: []rig.Rail{{Name: "out", Voltage: rig.Of[units.Volt](19)}}, Price: rig.Price{Owned: rig.Of(true)},
+	}}
+	r.Card = rig.Card{
+		Name: "card", Lanes: rig.Of(8), Edge: rig.Of(16), Gen: rig.Of(4), Power: rig.Of[units.Watt](60),
+		Plugs: []rig.CardPlug{}, Altered: rig.Of(false),
+	}
 	r.Chamber.Open = true
 	return r
 }
@@ -138,7 +158,9 @@ func TestScoreFollowsTheWeights(t *testing.T) {
 	fast := merit{least: 4, most: 4, sure: 0.5, cost: 100, moved: 1, fans: 1}
 	plain := merit{least: 2, most: 2, sure: 1, cost: 50}
 	s := scale{net: 4, cost: 100}
-	for weigh, first := range map[string]*merit{"lanes=1": &fast, "certainty=1": &plain, "cost=1": &plain, "reversible=1": &plain, "noise=1": &plain} {
+	for weigh, first := range map[string]*merit{
+		"lanes=1": &fast, "certainty=1": &plain, "cost=1": &plain, "reversible=1": &plain, "noise=1": &plain,
+	} {
 		w := Weights{}
 		require.NoError(t, w.Parse(weigh))
 		best := &fast

@@ -52,7 +52,10 @@ func ofFeed(f *feed) *merit   { return &f.merit }
 
 // slot adds the plans from one slot to one card that no other of their class beats.
 func (s *search) slot(ctx context.Context, p place) error {
-	at := slotSearch{search: s, place: p, moves: moves(p.base, p.from, s.Rig.Route.Displaced), sharing: rig.Is(p.from.Behind, rig.Chipset), classes: map[string]*class{}}
+	at := slotSearch{
+		search: s, place: p, moves: moves(p.base, p.from, s.Rig.Route.Displaced), sharing: rig.Is(p.from.Behind, rig.Chipset),
+		classes: map[string]*class{},
+	}
 	if err := at.gather(ctx); err != nil {
 		return err
 	}

@@ -152,7 +152,10 @@ func Search(ctx context.Context, q Question, ref *reference.Tables) (*Answer, er
 			q.Progress(i+1, len(places))
 		}
 	}
-	answer := &Answer{Format: Format, Rig: q.Rig.Name, Tried: s.tried, Untried: s.untried, Weights: q.Weights, Ways: []Way{}, Failed: []Failure{}}
+	answer := &Answer{
+		Format: Format, Rig: q.Rig.Name, Tried: s.tried, Untried: s.untried, Weights: q.Weights, Ways: []Way{},
+		Failed: []Failure{},
+	}
 	if err := s.answer(answer); err != nil {
 		return nil, err
 	}
@@ -196,7 +199,10 @@ type place struct {
 }
 
 func newSearch(q Question, ref *reference.Tables) *search {
-	s := &search{Question: q, ref: ref, parts: withOwn(q.Parts, q.Rig), lists: finding.List{Silent: true}, prices: ledger.PricesOf(q.Rig), left: cmp.Or(q.Effort, UsualEffort)}
+	s := &search{
+		Question: q, ref: ref, parts: withOwn(q.Parts, q.Rig), lists: finding.List{Silent: true},
+		prices: ledger.PricesOf(q.Rig), left: cmp.Or(q.Effort, UsualEffort),
+	}
 	s.paid, _ = ledger.Committed(q.Rig)
 	if q.Own {
 		s.parts = owned(s.parts)

@@ -79,17 +79,25 @@ func TestACardOfItsOwnForm(t *testing.T) {
 	module, boxed := *rigs[0], *rigs[0]
 	module.Card.Form, module.Card.Plugs, module.Chamber = rig.Of(rig.Module), []rig.CardPlug{}, rig.Chamber{Open: true}
 	module.Card.Power = rig.Of[units.Watt](20)
-	bay := rig.Slot{Name: "bay", Form: rig.Of(rig.Module), Lanes: rig.Of(8), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}), Occupant: rig.Of("none")}
+	bay := rig.Slot{
+		Name: "bay", Form: rig.Of(rig.Module), Lanes: rig.Of(8), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}),
+		Occupant: rig.Of("none"),
+	}
 	module.Host.Slots = append(slices.Clone(module.Host.Slots), bay)
 	for _, w := range ask(t, &module, stock(t)).Ways {
 		assert.Equal(t, "bay straight into it", w.Says)
 	}
 	boxed.Card.BuiltIn = rig.Of(true)
-	boxed.Host.Slots = []rig.Slot{{Name: "port", Form: rig.Of(rig.Tunnel), TunnelRate: rig.Of[units.GigabitPerSecond](40), Carries: bay.Carries, Occupant: bay.Occupant}}
+	boxed.Host.Slots = []rig.Slot{{
+		Name: "port", Form: rig.Of(rig.Tunnel), TunnelRate: rig.Of[units.GigabitPerSecond](40), Carries: bay.Carries,
+		Occupant: bay.Occupant,
+	}}
 	boxed.Leads, boxed.Supplies, boxed.Host.Supply = nil, nil, "host brick"
 	for _, name := range []string{"host brick", "box brick"} {
 		rails := []rig.Rail{{Name: "o", Voltage: rig.Of[units.Volt](12)}}
-		boxed.Supplies = append(boxed.Supplies, rig.Supply{Name: name, Kind: rig.Of(rig.Brick), Rating: rig.Of[units.Watt](330), Rails: rails})
+		boxed.Supplies = append(
+			boxed.Supplies, rig.Supply{Name: name, Kind: rig.Of(rig.Brick), Rating: rig.Of[units.Watt](330), Rails: rails},
+		)
 	}
 	boxed.Route = rig.Route{Slot: "port", Stages: []rig.Stage{{Name: "box", Kind: rig.Of(rig.Dock), Supply: "box brick",
 		Plug: rig.Joint{Form: rig.Of(rig.Tunnel)}, Socket: rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: rig.Of(16)}}}}
@@ -165,7 +173,10 @@ func TestNothingBetterIsMissed(t *testing.T) {
 		if rapid.Bool().Draw(rt, "budget") {
 			r.Brief.Budget = rig.Of(units.Money(rapid.IntRange(50, 900).Draw(rt, "most")))
 		}
-		bins := &assess.Bins{Stages: varied(rt, few(rt, common, 6, "stages")), Supplies: few(rt, all.Supplies, 4, "supplies"), Leads: few(rt, all.Leads, 4, "leads")}
+		bins := &assess.Bins{
+			Stages: varied(rt, few(rt, common, 6, "stages")), Supplies: few(rt, all.Supplies, 4, "supplies"),
+			Leads: few(rt, all.Leads, 4, "leads"),
+		}
 		answer := ask(t, &r, bins)
 		s := newSearch(Question{Rig: &r, Parts: bins, Weights: Usual}, ref)
 		for _, p := range s.places() {
@@ -234,7 +245,10 @@ func TestWeights(t *testing.T) {
 	assert.Empty(t, first("reversible=5, lanes=1").Displaced, "the other slot is free")
 
 	weights := Usual
-	for text, says := range map[string]string{"lane=3": "lanes, certainty", "lanes=many": "a number from 0 to 10", "cost=-1": "a number from 0 to 10", "noise=NaN": "a number"} {
+	for text, says := range map[string]string{
+		"lane=3": "lanes, certainty", "lanes=many": "a number from 0 to 10", "cost=-1": "a number from 0 to 10",
+		"noise=NaN": "a number",
+	} {
 		assert.ErrorContains(t, weights.Parse(text), says)
 	}
 }

@@ -43,7 +43,10 @@ func (w *Weights) Parse(text string) error {
 		name, typed, _ := strings.Cut(part, "=")
 		value, err := strconv.ParseFloat(strings.TrimSpace(typed), 64)
 		if err != nil || !(value >= 0 && value <= mostWeight) {
-			return &rig.FieldError{Path: "weigh/" + strings.TrimSpace(name), Value: strconv.Quote(strings.TrimSpace(typed)), Accepts: fmt.Sprintf("a number from 0 to %d, as in lanes=3", mostWeight)}
+			return &rig.FieldError{
+				Path: "weigh/" + strings.TrimSpace(name), Value: strconv.Quote(strings.TrimSpace(typed)),
+				Accepts: fmt.Sprintf("a number from 0 to %d, as in lanes=3", mostWeight),
+			}
 		}
 		set := false
 		w.Each(func(known string, weight *float64) {
@@ -52,7 +55,9 @@ func (w *Weights) Parse(text string) error {
 			}
 		})
 		if !set {
-			return &rig.FieldError{Path: "weigh", Value: strconv.Quote(strings.TrimSpace(name)), Accepts: "lanes, certainty, cost, reversible or noise"}
+			return &rig.FieldError{
+				Path: "weigh", Value: strconv.Quote(strings.TrimSpace(name)), Accepts: "lanes, certainty, cost, reversible or noise",
+			}
 		}
 	}
 	return nil
@@ -97,7 +102,10 @@ func (m merit) counting(findings []finding.Finding) merit {
 
 // with joins the merits of two parts of a way.
 func (m merit) with(o merit) merit {
-	return merit{m.stops + o.stops, m.least + o.least, m.most + o.most, m.sure * o.sure, m.cost + o.cost, m.by + o.by, m.open + o.open, m.moved + o.moved, m.fans + o.fans}
+	return merit{
+		m.stops + o.stops, m.least + o.least, m.most + o.most, m.sure * o.sure, m.cost + o.cost, m.by + o.by, m.open + o.open,
+		m.moved + o.moved, m.fans + o.fans,
+	}
 }
 
 // nearly is what two figures may differ by and count as the same.

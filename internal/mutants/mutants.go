@@ -120,7 +120,9 @@ func (m *Maker) changeAt(in map[string]any, name string) {
 }
 
 func (m *Maker) number(was float64) any {
-	edges := []float64{0, 1, 2, 1e-9, 0.5, 16, 100, 1000, 1e5, 1e9, -1, -40, was * 2, was / 2, was + 1, was - 1, math.Round(was), was * 1000}
+	edges := []float64{
+		0, 1, 2, 1e-9, 0.5, 16, 100, 1000, 1e5, 1e9, -1, -40, was * 2, was / 2, was + 1, was - 1, math.Round(was), was * 1000,
+	}
 	return edges[m.dice.IntN(len(edges))]
 }
 

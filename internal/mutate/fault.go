@@ -31,7 +31,10 @@ var instead = map[token.Token]string{
 }
 
 // mistaken are names of which one is easily written for the other.
-var mistaken = map[string]string{"min": "max", "max": "min", "Low": "High", "High": "Low", "true": "false", "false": "true", "Always": "Sometimes", "Sometimes": "Always"}
+var mistaken = map[string]string{
+	"min": "max", "max": "min", "Low": "High", "High": "Low", "true": "false", "false": "true", "Always": "Sometimes",
+	"Sometimes": "Always",
+}
 
 // faultsOf lists the faults that can be made in the given lines of a file.
 func faultsOf(file string, lines map[int]bool) ([]fault, error) {
@@ -49,7 +52,13 @@ func faultsOf(file string, lines map[int]bool) ([]fault, error) {
 	put := func(at, end token.Pos, now string) {
 		from, to := set.Position(at), set.Position(end)
 		if lines[from.Line] {
-			faults = append(faults, fault{file, from.Line, from.Offset, to.Offset, string(source[from.Offset:to.Offset]), now, strings.TrimSpace(rows[from.Line-1])})
+			faults = append(
+				faults,
+				fault{
+					file, from.Line, from.Offset, to.Offset, string(source[from.Offset:to.Offset]), now,
+					strings.TrimSpace(rows[from.Line-1]),
+				},
+			)
 		}
 	}
 	ast.Inspect(tree, func(n ast.Node) bool {

@@ -21,7 +21,10 @@ type shipped struct {
 }
 
 // packages of npm that are bundled into web/static; what only builds them does not ship.
-var packages = []string{"@alpinejs/csp", "htmx.org", "idiomorph", "uplot", "tailwindcss", "@fontsource/atkinson-hyperlegible", "@fontsource/dm-mono"}
+var packages = []string{
+	"@alpinejs/csp", "htmx.org", "idiomorph", "uplot", "tailwindcss", "@fontsource/atkinson-hyperlegible",
+	"@fontsource/dm-mono",
+}
 
 func main() {
 	if err := run(); err != nil {
@@ -48,7 +51,10 @@ func run() error {
 		all = append(all, one)
 	}
 	out := bufio.NewWriter(os.Stdout)
-	fmt.Fprint(out, "# Third-party notices\n\nWhat ships in Kolvan beside its own code, with the licence of each. Made by `make notices` from what the build uses.\n")
+	fmt.Fprint(
+		out,
+		"# Third-party notices\n\nWhat ships in Kolvan beside its own code, with the licence of each. Made by `make notices` from what the build uses.\n",
+	)
 	texts := map[string][]string{}
 	var order []string
 	for _, s := range all {
