@@ -237,6 +237,8 @@ const (
 	MinimumLow01Mean Minimum    = "low01-mean"
 	Notebook         HostKind   = "notebook"
 	SingleBoard      HostKind   = "single-board"
+	Desktop          HostKind   = "desktop"
+	AllInOne         HostKind   = "all-in-one"
 	BatteryUnplugs   Battery    = "unplugs"
 	BatteryFixed     Battery    = "fixed"
 	NoBattery        Battery    = "none"

@@ -247,7 +247,7 @@ func typeAt(t reflect.Type, pointer string) (reflect.Type, *Spec) {
 func acceptedNames(t reflect.Type, pointer string) string {
 	at, spec := typeAt(t, pointer)
 	if spec != nil && spec.Fact {
-		return "value, tolerance, source, remark"
+		return "value, tolerance, source, remark, as"
 	}
 	if at.Kind() != reflect.Struct {
 		return "no such field"

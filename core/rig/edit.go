@@ -169,6 +169,7 @@ func setLeaf(field reflect.Value, spec Spec, pointer, typed string) error {
 	}
 	field.FieldByName("Known").SetBool(true)
 	field.FieldByName("Value").Set(value.Elem())
+	field.FieldByName("As").SetString(typedAs(spec, typed))
 	return nil
 }
 
@@ -231,6 +232,9 @@ func parseList(into reflect.Value, spec Spec, typed string) error {
 
 // parse reads one value into the pointer that value holds.
 func parse(value reflect.Value, typed string) error {
+	if value.Elem().Kind() != reflect.String {
+		typed = strings.ReplaceAll(typed, "\u2212", "-") // the minus sign of print
+	}
 	if q, ok := value.Interface().(interface{ Parse(string) error }); ok {
 		return q.Parse(typed)
 	}

@@ -183,3 +183,36 @@ func TestEntryAt(t *testing.T) {
 		assert.Equal(t, want, EntryAt(pointer, "/leads"), pointer)
 	}
 }
+
+// TestAFieldShowsWhatWasTyped: a length keeps how it was typed, through the file too, for as
+// long as that is its value; a plain number keeps nothing more.
+func TestAFieldShowsWhatWasTyped(t *testing.T) {
+	shown := func(r *Rig) (as string) {
+		WalkShallow(&r.Card, func(n Node) {
+			if n.Path() == "/length_mm" {
+				as = n.As()
+			}
+		})
+		return as
+	}
+	r := New("typed")
+	require.NoError(t, Set(r, "/card/length_mm", "9 1/8 in"))
+	assert.InDelta(t, 231.775, float64(r.Card.Length.Value), 1e-9)
+	assert.Equal(t, "9 1/8 in", shown(r))
+	doc, err := Encode(r)
+	require.NoError(t, err)
+	assert.Contains(t, string(doc), `"as": "9 1/8 in"`)
+	back, err := Decode(doc)
+	require.NoError(t, err)
+	assert.Equal(t, "9 1/8 in", shown(back))
+	back.Card.Length.Value = 230 // by a patch, or dragged
+	assert.Empty(t, shown(back), "it is not that any more")
+	require.NoError(t, Set(r, "/card/length_mm", "230"))
+	assert.Empty(t, r.Card.Length.As)
+	require.NoError(t, Set(r, "/card/power_w", "12 V 6.2 A"))
+	assert.Equal(t, "12 V 6.2 A", r.Card.Power.As)
+	require.NoError(t, Set(r, "/chamber/card_at/x_mm", "−4"))
+	assert.InDelta(t, -4, float64(r.Chamber.CardAt.X.Value), 1e-9, "the minus sign of print")
+	require.Error(t, Set(r, "/card/length_mm", "long"))
+	assert.InDelta(t, 230, float64(r.Card.Length.Value), 1e-9)
+}

@@ -28,7 +28,7 @@ func (Source) Words() *Words { return sourceWords }
 // entered is never zero and never fine.
 //
 // In the file a fact is left out, "unknown", the plain value, or an object with
-// the value, its tolerance (same unit), its source and a remark.
+// the value, its tolerance (same unit), its source, a remark, and as what it was typed.
 type Fact[T any] struct {
 	Known     bool
 	Exact     bool // a tolerance of 0 was told, which is not the same as none told
@@ -36,6 +36,7 @@ type Fact[T any] struct {
 	Tolerance float64
 	Source    Source
 	Remark    string
+	As        string // the value as it was typed, where that is more than a number
 }
 
 // Of makes a known fact.
@@ -72,6 +73,7 @@ type factObject[T any] struct {
 	Tolerance *float64 `json:"tolerance,omitzero"`
 	Source    Source   `json:"source,omitzero"`
 	Remark    string   `json:"remark,omitzero"`
+	As        string   `json:"as,omitzero"`
 }
 
 const unknownWord = "unknown"
@@ -82,10 +84,10 @@ func (f Fact[T]) MarshalJSONTo(enc *jsontext.Encoder) error {
 		return enc.WriteToken(jsontext.String(unknownWord))
 	}
 	told := f.Exact || f.Tolerance != 0
-	if !told && f.Source == "" && f.Remark == "" {
+	if !told && f.Source == "" && f.Remark == "" && f.As == "" {
 		return json.MarshalEncode(enc, f.Value)
 	}
-	object := factObject[T]{Value: f.Value, Source: f.Source, Remark: f.Remark}
+	object := factObject[T]{Value: f.Value, Source: f.Source, Remark: f.Remark, As: f.As}
 	if told {
 		object.Tolerance = &f.Tolerance
 	}
@@ -117,6 +119,7 @@ func (f *Fact[T]) readObject(dec *jsontext.Decoder) error {
 		Tolerance *float64       `json:"tolerance"`
 		Source    Source         `json:"source"`
 		Remark    string         `json:"remark"`
+		As        string         `json:"as"`
 	}
 	if err := json.UnmarshalDecode(dec, &object); err != nil {
 		return err
@@ -130,7 +133,7 @@ func (f *Fact[T]) readObject(dec *jsontext.Decoder) error {
 	if !f.Known {
 		return nil
 	}
-	f.Source, f.Remark = object.Source, object.Remark
+	f.Source, f.Remark, f.As = object.Source, object.Remark, object.As
 	if object.Tolerance != nil {
 		f.Tolerance, f.Exact = *object.Tolerance, *object.Tolerance == 0
 	}

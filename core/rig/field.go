@@ -128,9 +128,11 @@ type factual interface {
 	elem() reflect.Type
 	finely() (tolerance float64, told bool)
 	told() (source Source, remark string)
+	typed() string
 }
 
 func (f Fact[T]) told() (Source, string)  { return f.Source, f.Remark }
+func (f Fact[T]) typed() string           { return f.As }
 func (f Fact[T]) known() bool             { return f.Known }
 func (f Fact[T]) boxed() any              { return f.Value }
 func (f Fact[T]) elem() reflect.Type      { return reflect.TypeFor[T]() }
@@ -280,6 +282,28 @@ func (n Node) Origin() (source Source, remark string) {
 		return n.fact.told()
 	}
 	return "", ""
+}
+
+// As returns the value as a person typed it, "9 1/8 in", where that was more than a number and
+// still is the value; "" else.
+func (n Node) As() string {
+	if n.fact == nil || n.fact.typed() == "" {
+		return ""
+	}
+	value := reflect.New(n.Spec.Type)
+	if err := parse(value, n.fact.typed()); err != nil || !value.Elem().Equal(n.told()) {
+		return ""
+	}
+	return n.fact.typed()
+}
+
+// typedAs is what is typed for a quantity, as the fact keeps it: nothing for a plain number,
+// which its field shows anyway.
+func typedAs(spec Spec, typed string) string {
+	if _, err := strconv.ParseFloat(typed, 64); err == nil || spec.Kind != Number {
+		return ""
+	}
+	return typed
 }
 
 // Walk visits every leaf and every list below v, a pointer to a struct of this

@@ -41,7 +41,7 @@ func TestFactKeepsKnownAndUnknownApart(t *testing.T) {
 	assert.False(t, r.Card.Lanes.Known, "said to be unknown")
 	assert.False(t, r.Card.Gen.Known, "left out")
 	assert.Equal(t, Of(units.Watt(0)), r.Card.Power, "zero is known")
-	assert.Equal(t, Fact[units.Millimetre]{true, false, 240, 1.5, Measured, "twice"}, r.Card.Length)
+	assert.Equal(t, Fact[units.Millimetre]{true, false, 240, 1.5, Measured, "twice", ""}, r.Card.Length)
 	assert.True(t, r.Card.Encoders.Known, "an empty list says there are none")
 	assert.Nil(t, r.Card.Plugs, "left out: not known")
 

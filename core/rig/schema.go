@@ -77,6 +77,7 @@ func leafSchema(spec Spec) schema {
 			"value":  schema{"anyOf": []any{value, schema{"const": unknownWord}}},
 			"source": schema{"enum": append(Source("").Words().All(), "")},
 			"remark": schema{"type": "string", "maxLength": maxText},
+			"as":     schema{"type": "string", "maxLength": maxText, "description": "The value as a person typed it, where that was more than a number."},
 		},
 	}
 	if spec.Kind == Number || spec.Kind == Whole {

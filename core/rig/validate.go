@@ -129,6 +129,9 @@ func (c *checker) factParts(n Node) {
 	if source != "" {
 		c.word(n, "/source", string(source), &sourceSpec)
 	}
+	if n.fact != nil && n.fact.typed() != "" {
+		c.word(n, "/as", n.fact.typed(), &Spec{})
+	}
 	if remark != "" {
 		c.word(n, "/remark", remark, &Spec{})
 	}
