@@ -41,8 +41,8 @@ func TestStepsOfTheBuild(t *testing.T) {
 	for range 4 {
 		page = do("step", "step", "power-off", "by", "1")
 	}
-	assert.Contains(t, page, "build.live", "the host is opened with power there")
-	assert.NotContains(t, do("step", "by", "none"), "build.live")
+	assert.Contains(t, page, "There is power at that step", "the host is opened with power there")
+	assert.NotContains(t, do("step", "by", "none"), "There is power at that step")
 	page = do("need", "step", "photograph-firmware", "after", "fetch-drivers")
 	assert.Contains(t, page, "photograph-firmware comes after fetch-drivers")
 	assert.Less(
@@ -50,7 +50,7 @@ func TestStepsOfTheBuild(t *testing.T) {
 		strings.Index(page, "assembly?sel=/build/step/photograph-firmware"),
 	)
 	page = do("need", "step", "fetch-drivers", "after", "photograph-firmware")
-	assert.Contains(t, page, "build.cycle", "each of them after the other")
+	assert.Contains(t, page, "No order works", "each of them after the other")
 	do("need", "step", "fetch-drivers", "after", "photograph-firmware")
 	status, page = c.post("/rigs/3/need", "rev", c.rev(3), "station", "assembly", "step", "card", "after", "lunch")
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
@@ -228,7 +228,7 @@ func TestEveningAtTheBench(t *testing.T) {
 	p.page.MustSetViewport(390, 844, 1, true)
 	p.open("/rigs/3/assembly")
 	first := p.find("#step-do").MustText()
-	p.click(".step-acts .strong", "done")
+	p.click(".step-acts .press", "done")
 	assert.True(t, p.until(`(was) => document.querySelector('#step-do').textContent !== was`, first), "the next step stands there")
 	assert.False(t, p.page.MustEval(`() => document.documentElement.scrollWidth > 390`).Bool(), "nothing beside the screen")
 	p.page.MustSetViewport(1280, 800, 1, false)
@@ -274,7 +274,7 @@ func TestBodyInTheDrawing(t *testing.T) {
 	assert.Contains(t, thing, "<path d=\"M")
 	page = set("/chamber/card_at/x_mm", "-4")
 	assert.Contains(t, page, "The card meets the bracket&#39;s wall by 4\u00a0mm")
-	assert.Contains(t, page, `id="place-x_mm" name="value" value="-4"`)
+	assert.Contains(t, page, `id="place-x_mm" name="value" value="−4"`)
 }
 
 // TestWhichCardGoesIn for a room that is not known, and with what must come out.

@@ -16,6 +16,7 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/parts"
 	"kolvan/core/rig"
+	"kolvan/demo"
 	"kolvan/store"
 )
 
@@ -26,13 +27,12 @@ type benchRig struct {
 	Host       string
 	Card       string
 	Number     int
-	Verdict    string
 	Level      string
+	Answer     *answer
+	More       string // what else is found, in a line
 	Stations   []station
 	Tags       []string
 	Picture    *miniRoute
-	Trouble    string // the worst that was found, in words
-	Next       string // what to do about the rig next
 	Unreadable *unreadable
 }
 
@@ -76,9 +76,55 @@ func (a *App) showBench(c fiber.Ctx, faults []string) error {
 		c, "bench",
 		fiber.Map{
 			"Title": "Bench", "Rigs": rigs, "Deleted": deleted, "Faults": faults, "Pages": pagesOf(query, page, all),
-			"Query": query, "All": all, "Here": benchAt(query, page), "Seen": seen,
+			"Query": query, "All": all, "Here": benchAt(query, page), "Seen": seen, "Says": benchSays(rigs, all),
 		},
 	)
+}
+
+// benchSays is the bench in a sentence: how many rigs, and how those on this page stand, the
+// gravest first.
+func benchSays(rigs []benchRig, all int) (says [2]string) {
+	if all == 0 {
+		return [2]string{"The bench is empty."}
+	}
+	says[0] = finding.Begin(manyWords(all)) + " " + strings.TrimPrefix(counted(all, "rig", "rigs"), strconv.Itoa(all)+" ") + "."
+	counts := map[string]int{}
+	for i := range rigs {
+		if a := rigs[i].Answer; a != nil && a.Answered == "" {
+			counts[rigs[i].Level]++
+		} else {
+			counts[""]++
+		}
+	}
+	var parts []string
+	for _, is := range []struct{ level, one, more string }{
+		{"danger", "must not be switched on yet", "must not be switched on yet"},
+		{"blocked", "does not go together", "do not go together"},
+		{"risk", "may disappoint", "may disappoint"},
+		{"unknown", "waits for facts", "wait for facts"},
+		{"", "has nothing against it", "have nothing against them"},
+	} {
+		if n := counts[is.level]; n > 0 {
+			words := is.more
+			if n == 1 {
+				words = is.one
+			}
+			parts = append(parts, manyWords(n)+" "+words)
+		}
+	}
+	if len(parts) > 0 {
+		says[1] = finding.Begin(strings.Join(parts, ", ")) + "."
+	}
+	return says
+}
+
+// manyWords is a small number in words.
+func manyWords(n int) string {
+	words := [...]string{"no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
+	if n < len(words) {
+		return words[n]
+	}
+	return strconv.Itoa(n)
 }
 
 // pageLink is a page of the bench one can go to.
@@ -115,44 +161,40 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	report := assess.Rig(r, a.ref)
 	b.Tags = r.Tags
 	b.Name, b.Host, b.Card = r.Name, r.Host.Name, r.Card.Name
-	b.Verdict, b.Level = verdictWords(&report)
-	b.Picture, b.Trouble, b.Next = drawMini(&report), troubleOf(&report), nextOf(r, &report)
-	for _, s := range stations(r, &report, "", false) {
-		if !s.Later && s.Key != "sheet" {
-			b.Stations = append(b.Stations, s)
-		}
+	subjects := subjectsOf(&report, r, false)
+	b.Picture, b.Answer = drawMini(&report), answerOf(&report, r, subjects, "")
+	if link, _, more := strings.Cut(b.Answer.Gets, ","); more {
+		b.Answer.Gets = link + "."
+	}
+	if worst := worstOf(subjects, ""); worst != nil && b.Picture != nil {
+		b.Picture.Tag, b.Picture.Level = worst.Tag, worst.Level.String()
+	}
+	b.Stations = stations(r, &report, subjects, "", false)
+	b.Level, b.More = b.Answer.Level, moreWords(subjects)
+	if step := stepOf(r, &report); step >= 0 && b.Level == "" {
+		b.Answer.Says = starting(step, r, &report, nil).Title
 	}
 	return b
 }
 
-// troubleOf is the worst that was found, in a sentence; nothing where only notes
-// were.
-func troubleOf(report *assess.Report) string {
-	if worst, some := report.Worst(); !some || worst == finding.Note {
+// moreWords are what is found besides the worst, in two or three words each.
+func moreWords(subjects []subject) string {
+	worst := worstOf(subjects, "")
+	var tags []string
+	for i := range subjects {
+		if s := &subjects[i]; s != worst && s.Level >= finding.Risk {
+			tags = append(tags, s.Tag)
+		}
+	}
+	if len(tags) == 0 {
 		return ""
 	}
-	f := &report.Findings[0]
-	return f.Title + ". " + f.Says
-}
-
-// nextOf is what a rig waits for: its next step, what is missing, or an answer to
-// the worst.
-func nextOf(r *rig.Rig, report *assess.Report) string {
-	if step := stepOf(r, report); step >= 0 {
-		return starting(step, r, report, nil).Title
+	shown := tags[:min(3, len(tags))]
+	words := fmt.Sprintf("%d more: %s", len(tags), strings.Join(shown, ", "))
+	if len(tags) > len(shown) {
+		words += " …"
 	}
-	if n := next(r, report); n != nil {
-		return n.Says
-	}
-	worst, some := report.Worst()
-	switch {
-	case !some || worst == finding.Note:
-		return "nothing: buy, measure, build"
-	case worst == finding.Unknown:
-		return "find out: " + report.Findings[0].Title
-	default:
-		return "clear it, or answer for it"
-	}
+	return words
 }
 
 // whyUnreadable says what is wrong with a kept document, without its numbers.
@@ -161,7 +203,7 @@ func whyUnreadable(err error) string {
 	if errors.As(err, &damage) {
 		return finding.Begin(damage.Why) + "."
 	}
-	return finding.Begin(err.Error()) + "."
+	return finding.Begin(plainly(err.Error())) + "."
 }
 
 // unreadableAt is the thing of the address, for the page that says it cannot be
@@ -193,7 +235,7 @@ func (a *App) putOnBench(c fiber.Ctx, r *rig.Rig, label, station string) error {
 	if err != nil {
 		var fault *rig.FieldError
 		if errors.As(err, &fault) {
-			return a.showBench(c, []string{err.Error()})
+			return a.showBench(c, []string{plainly(err.Error())})
 		}
 		return err
 	}
@@ -209,6 +251,20 @@ func (a *App) keepNew(c fiber.Ctx, r *rig.Rig, label string) (int64, error) {
 		return 0, err
 	}
 	return a.store.Create(c.Context(), store.RigKind, r.Name, doc, labelled(label))
+}
+
+// lookAtFernhill puts the demo rigs on the bench.
+func (a *App) lookAtFernhill(c fiber.Ctx) error {
+	rigs, err := demo.Rigs()
+	if err != nil {
+		return err
+	}
+	for _, r := range rigs {
+		if _, err := a.keepNew(c, r, "the Fernhill society's rig"); err != nil {
+			return err
+		}
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To("/")
 }
 
 // mostFiles are taken in one import.
@@ -235,7 +291,7 @@ func (a *App) importFiles(c fiber.Ctx) error {
 			if errors.As(err, &away) {
 				return err
 			}
-			faults = append(faults, labelled(header.Filename)+": "+err.Error())
+			faults = append(faults, labelled(header.Filename)+": "+plainly(err.Error()))
 			continue
 		}
 		last = id

@@ -13,6 +13,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/bringup"
+	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/parts"
 	"kolvan/core/rig"
@@ -241,21 +242,33 @@ func (a *App) bins(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
+	words := strings.ToLower(strings.ToValidUTF8(c.Query("q"), ""))
 	groups := make([]partGroup, 0, len(parts.Kinds()))
 	for _, kind := range parts.Kinds() {
-		groups = append(
-			groups,
-			partGroup{
-				Kind: string(kind), Parts: slices.DeleteFunc(slices.Clone(list), func(f found) bool { return f.Kind != string(kind) }),
-			},
-		)
+		group := partGroup{Kind: string(kind), Label: finding.Begin(kindsWords[kind])}
+		for _, f := range list {
+			switch {
+			case f.Kind != string(kind) || !strings.Contains(strings.ToLower(f.Name+" "+f.About), words):
+			case f.Mine:
+				group.Own = append(group.Own, f)
+			default:
+				group.Listed = append(group.Listed, f)
+			}
+		}
+		groups = append(groups, group)
 	}
-	return a.page(c, "bins", fiber.Map{"Title": "Bins", "Groups": groups, "Deleted": deleted})
+	return a.page(c, "bins", fiber.Map{"Title": "Bins", "Groups": groups, "Deleted": deleted, "Query": words})
 }
 
+// partGroup is the parts of one kind: one's own, and those of the list.
 type partGroup struct {
-	Kind  string
-	Parts []found
+	Kind, Label string
+	Own, Listed []found
+}
+
+// kindsWords are the kinds of parts as several.
+var kindsWords = map[parts.Kind]string{
+	"host": "hosts", "card": "cards", "stage": "adapters, cables, docks", "supply": "supplies", "lead": "leads",
 }
 
 // addToBins puts a copy of a listed part, a part of a rig, or an empty part into
@@ -288,7 +301,7 @@ func (a *App) addToBins(c fiber.Ctx) error {
 func badRequest(err error) error {
 	var fault *rig.FieldError
 	if errors.As(err, &fault) {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, err.Error())
+		return fiber.NewError(fiber.StatusUnprocessableEntity, plainly(err.Error()))
 	}
 	return err
 }
@@ -443,7 +456,7 @@ func (a *App) refusedPart(c fiber.Ctx, err error) error {
 	c.Status(fiber.StatusUnprocessableEntity)
 	return a.showBinned(
 		c, b, c.FormValue("sel"),
-		&trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: err.Error()},
+		&trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: plainly(err.Error())},
 	)
 }
 

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"github.com/go-json-experiment/json/jsontext"
+
 	"kolvan/core/assess"
 	"kolvan/core/brief"
 	"kolvan/core/finding"
@@ -21,6 +23,55 @@ type briefQuestion struct {
 	Form           *form
 	List           *listView
 	Effects        []effect
+	Quick          []finding.Change // answers given by one press
+}
+
+// Answer is what is told, in a line.
+func (q briefQuestion) Answer() string {
+	var told []string
+	for _, f := range q.Form.Fields {
+		if f.Fact && !f.Known {
+			continue
+		}
+		words := f.Value
+		for _, c := range f.Choices {
+			if c.On {
+				words = c.Label
+			}
+		}
+		if words != "" {
+			told = append(told, words)
+		}
+	}
+	if q.List != nil {
+		for _, item := range q.List.Items {
+			told = append(told, item.Name)
+		}
+	}
+	return strings.Join(told, ", ")
+}
+
+// Bad reports a field that was refused: its question stands open.
+func (q briefQuestion) Bad() bool {
+	return slices.ContainsFunc(q.Form.Fields, func(f field) bool { return f.Fault != "" })
+}
+
+// screenChoices are the usual screens.
+func screenChoices() (list []finding.Change) {
+	for _, s := range []struct {
+		name         string
+		across, down int
+		rate         float64
+	}{{"1080p, 60 Hz", 1920, 1080, 60}, {"1440p, 60 Hz", 2560, 1440, 60}, {"2160p, 60 Hz", 3840, 2160, 60}} {
+		list = append(list, finding.Change{
+			Change: s.name, Patch: jsontext.Value(fmt.Sprintf(
+				`[{"op":"add","path":"/brief/screen","value":{"kind":"external","width_px":%d,"height_px":%d,"rate_hz":%g}}]`, s.across, s.down, s.rate,
+			)),
+		})
+	}
+	return append(list,
+		finding.Change{Change: "the host's own panel", Patch: jsontext.Value(`[{"op":"add","path":"/brief/screen","value":{"kind":"own-panel"}}]`)},
+	)
 }
 
 // effect is what an answer does, at a level where it does harm.
@@ -71,13 +122,15 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 			tags.Form.Fields = append(tags.Form.Fields, f)
 		}
 	}
+	screen := ask(
+		"screen", "Where is the picture wanted?",
+		"On the host's own panel every frame comes back over the link; on an external screen none does.", screenEffects(r),
+		"screen/kind", "screen/fed_by", "screen/width_px", "screen/height_px", "screen/rate_hz",
+	)
+	screen.Quick = screenChoices()
 	return []briefQuestion{
 		uses,
-		ask(
-			"screen", "Where is the picture wanted?",
-			"On the host's own panel every frame comes back over the link; on an external screen none does.", screenEffects(r),
-			"screen/kind", "screen/fed_by", "screen/width_px", "screen/height_px", "screen/rate_hz",
-		),
+		screen,
 		ask(
 			"budget", "What may it cost?", "Counted against it: what is to buy, ordered and paid; not what was owned before.",
 			budgetEffects(r, report), "budget", "currency",
@@ -130,6 +183,9 @@ func useEffects(r *rig.Rig, report *assess.Report) (list []effect) {
 	return list
 }
 
+// saysNothing is a share between ends so far apart that it tells nothing.
+var saysNothing = [2]float64{0.3, 0.9}
+
 // expectedEffects say how much of the card each use gets through the link: a range, narrowed
 // by its runs where they explain something.
 func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
@@ -137,6 +193,9 @@ func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 		return nil
 	}
 	for _, u := range proof.Make(r, l, nil, l.Net, proof.Same).Uses {
+		if u.Now.Share[0] < saysNothing[0] && u.Now.Share[1] > saysNothing[1] && u.Now.Rate == nil {
+			continue
+		}
 		says := fmt.Sprintf("%s gets %.0f to %.0f %% of the card's own speed over this link", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1])
 		if u.From == "runs" {
 			says += ", by its runs"

@@ -31,6 +31,12 @@ type contactView struct {
 	Lines      []string
 }
 
+// Upright reports a contact too narrow for words along it.
+func (p contactView) Upright() bool { return p.W < upright }
+
+// Name is what an upright contact carries, in one line.
+func (p contactView) Name() string { return strings.Join(p.Lines, "") }
+
 // Middle is where its words stand.
 func (p contactView) Middle() float64 { return p.W / 2 }
 
@@ -53,18 +59,19 @@ const (
 	facesTop    = 22.0
 	arcLeast    = 22.0
 	arcMore     = 9.0
-	besides     = 860.0 // the width up to which the faces stand beside each other
-	beneath     = 64.0  // between faces that stand one under the other
+	beneath     = 34.0  // between faces that stand one under the other
+	column      = 318.0 // the width beside a drawing: what goes in is laid out for it
+	tallPin     = 62.0  // the height of contacts whose words stand upright
+	leastPin    = 17.0
+	upright     = 30.0 // contacts narrower than this have their words upright
 )
 
+// pinWidth is as wide as two faces beside each other leave, within reason.
 func pinWidth(faces []face) float64 {
-	longest := 0
-	for _, f := range faces {
-		for _, row := range f.Rows {
-			longest = max(longest, len(row))
-		}
-	}
-	switch {
+	longest := longestRow(faces)
+	switch fits := (column-betweenFace-4)/2 - 2*shellEdge + pinGap; {
+	case fits/float64(longest)-pinGap >= upright:
+		return min(40, fits/float64(longest)-pinGap)
 	case longest > manyPins:
 		return 29
 	default:
@@ -72,12 +79,22 @@ func pinWidth(faces []face) float64 {
 	}
 }
 
+func longestRow(faces []face) (longest int) {
+	for _, f := range faces {
+		for _, row := range f.Rows {
+			longest = max(longest, len(row))
+		}
+	}
+	return max(1, longest)
+}
+
 // drawFaces lays a joint's faces out; nil where there are no pins to show.
 func drawFaces(faces []face) *facesDrawing {
 	d := &facesDrawing{}
 	wide := pinWidth(faces)
-	if len(faces) == 2 && len(faces[0].Rows) == 1 && len(faces[1].Rows) == 1 && 2*rowWidth(faces[0].Rows[0], wide) > besides {
-		return d.under(faces, wide)
+	if len(faces) == 2 && len(faces[0].Rows) == 1 && len(faces[1].Rows) == 1 && 2*rowWidth(faces[0].Rows[0], wide) > column {
+		fits := (column-4-2*shellEdge+pinGap)/float64(longestRow(faces)) - pinGap
+		return d.under(faces, max(leastPin, min(40, fits)))
 	}
 	over := arcRoom(faces)
 	x := 2.0
@@ -99,13 +116,14 @@ func drawFaces(faces []face) *facesDrawing {
 // under lays two long rows out one under the other: the plug is turned up about its length,
 // so that every contact stands beneath the one it touches.
 func (d *facesDrawing) under(faces []face, wide float64) *facesDrawing {
+	tall := pinTall(wide)
 	d.Width = d.face(&faces[0], 2, facesTop, wide, false) + 2
 	plug := faces[1]
 	plug.Title += ", turned up"
 	row := slices.Clone(plug.Rows[0])
 	slices.Reverse(row)
 	plug.Rows = [][]pin{row}
-	d.face(&plug, 2, facesTop+latchHeight+2*shellEdge+pinHeight+beneath, wide, true)
+	d.face(&plug, 2, facesTop+latchHeight+2*shellEdge+tall+beneath, wide, true)
 	socket, mate := d.placed(faces[0], 0), d.placed(plug, count(faces[0]))
 	for _, p := range faces[0].Rows[0] {
 		if to, touches := mate[p.Touches]; touches && !p.Open {
@@ -132,13 +150,18 @@ func (d *facesDrawing) finish(faces []face, below float64) {
 }
 
 // Tight reports cells with little room for words.
-func (d *facesDrawing) Tight() bool { return d.Pins[0].W < 30 }
+func (d *facesDrawing) Tight() bool { return d.Pins[0].W < upright }
 
-// Wide reports a drawing that wants a row of its own: half a sheet is no wider on a screen of
-// 1280.
-func (d *facesDrawing) Wide() bool { return d.Width > halfSheet }
+// Wide reports a drawing that does not go beside another.
+func (d *facesDrawing) Wide() bool { return d.Width > column }
 
-const halfSheet = 390
+// pinTall is how high contacts are that are so wide.
+func pinTall(wide float64) float64 {
+	if wide < upright {
+		return tallPin
+	}
+	return pinHeight
+}
 
 // arcRoom is how high the lines reach over the faces.
 func arcRoom(faces []face) float64 {
@@ -164,6 +187,7 @@ func (d *facesDrawing) face(f *face, x, y, wide float64, turned bool) float64 {
 	for _, row := range f.Rows {
 		longest = max(longest, len(row))
 	}
+	tall := pinTall(wide)
 	inside := float64(longest)*(wide+pinGap) - pinGap
 	top := y + latchHeight
 	for r, row := range f.Rows {
@@ -172,13 +196,13 @@ func (d *facesDrawing) face(f *face, x, y, wide float64, turned bool) float64 {
 			d.Pins = append(
 				d.Pins,
 				contactView{
-					p, start + float64(k)*(wide+pinGap), top + shellEdge + float64(r)*(pinHeight+pinGap), wide, pinHeight,
+					p, start + float64(k)*(wide+pinGap), top + shellEdge + float64(r)*(tall+pinGap), wide, tall,
 					pinLines(p.Name, wide),
 				},
 			)
 		}
 	}
-	w, h := inside+2*shellEdge, float64(len(f.Rows))*(pinHeight+pinGap)-pinGap+2*shellEdge
+	w, h := inside+2*shellEdge, float64(len(f.Rows))*(tall+pinGap)-pinGap+2*shellEdge
 	shell := shellView{Title: wrap(f.Title, int(w/6.4)+4, 2), X: x, Y: top, Path: shellPath(f, turned, x, top, w, h)}
 	if turned {
 		shell.TitleY = top + h + 3
@@ -189,7 +213,7 @@ func (d *facesDrawing) face(f *face, x, y, wide float64, turned bool) float64 {
 
 // pinLines breaks what a pin carries into what a cell holds.
 func pinLines(name string, wide float64) []string {
-	if float64(len(name))*5 <= wide {
+	if float64(len(name))*5 <= wide || wide < upright {
 		return []string{name}
 	}
 	if before, behind, parted := strings.Cut(name, "-"); parted && before != "" {

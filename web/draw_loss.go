@@ -14,6 +14,8 @@ type lossDrawing struct {
 	Height       float64
 	Rows         []lossRow
 	Legend       []lossKey
+	Comfortable  bool   // at the planned speed
+	Planned      string // the loss there, against what is allowed
 }
 
 type lossRow struct {
@@ -74,6 +76,11 @@ func drawLoss(report *assess.Report, sel string) *lossDrawing {
 	scale := (lossRight - lossLeft) / float64(most)
 	for gen := last; gen >= 1; gen-- {
 		d.Rows = append(d.Rows, lossRowOf(p, gen, lossTop+float64(len(d.Rows))*lossPitch, scale, sel))
+	}
+	if gen := p.GenEnds.High; p.GenEnds.Known() && gen <= last {
+		m := p.Margin(gen)
+		d.Comfortable = p.Word(m) == "comfortable"
+		d.Planned = fmt.Sprintf("%s of %s at Gen %d", units.Trim(float64(m.Loss.High), 1), m.Allows, gen)
 	}
 	for i := range d.Rows {
 		if len(d.Rows[i].Open) > 0 {

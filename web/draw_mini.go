@@ -15,6 +15,7 @@ type miniRoute struct {
 	Posts          []px   // where an element stands
 	Ink            int    // generation, for the ink of the strands
 	Label          string
+	Tag, Level     string // the worst that was found
 }
 
 // The stamp, in the units of its view box.
@@ -72,6 +73,7 @@ type paperLanes struct {
 	Lit, Open, Dim string
 	Posts          []paperPost
 	Label          string
+	Tag, Level     string // the worst that was found
 }
 
 type paperPost struct {

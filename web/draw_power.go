@@ -44,6 +44,7 @@ type band struct {
 	Chosen  bool
 	Through bool // no lead: a board or a lead of the part's own
 	Name    string
+	Ear     string // the lead with its ends, its figures and its level, for who does not see it
 }
 
 const (
@@ -62,19 +63,13 @@ const (
 type anchors map[[2]string][2]float64
 
 func drawPower(r *rig.Rig, report *assess.Report, sel string) *powerDrawing {
-	d := &powerDrawing{Title: "Who feeds whom", Aside: "pale: what it may carry"}
-	if i := report.Power.CardSupply(); i >= 0 {
-		d.Title = r.Supplies[i].Name + ": " + wattWords(report.Power.Supplies[i].Load) + " sustained"
-		if share := shareWords(&report.Power.Supplies[i]); share != unknown {
-			d.Title += ", " + share + " of its rating"
-		}
-	}
+	d := &powerDrawing{Title: powerTitle(r, report), Aside: "light: what it can carry"}
 	if len(r.Supplies) == 0 {
 		d.Empty, d.Height = "No supply yet. Add the host's own and the one that feeds the card.", 180
 		return d
 	}
 	from, to := anchors{}, anchors{}
-	left := d.supplies(r, report, sel, from)
+	left := d.supplies(r, report, sel, from, to)
 	middle := d.passing(r, report, sel, from, to)
 	right := d.card(r, report, sel, to)
 	d.under, d.floor = middle+2, middle
@@ -147,17 +142,22 @@ func (d *powerDrawing) row(x, y float64, anchor, text, sel string) {
 	d.Rows = append(d.Rows, mark{X: x, Y: y + 4, Text: clip(text, 22), Anchor: anchor, Sel: sel})
 }
 
-func (d *powerDrawing) supplies(r *rig.Rig, report *assess.Report, sel string, from anchors) float64 {
+func (d *powerDrawing) supplies(r *rig.Rig, report *assess.Report, sel string, from, to anchors) float64 {
 	y := powerTop
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
 		used := usedOutlets(r, s)
-		rows := max(1, len(used))
+		rows := max(1, len(used)+len(s.Inlets))
 		b := box{X: leftX, Y: y, W: leftW, H: boxHead + float64(rows)*rowHeight, Sel: "/supplies/" + strconv.Itoa(i), Class: "element"}
 		for j, name := range used {
 			at := y + boxHead + (float64(j)+0.3)*rowHeight
 			d.row(leftX+leftW-12, at, "end", name, b.Sel)
 			from[[2]string{s.Name, name}] = [2]float64{leftX + leftW, at}
+		}
+		for j, in := range s.Inlets { // of a converter board
+			at := y + boxHead + (float64(len(used)+j)+0.3)*rowHeight
+			d.row(leftX+leftW-12, at, "end", in.Name+", in", b.Sel)
+			to[[2]string{s.Name, in.Name}] = [2]float64{leftX + leftW, at}
 		}
 		from[[2]string{s.Name, ""}] = [2]float64{leftX + leftW, y + 24}
 		if free := len(s.Outlets) - len(used); free > 0 && len(used) == 0 {
@@ -331,7 +331,7 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 		Sel: "/leads/" + strconv.Itoa(i), Name: lead.Name, Class: bandClass(load), Load: thickness(load.Amps()),
 		May: thickness(planned),
 	}
-	b.Chosen = b.Sel == sel
+	b.Chosen, b.Ear = b.Sel == sel, leadInWords(lead, load, b.Class)
 	var knot [2]float64
 	if len(starts) == 1 && len(ends) == 1 {
 		b.Path, knot = d.way(starts[0], ends[0])
@@ -348,7 +348,61 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 			from[[2]string{lead.Name, e.At}] = next
 		}
 	}
-	d.Labels = append(d.Labels, mark{X: knot[0], Y: knot[1], Text: ampWords(load), Class: b.Class, Sel: b.Sel})
+	if len(r.Leads) <= fewLeads || b.Chosen || b.Class != "live" || full(load) {
+		d.Labels = append(d.Labels, mark{X: knot[0], Y: knot[1], Text: ampWords(load), Class: b.Class, Sel: b.Sel})
+	}
+}
+
+// leadInWords is a lead with its ends, what it carries and how that stands.
+func leadInWords(lead *rig.Lead, load *power.LeadLoad, class string) string {
+	ends := func(list []rig.LeadEnd) string {
+		words := make([]string, len(list))
+		for i, e := range list {
+			words[i] = strings.TrimSpace(e.Part + " " + e.At)
+		}
+		return strings.Join(words, " and ")
+	}
+	stands := map[string]string{"over": "more than it can", "tight": "more than is planned", "open": "not all known", "live": "within its limit"}
+	return fmt.Sprintf("Lead %s, from %s to %s: %s, %s", lead.Name, ends(lead.From), ends(lead.To), ampWords(load), stands[class])
+}
+
+// fewLeads all have their figures; of more, those that are near their limit.
+const fewLeads = 6
+
+// full reports a lead with less than a fifth of its plan to spare.
+func full(load *power.LeadLoad) bool {
+	amps, plan := nearest(load)
+	return plan > 0 && float64(amps) > 0.8*float64(plan)
+}
+
+// powerTitle says how supplies and leads stand.
+func powerTitle(r *rig.Rig, report *assess.Report) string {
+	n := report.Power
+	over := 0
+	for i := range n.Leads {
+		if bandClass(&n.Leads[i]) == "over" {
+			over++
+		}
+	}
+	for i := range n.Supplies {
+		s := &n.Supplies[i]
+		if s.Rating.Known && s.Load.Low > s.Rating.Value {
+			return clip(r.Supplies[i].Name, 30) + " is asked for more than it gives"
+		}
+	}
+	i := n.CardSupply()
+	switch {
+	case len(r.Supplies) == 0 || i < 0:
+		return "Who feeds whom"
+	case over == 1:
+		return "One lead carries more than it can"
+	case over > 1:
+		return fmt.Sprintf("%d leads carry more than they can", over)
+	case shareWords(&n.Supplies[i]) == unknown:
+		return "Who feeds whom"
+	default:
+		return fmt.Sprintf("%s gives %s, %s of its rating", clip(r.Supplies[i].Name, 30), wattWords(n.Supplies[i].Load), shareWords(&n.Supplies[i]))
+	}
 }
 
 // meeting is where a lead meets the next one that is plugged into it, below the
@@ -360,24 +414,28 @@ func (d *powerDrawing) meeting() [2]float64 {
 	return [2]float64{midX - 30, y}
 }
 
-// labelLeft is how far before its load the label of a band stands.
-const labelLeft = 58.0
+// bulge is how far a band swings out that ends at the side where it began.
+const bulge = 70.0
 
 // way leads from one port to another, below the middle column where it would
 // pass behind it, and returns the place for its label.
 func (d *powerDrawing) way(from, to [2]float64) (path string, label [2]float64) {
+	if from[0] == to[0] { // from one supply into a board below it
+		return fmt.Sprintf("M%.1f %.1fC%.1f %.1f %.1f %.1f %.1f %.1f", from[0], from[1], from[0]+bulge, from[1], to[0]+bulge, to[1], to[0], to[1]), [2]float64{from[0] + 0.75*bulge, (from[1] + to[1]) / 2}
+	}
 	if from[0] > midX || to[0] <= midX {
-		return curve(from[0], from[1], to[0], to[1]), [2]float64{max(to[0]-labelLeft, (from[0]+to[0])/2), to[1]}
+		return curve(from[0], from[1], to[0], to[1]), [2]float64{(from[0] + to[0]) / 2, (from[1] + to[1]) / 2}
 	}
 	if from[0] == midX-30 && from[1] > d.floor { // it is below the column already
 		path = fmt.Sprintf("M%.1f %.1fH%.1f", from[0], from[1], midX+midW+10) + strings.Replace(curve(midX+midW+10, from[1], to[0], to[1]), "M", "L", 1)
-		return path, [2]float64{to[0] - labelLeft, to[1]}
+		return path, [2]float64{midX + midW/2, from[1]}
 	}
 	y := d.under + thickest/2
 	d.under += thickest + 4
 	d.Height = max(d.Height, d.under+8)
+	label = [2]float64{midX + midW/2, y}
 	path = curve(from[0], from[1], midX-10, y) + fmt.Sprintf("H%.1f", midX+midW+10) + strings.Replace(curve(midX+midW+10, y, to[0], to[1]), "M", "L", 1)
-	return path, [2]float64{to[0] - labelLeft, to[1]}
+	return path, label
 }
 
 func anchorOf(all anchors, e rig.LeadEnd) ([2]float64, bool) {

@@ -20,6 +20,8 @@ type routeDrawing struct {
 	Cuts   string // path of the rings where strands end
 	Pinch  *callout
 	Empty  string
+	Starts string // the slot it starts from
+	Reads  string // what the system was read to say
 }
 
 // callout names the pinch on the drawing.
@@ -35,13 +37,23 @@ const (
 	strandPitch  = 6.0
 	strandTop    = 24.0
 	routeMargin  = 24.0
-	routeHeight  = 236.0
+	routeBox     = 152.0 // the height of a box: its strands, and what it carries
 	calloutWidth = 300.0
+	mostBox      = 104.0 // the width of a box with room to spare
+	leastGap     = 16.0
+	letterWidth  = 7.6
 )
 
 func drawRoute(r *rig.Rig, report *assess.Report, sel string, inches bool) *routeDrawing {
-	d := &routeDrawing{Height: routeHeight, Title: routeTitle(r, report), Aside: routeAside(report)}
+	d := &routeDrawing{Title: routeTitle(r, report), Aside: routeAside(report), Starts: "no slot yet", Reads: "nothing yet"}
+	if r.Route.Slot != "" {
+		d.Starts = "slot " + clip(r.Route.Slot, 18)
+	}
+	if n := len(r.Route.Readings); n > 0 {
+		d.Reads = counted(n, "reading", "readings")
+	}
 	if len(report.Link.Elements) == 0 {
+		d.Height = routeBox + 84
 		d.Empty = "No slot is chosen yet. Choose one below: the lanes start there."
 		if len(r.Host.Slots) == 0 {
 			d.Empty = "The host has no slots yet. Add them at the survey, or take a host from the list."
@@ -54,16 +66,31 @@ func drawRoute(r *rig.Rig, report *assess.Report, sel string, inches bool) *rout
 	return d
 }
 
+// routeTitle says what the route does to the lanes.
 func routeTitle(r *rig.Rig, report *assess.Report) string {
 	f := &report.Figures
-	switch {
-	case f.Width != nil && *f.Width == 0:
-		return "Processor to card: no link"
-	case f.Width == nil || f.Gen == nil:
-		return "Processor to card: not all is known"
-	default:
-		return fmt.Sprintf("Processor to card: %s, Gen %d", plural(*f.Width, "lane"), *f.Gen)
+	if f.Width != nil && *f.Width == 0 {
+		return "No lane reaches the card"
 	}
+	if f.Width == nil || f.Gen == nil {
+		return "Not all of the way is known"
+	}
+	lanes := laneCount(*f.Width)
+	pinch, known := report.Link.Pinch()
+	switch {
+	case !known || pinch.Where == "/card":
+		return lanes + " all the way, at all that the card can do"
+	case r.Card.Lanes.Known && r.Card.Lanes.Value > *f.Width:
+		return fmt.Sprintf("%s of the card's %d: %s has no more", lanes, r.Card.Lanes.Value, clip(pinch.Name, 24))
+	default:
+		return lanes + " all the way; " + clip(pinch.Name, 24) + " sets the speed"
+	}
+}
+
+// laneCount is a count of lanes in words.
+func laneCount(n int) string {
+	words := map[int]string{1: "One lane", 2: "Two lanes", 4: "Four lanes", 8: "Eight lanes", 16: "Sixteen lanes"}
+	return orText(words[n], counted(n, "lane", "lanes"))
 }
 
 func routeAside(report *assess.Report) string {
@@ -74,29 +101,35 @@ func routeAside(report *assess.Report) string {
 	return fmt.Sprintf("%s raw, %s net each way", figureOf(report, "link.raw_gb_s", printRate), net)
 }
 
-// boxes places the processor and every element of the route in a row.
+// boxes places the processor and every element of the route in a row: in a box what passes,
+// below it what it is called.
 func (d *routeDrawing) boxes(r *rig.Rig, elements []link.Element, sel string, inches bool) {
 	n := float64(len(elements) + 1)
-	width := min(108, (drawingWidth-2*routeMargin-(n-1)*36)/n)
+	pitch := (drawingWidth - 2*routeMargin) / n
+	width := min(mostBox, pitch-leastGap)
 	gap := (drawingWidth - 2*routeMargin - n*width) / (n - 1)
-	chars := int((width - 10) / 7.4)
-	processor := box{X: routeMargin, Y: strandTop - 14, W: width, H: (strands-1)*strandPitch + 28, Sel: "/host", Class: "source"}
-	name := r.Host.Proc.Name
-	if name == "" {
-		name = "Processor"
+	chars := int((width + gap - 6) / letterWidth)
+	name := orText(r.Host.Proc.Name, "Processor")
+	at := func(i int, class, sel string) box {
+		return box{X: routeMargin + float64(i)*(width+gap), Y: strandTop - 14, W: width, H: routeBox, Sel: sel, Class: class}
 	}
-	d.Boxes = append(d.Boxes, processor)
-	d.Boxes[0].letter(wrap(name, chars, 3), nil, []string{"16 strands"})
+	first := at(0, "source", "/host")
+	first.letter(wrap(name, chars, 3), []string{"16 lanes"}, nil)
+	d.Boxes = append(d.Boxes, first)
 	for i, e := range elements {
-		b := processor
-		b.X = routeMargin + float64(i+1)*(width+gap)
-		b.Class = "element"
-		b.Sel = e.Where
-		b.letter(wrap(e.Name, chars, 4), []string{strings.Join(laneWords(e), " ")}, under(r, i, inches, chars))
+		b := at(i+1, "element", e.Where)
+		spec := laneWords(e)
+		if float64(len(spec[0])+len(spec[1])+1)*8 < width {
+			spec = []string{strings.Join(spec, " ")}
+		}
+		b.letter(wrap(e.Name, chars, 3), spec, under(r, i, inches, chars))
 		d.Boxes = append(d.Boxes, b)
 	}
 	for i := range d.Boxes {
 		d.Boxes[i].Chosen = d.Boxes[i].Sel == sel
+		for _, line := range d.Boxes[i].Texts {
+			d.Height = max(d.Height, float64(line.Y)+14)
+		}
 	}
 }
 
@@ -109,12 +142,12 @@ func laneWords(e link.Element) []string {
 	return []string{"x" + words(e.Lanes), "Gen " + words(e.Gen)}
 }
 
-// letter writes the name and lines into the middle of the box, the rest below it.
-func (b *box) letter(name, lines, under []string) {
+// letter writes what passes to the foot of the box, the name and the rest below it.
+func (b *box) letter(name, spec, under []string) {
 	middle := b.X + b.W/2
-	b.write("name", middle, b.Y+24, 16, name...)
-	b.write("sub", middle, b.Y+27+16*float64(len(name)), 18, lines...)
-	b.write("under", middle, b.Y+b.H+18, 16, under...)
+	b.write("sub", middle, b.Y+b.H-12-float64(len(spec)-1)*16, 16, spec...)
+	b.write("name", middle, b.Y+b.H+20, 17, name...)
+	b.write("under", middle, b.Y+b.H+20+17*float64(len(name)), 16, under...)
 }
 
 // under is what stands below element i: slot first, card last.
@@ -155,7 +188,10 @@ func (d *routeDrawing) strands(report *assess.Report) {
 			if e.Open(e.Lanes) {
 				class += " open"
 			}
-			d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", left.X+left.W, y, right.X))
+			d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", left.X+10*first(i), y, right.X))
+			if i == len(p.Elements)-1 && !cut {
+				d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", right.X, y, right.X+right.W-10))
+			}
 			if cut {
 				d.Cuts += fmt.Sprintf("M%.1f %.1fa2.2 2.2 0 1 0 4.4 0a2.2 2.2 0 1 0 -4.4 0", right.X-5.2, y)
 			}
@@ -167,6 +203,14 @@ func (d *routeDrawing) strands(report *assess.Report) {
 			gen = min(gen, e.Gen.Value)
 		}
 	}
+}
+
+// first is 1 for the first of a row.
+func first(i int) float64 {
+	if i == 0 {
+		return 1
+	}
+	return 0
 }
 
 // strand adds a strand to the line of its ink.
@@ -199,9 +243,10 @@ func (d *routeDrawing) pinch(report *assess.Report) {
 		}
 		b := d.Boxes[i+1]
 		x := min(max(b.X+b.W/2-calloutWidth/2, routeMargin), drawingWidth-routeMargin-calloutWidth)
-		y := routeHeight - 52
+		y := d.Height + 6
+		d.Height = y + 54
 		d.Pinch = &callout{X: x, Y: y, W: calloutWidth, Head: "Pinch: " + clip(e.Name, 34), Text: pinchWords(report.Link, e),
-			From: fmt.Sprintf("M%.1f %.1fV%.1f", b.X+1, b.Y+b.H, y)}
+			From: fmt.Sprintf("M%.1f %.1fV%.1f", b.X, b.Y+b.H, y)}
 	}
 }
 
@@ -220,7 +265,7 @@ func pinchWords(p *link.Plan, e link.Element) string {
 		}
 	}
 	if link.Legal(lanes) == link.Legal(e.Lanes.Value) && gen == e.Gen.Value {
-		return fmt.Sprintf("x%d Gen %d, and nothing behind it does more", link.Legal(lanes), gen)
+		return fmt.Sprintf("x%d Gen %d, as all behind it", link.Legal(lanes), gen)
 	}
 	return fmt.Sprintf("x%d Gen %d here; all else could do x%d Gen %d", link.Legal(e.Lanes.Value), e.Gen.Value, link.Legal(lanes), gen)
 }

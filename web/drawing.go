@@ -80,12 +80,14 @@ func wrap(text string, width, lines int) []string {
 	return out
 }
 
+// clip shortens a text in its middle: names that begin alike often end differently.
 func clip(s string, width int) string {
 	r := []rune(s)
 	if len(r) <= width {
 		return s
 	}
-	return string(r[:max(1, width-1)]) + "…"
+	tail := max(0, width-1) / 3
+	return string(r[:max(1, width-1-tail)]) + "…" + string(r[len(r)-tail:])
 }
 
 // curve joins two points by a line that leaves and enters level.

@@ -168,7 +168,7 @@ func (a *App) refused(c fiber.Ctx, err error) error {
 // name, what was written, and what to write.
 func sentenceOf(err error, fault *rig.FieldError) string {
 	if err.Error() != fault.Error() {
-		return err.Error() // several at once, or with more said of it
+		return plainly(err.Error()) // several at once, or with more said of it
 	}
 	name := fault.Path
 	if strings.HasPrefix(name, "/") {
@@ -187,6 +187,43 @@ func sentenceOf(err error, fault *rig.FieldError) string {
 		return finding.Begin(name) + ": write " + accepts + "."
 	}
 	return fmt.Sprintf("%s: %s is not accepted. Write %s.", finding.Begin(name), fault.Value, accepts)
+}
+
+// plainly says what the program says of a file as a person would: places by their names, not
+// by their pointers.
+func plainly(says string) string {
+	says = pointers.ReplaceAllStringFunc(says, spokenPlace)
+	says = strings.ReplaceAll(says, " is not accepted; accepted: ", " is not accepted. Write ")
+	return strings.ReplaceAll(says, ": accepted: ", ": write ")
+}
+
+// pointers are places of a rig in a text.
+var pointers = regexp.MustCompile(`(^|\s)(/[a-z][a-z0-9_]*)(/[a-z0-9_-]+)*`)
+
+// spokenPlace is the place that a pointer names: the field, and what it is a field of.
+func spokenPlace(pointer string) string {
+	at := strings.Index(pointer, "/")
+	if at < 0 || at+1 == len(pointer) {
+		return pointer
+	}
+	space := pointer[:at]
+	pointer = pointer[len(space):]
+	whole := &rig.Rig{}
+	field := rig.Called(whole, pointer)
+	tokens := strings.Split(pointer, "/")
+	for i := len(tokens) - 1; i > 1; i-- {
+		if n, err := strconv.Atoi(tokens[i]); err == nil {
+			thing := fmt.Sprintf("%s %d", rig.Called(whole, strings.Join(tokens[:i+1], "/")), n+1)
+			if i == len(tokens)-1 {
+				return space + thing
+			}
+			return space + field + ", " + thing
+		}
+	}
+	if of := rig.Called(whole, "/"+tokens[1]); len(tokens) > 2 && of != field {
+		return space + field + ", " + of
+	}
+	return space + field
 }
 
 // likeWords are examples in brackets: ("60 mm", "6 cm").
@@ -260,10 +297,32 @@ func (a *App) conflictOf(c fiber.Ctx, h store.Head) (*trouble, error) {
 		return nil, fmt.Errorf("comparing revisions: %w", err)
 	}
 	for _, op := range patch[:min(len(patch), mostChangesShown)] {
-		t.Changed = append(t.Changed, fmt.Sprintf("%s %s %v", op.Type, op.Path, orEmpty(op.Value)))
+		t.Changed = append(t.Changed, changedWords(op.Type, op.Path, orEmpty(op.Value)))
 	}
 	return t, nil
 }
+
+// changedWords says what another changed: the field by its name, and what is there now.
+func changedWords(op, pointer string, now any) string {
+	place := finding.Begin(strings.TrimSpace(spokenPlace(pointer)))
+	switch v := now.(type) {
+	case map[string]any:
+		if value, fact := v["value"]; fact {
+			return changedWords(op, pointer, value)
+		}
+		return place + " was changed"
+	case []any:
+		return place + " was changed"
+	default:
+		if op == "remove" {
+			return place + " was taken out"
+		}
+		return fmt.Sprintf("%s is now %v", place, v)
+	}
+}
+
+// Place is the field that the change was about, as a person calls it.
+func (t *trouble) Place() string { return strings.TrimSpace(spokenPlace(t.Path)) }
 
 // mostChangesShown bounds what a person is shown of another's changes.
 const mostChangesShown = 20
@@ -499,17 +558,19 @@ func placeCard(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	return "move the card", "/card", nil
 }
 
+// acknowledge keeps why somebody goes on all the same: one reason for all that is found of one
+// subject, its rules and their places each with spaces between.
 func acknowledge(c fiber.Ctx, r *rig.Rig) (string, string, error) {
-	entry := rig.Acknowledgement{Rule: c.FormValue("rule"), Where: c.FormValue("where"), Reason: strings.TrimSpace(c.FormValue("reason"))}
-	if entry.Reason == "" {
+	rules, places, reason := strings.Fields(c.FormValue("rule")), strings.Fields(c.FormValue("where")), strings.TrimSpace(c.FormValue("reason"))
+	if reason == "" {
 		return "", "", &rig.FieldError{Path: "reason", Value: `""`, Accepts: "why you go on all the same"}
 	}
-	kept := r.Acknowledged[:0]
-	for _, a := range r.Acknowledged {
-		if a.Rule != entry.Rule || a.Where != entry.Where {
-			kept = append(kept, a)
-		}
+	if len(rules) == 0 || len(rules) != len(places) {
+		return "", "", &rig.FieldError{Path: "rule", Value: strconv.Quote(c.FormValue("rule")), Accepts: "as many rules as places"}
 	}
-	r.Acknowledged = append(kept, entry)
-	return "acknowledge " + entry.Rule, "", nil
+	for i, rule := range rules {
+		r.Acknowledged = slices.DeleteFunc(r.Acknowledged, func(a rig.Acknowledgement) bool { return a.Rule == rule && a.Where == places[i] })
+		r.Acknowledged = append(r.Acknowledged, rig.Acknowledgement{Rule: rule, Where: places[i], Reason: reason})
+	}
+	return "note why " + rules[0] + " may stay", "", nil
 }

@@ -105,7 +105,7 @@ func TestChangeThatClearsIsMadeByItsButton(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
 	_, page := c.get("/rigs/1/power")
-	button := regexp.MustCompile(`fix first" hx-post="/rigs/1/patch" hx-vals='(.*?)'`).FindStringSubmatch(page)
+	button := regexp.MustCompile(`press fix" hx-post="/rigs/1/patch" hx-vals='(.*?)'`).FindStringSubmatch(page)
 	require.NotNil(t, button)
 	var values struct{ Patch, Says string }
 	require.NoError(t, json.Unmarshal([]byte(html.UnescapeString(button[1])), &values))
@@ -116,7 +116,7 @@ func TestChangeThatClearsIsMadeByItsButton(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, values.Says, h.Label)
 
-	_, page = c.get("/rigs/2/power")
+	_, page = c.get("/rigs/2/power?sel=/sizing")
 	button = regexp.MustCompile(`(?s)What card this supply carries.*?hx-post="/rigs/2/patch" hx-vals='(.*?)'`).FindStringSubmatch(page)
 	require.NotNil(t, button, "the table of cards")
 	require.NoError(t, json.Unmarshal([]byte(html.UnescapeString(button[1])), &values))
@@ -144,7 +144,7 @@ func TestAcknowledgedWithAReason(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
 	region := c.edit(2, "acknowledge", "rule", "net.displaced", "where", "/host/slots/0/occupant", "reason", "the desk has a wire")
-	assert.Contains(t, region, "Acknowledged: the desk has a wire")
+	assert.Contains(t, region, "Noted: the desk has a wire")
 	c.edit(2, "acknowledge", "rule", "net.displaced", "where", "/host/slots/0/occupant", "reason", "since spring")
 	assert.Len(t, kept(t, s, 2).Acknowledged, 1, "a later answer takes the place of the first")
 }
@@ -282,7 +282,7 @@ func TestVerdictComesBehindAnEdit(t *testing.T) {
 	status, region := c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "path", "/card/power_w", "value", "400")
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, region, `hx-get="/rigs/1/route/verdict"`)
-	assert.Contains(t, region, "stop before power-on", "what it comes to is said at once")
+	assert.Contains(t, region, "Danger at Power", "what it comes to is said at once")
 	assert.NotContains(t, region, `class="finding`)
 	status, verdict := c.get("/rigs/1/route/verdict")
 	require.Equal(t, http.StatusOK, status)

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"html"
 	"html/template"
@@ -26,6 +27,7 @@ type form struct {
 	Ordered bool   // its place in the list matters
 	Kind    string // kind of part, when it can go into a bin
 	Whole   string // where all of its fields stand, when some are left out
+	Folding bool   // what is not told is folded away where it is long
 }
 
 type field struct {
@@ -55,6 +57,42 @@ type field struct {
 
 // Open reports a fact that nobody knows and for which nothing else counts.
 func (f field) Open() bool { return f.Fact && !f.Known && f.Else == "" }
+
+// Untold reports a fact without a value, which a long form folds away.
+func (f field) Untold() bool { return f.Fact && !f.Known && f.Fault == "" }
+
+// fold is what a long form folds away.
+type fold struct {
+	ID, Words string
+	Open      bool // nothing of the form is told yet
+}
+
+// Folds is nil for a form that is short, or of which nothing is told yet or nothing untold.
+func (f *form) Folds() *fold {
+	told, facts := 0, 0
+	var untold []string
+	for i := range f.Fields {
+		if !f.Fields[i].Fact {
+			continue
+		}
+		if facts++; f.Fields[i].Untold() {
+			untold = append(untold, f.Fields[i].Label)
+		} else {
+			told++
+		}
+	}
+	if !f.Folding || facts <= shortForm || len(untold) == 0 {
+		return nil
+	}
+	words := strings.Join(untold[:min(4, len(untold))], ", ")
+	if more := len(untold) - 4; more > 0 {
+		words += fmt.Sprintf(" and %d more", more)
+	}
+	return &fold{ID: "fold" + strings.ReplaceAll(f.Path, "/", "-"), Words: words, Open: told == 0}
+}
+
+// shortForm is how many facts a form may show without folding any away.
+const shortForm = 6
 
 // Empty is what a fact's field says while nothing is entered.
 func (f field) Empty() string {
@@ -221,7 +259,7 @@ func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: n.Spec.Called, Doc: n.Spec.Doc, Unit: n.Spec.Unit, Input: "text", when: n.Spec.When, group: n.Group,
 		Fact: n.Spec.Fact, Known: n.Known(), Else: n.Spec.Else, Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
 	if f.Known {
-		f.Value = typed(n.Plain(), inches)
+		f.Value = cmp.Or(n.As(), typed(n.Plain(), inches))
 	}
 	f.Picture = n.Spec.Measure
 	if f.Picture != "" && f.Known {

@@ -336,7 +336,7 @@ func TestMoreCanBeTried(t *testing.T) {
 	require.NoError(t, err)
 	c := newClient(t, app)
 	_, page := c.get(fmt.Sprintf("/rigs/%d/power", id))
-	assert.Contains(t, page, "try more changes")
+	assert.Contains(t, page, "search longer for changes")
 	_, page = c.get(fmt.Sprintf("/rigs/%d/power?effort=more", id))
-	assert.NotContains(t, page, "try more changes")
+	assert.NotContains(t, page, "search longer for changes")
 }

@@ -73,6 +73,16 @@ const (
 	nameMost           = 28 // letters before a bar
 )
 
+// StateWords is a state as a person calls it.
+func (v *ledgerView) StateWords(state string) string {
+	for _, c := range v.States {
+		if c.Value == state {
+			return c.Label
+		}
+	}
+	return state
+}
+
 // ledgerOf makes the view of the station.
 func ledgerOf(r *rig.Rig, report *assess.Report, ref *reference.Tables) *ledgerView {
 	told := ledger.ReportOf(r, proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, ref)})

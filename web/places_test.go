@@ -12,7 +12,7 @@ import (
 // TestANewPlaceIsChosen where the route is worked on, and is gone from the choices.
 func TestANewPlaceIsChosen(t *testing.T) {
 	p := sitDown(t)
-	p.open("/rigs/1/route")
+	p.open("/rigs/1/route?sel=/route")
 	p.sees("#places-title", "Where boot drive can go")
 	p.click(".choices button", "choose slot m2-b")
 	p.sees(".choices tr", "slot m2-b")

@@ -11,6 +11,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/proof"
 	"kolvan/core/rig"
@@ -194,6 +195,27 @@ func usesOf(r *rig.Rig) (list []string) {
 	return list
 }
 
+// proofTitle is what was shown, in a sentence: of the first use that was run on both sides,
+// with whether that is enough.
+func proofTitle(r *rig.Rig) string {
+	for _, g := range proof.GainsOf(r) {
+		for _, f := range g.Figures {
+			if !f.Main() || f.Ratio == nil {
+				continue
+			}
+			says := fmt.Sprintf("%s: %.2g times as fast", finding.Sentence(orText(g.Use, "The runs")), *f.Ratio)
+			switch enough := gainOf(r, &g).Enough; {
+			case strings.Contains(enough, "yes"):
+				says += "; enough"
+			case strings.Contains(enough, "no"):
+				says += "; not enough"
+			}
+			return says
+		}
+	}
+	return "What it really does"
+}
+
 // draw draws the traces and the sorted curves of all runs on one scale.
 func (v *proofView) draw(r *rig.Rig) {
 	most := 0.0
@@ -202,7 +224,7 @@ func (v *proofView) draw(r *rig.Rig) {
 			most = max(most, 1.15*curve[len(curve)-2])
 		}
 	}
-	v.Title, v.Aside = "What it really does", "ms a frame"
+	v.Title, v.Aside = proofTitle(r), "ms a frame"
 	if most == 0 {
 		v.Empty, v.Height = "No capture is here yet. Drop one below: a table of frame times from any tool; or type what was read.", 150
 		return
@@ -401,13 +423,21 @@ func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerS
 }
 
 // proofFigure is what the line of stations says of the proof.
-func proofFigure(r *rig.Rig) string {
+// gained is how many times as fast the first use is that was run before and with the card.
+func gained(r *rig.Rig) (ratio float64, shown bool) {
 	for _, g := range proof.GainsOf(r) {
 		for _, f := range g.Figures {
 			if f.Main() && f.Ratio != nil {
-				return "×" + units.Trim(*f.Ratio, 2)
+				return *f.Ratio, true
 			}
 		}
+	}
+	return 0, false
+}
+
+func proofFigure(r *rig.Rig) string {
+	if ratio, shown := gained(r); shown {
+		return "×" + units.Trim(ratio, 2)
 	}
 	switch {
 	case len(r.Runs) > 0:

@@ -66,7 +66,7 @@ func TestRunsBeforeAndAfter(t *testing.T) {
 
 	status, page := c.addRun(1, captureOf("frame_time_ms", 40), "side", "before", "use", "live stacking", "name", "own graphics")
 	require.Equal(t, http.StatusOK, status)
-	assert.Contains(t, saidBy(page), "kept, change 2: run own graphics")
+	assert.Contains(t, saidBy(page), "Kept. Change 2: run own graphics")
 	assert.NotContains(t, page, "No capture is here yet")
 	status, page = c.addRun(1, captureOf("frame_time_ms", 10), "side", "after", "use", "live stacking")
 	require.Equal(t, http.StatusOK, status)
@@ -198,7 +198,7 @@ func TestTableIsShownBeforeItIsTaken(t *testing.T) {
 		assert.Contains(t, look, says)
 	}
 	_, look = c.upload("/rigs/1/look", "capture", map[string]string{"evening.csv": "name,colour\na,red\n"})
-	assert.Contains(t, look, "accepted:")
+	assert.Contains(t, look, "column is not accepted. Write a column of frame times")
 
 	status, _ = c.addRun(1, table, "side", "after", "use", "live stacking")
 	require.Equal(t, http.StatusOK, status)

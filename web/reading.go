@@ -57,7 +57,7 @@ func (a *App) newReadingView(c fiber.Ctx) (*readingView, *loaded, error) {
 		return nil, nil, err
 	}
 	report := assess.Rig(l.rig, a.ref)
-	v := &readingView{ID: l.ID, Name: l.rig.Name, Stations: stations(l.rig, &report, "route", inches(c)), There: a.probe != "",
+	v := &readingView{ID: l.ID, Name: l.rig.Name, Stations: stations(l.rig, &report, subjectsOf(&report, l.rig, inches(c)), "route", inches(c)), There: a.probe != "",
 		Errors: c.FormValue("errors"), Over: c.FormValue("over")}
 	for _, load := range []struct{ value, label string }{{"unknown", "as the text says"}, {"idle", "at idle"}, {"loaded", "under load"}} {
 		v.Loads = append(v.Loads, choice{Value: load.value, Label: load.label, On: load.value == c.FormValue("load", "unknown")})
@@ -129,7 +129,7 @@ func (a *App) hold(v *readingView, r *rig.Rig, text, name string, load reading.L
 	}
 	got, err := reading.Read(strings.NewReader(text), name)
 	if err != nil {
-		v.Fault = finding.Begin(err.Error()) + "."
+		v.Fault = finding.Begin(plainly(err.Error())) + "."
 		return
 	}
 	if load == reading.Idle || load == reading.Loaded {
@@ -225,7 +225,7 @@ func (a *App) askProbe(c fiber.Ctx) error {
 	}
 	text, err := instruments.ReadLinkProbe(c.Context(), a.probe, busOf(l.rig, a), load, c.FormValue("fault", "none"))
 	if err != nil {
-		v.Fault = finding.Begin(err.Error()) + "."
+		v.Fault = finding.Begin(plainly(err.Error())) + "."
 		return a.showReading(c, v)
 	}
 	a.hold(v, l.rig, text, "", reading.Unknown)
@@ -262,13 +262,13 @@ func (a *App) keepReading(c fiber.Ctx) error {
 			to = "/route/payload_bytes"
 		}
 		if err := cmp.Or(rig.Set(l.rig, to, typed), rig.Set(l.rig, to+"/source", string(rig.Measured))); err != nil {
-			return fiber.NewError(fiber.StatusUnprocessableEntity, err.Error())
+			return fiber.NewError(fiber.StatusUnprocessableEntity, plainly(err.Error()))
 		}
 	}
 	l.rig.Route.Readings[len(l.rig.Route.Readings)-1].When = now()
 	doc, _, err := strictly(l.rig, rig.Reread)
 	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, err.Error())
+		return fiber.NewError(fiber.StatusUnprocessableEntity, plainly(err.Error()))
 	}
 	if _, err := a.store.Write(c.Context(), l.ID, l.Revision, l.rig.Name, doc, "a reading of the link"); err != nil {
 		return err

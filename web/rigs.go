@@ -15,7 +15,6 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/link"
-	"kolvan/core/power"
 	"kolvan/core/rig"
 )
 
@@ -35,13 +34,13 @@ type region struct {
 	Sel      string
 	Stations []station
 	Later    bool // the verdict with its changes is asked for once more, by itself
-	Verdict  string
-	Level    string
+	Alone    bool // the verdict is asked for by itself
+	Answer   *answer
 	By       verdictView
+	About    []subject // what is said of the thing that is chosen
 	Ask      []questionView
 	AskMore  int // questions not shown yet
 	Figures  []figure
-	Next     *nextStep
 	Start    *start
 	Ways     *waysView
 	Bare     bool // nothing is there yet to be drawn or edited
@@ -91,6 +90,12 @@ func (v *region) PageTitle() string {
 		}
 	}
 	return v.Name
+}
+
+// Answers reports a page that has its answer: one that leads through its first steps asks
+// instead, save where something may do harm.
+func (v *region) Answers() bool {
+	return v.Answer != nil && (v.Start == nil || v.Answer.Level == finding.Danger.String())
 }
 
 func isStation(key string) bool {
@@ -168,7 +173,6 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 		return nil, err
 	}
 	v.Load, v.Held, v.Net = c.Query("load"), c.Query("held"), c.Query("net")
-	v.Stations = stations(l.rig, report, station, v.Inches)
 	if err := v.lead(a, c, l.rig, report); err != nil {
 		return nil, err
 	}
@@ -197,8 +201,8 @@ const verdictHeader = "Kolvan-Verdict"
 // changes it offers where they are not asked for later.
 func (a *App) judged(ctx context.Context, c fiber.Ctx, v *region, r *rig.Rig, bins *assess.Bins) (*assess.Report, error) {
 	report := assess.Rig(r, a.ref)
-	v.Verdict, v.Level = verdictWords(&report)
 	if v.Later {
+		v.judge(r, &report)
 		return &report, nil
 	}
 	if err := assess.Ask(ctx, &report, r, a.ref); err != nil {
@@ -214,9 +218,43 @@ func (a *App) judged(ctx context.Context, c fiber.Ctx, v *region, r *rig.Rig, bi
 	if report.Untried && effort == assess.UsualEffort {
 		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", v.ID, v.Station, url.QueryEscape(v.Sel))
 	}
-	v.By = verdictOf(&report, r, v.Station)
+	v.judge(r, &report)
 	v.Ask = questionViews(r, &report, v, v.Trouble)
 	return &report, nil
+}
+
+// judge fills in the answer and the verdict by subject.
+func (v *region) judge(r *rig.Rig, report *assess.Report) {
+	subjects := subjectsOf(report, r, v.Inches)
+	v.Answer = answerOf(report, r, subjects, v.Station)
+	for i := range subjects {
+		s := &subjects[i]
+		s.Led = s.Line+"." == v.Answer.Says
+		s.Pressed = v.Answer.Press != nil && len(s.Changes) > 0 && s.Changes[0].ID == v.Answer.Press.ID
+	}
+	v.About, v.By = v.parted(r, subjects)
+	v.Stations = stations(r, report, subjects, v.Station, v.Inches)
+}
+
+// parted are the subjects about the thing that is chosen, and the rest by station: none of it
+// stands open beside an editor.
+func (v *region) parted(r *rig.Rig, subjects []subject) (about []subject, by verdictView) {
+	if v.Sel == "" || v.Sel == waysSel {
+		return nil, verdictOf(subjects, v.Station)
+	}
+	chosen, _ := r.Subject(v.Sel)
+	rest := slices.Clone(subjects)
+	rest = slices.DeleteFunc(rest, func(s subject) bool {
+		is := slices.ContainsFunc(s.All(), func(f findingView) bool {
+			thing, _ := r.Subject(f.Where)
+			return rig.Within(thing, chosen)
+		})
+		if is {
+			about = append(about, s)
+		}
+		return is
+	})
+	return about, verdictOf(rest, "")
 }
 
 // verdict answers with the verdict alone, its changes with it.
@@ -236,6 +274,7 @@ func (a *App) verdict(c fiber.Ctx) error {
 	if _, err := a.judged(ctx, c, v, l.rig, bins); err != nil {
 		return err
 	}
+	v.Alone = true
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return c.Render("verdict", v)
 }
@@ -260,7 +299,7 @@ func (v *region) work(ctx context.Context, c fiber.Ctx, a *App, r *rig.Rig, repo
 			return err
 		}
 	}
-	if v.Station == "power" && (v.Sel == "" || v.Sel == standard["power"]) {
+	if v.Station == "power" && v.Sel == standard["power"] {
 		if v.Choices, err = a.choices(ctx, r, report, bins); err != nil {
 			return err
 		}
@@ -289,7 +328,6 @@ func (v *region) lead(a *App, c fiber.Ctx, r *rig.Rig, report *assess.Report) er
 	step := stepOf(r, report)
 	// One load of a rig that is whole otherwise wants no more than a line.
 	if step < 0 || v.Station == "sheet" || step == feedStep && v.Station != "power" && len(r.Leads) > 0 {
-		v.Next = next(r, report)
 		return nil
 	}
 	list, err := a.allParts(c)
@@ -380,16 +418,16 @@ var standard = map[string]string{
 // edit fills in the editor of what is chosen.
 func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	if v.Sel == "" {
-		v.Sel = standard[v.Station]
+		return
 	}
 	thing, spec, err := rig.At(r, v.Sel)
 	if err != nil || spec.Type != nil || thing.Kind() != reflect.Struct {
-		v.Sel = standard[v.Station]
-		thing, _, _ = rig.At(r, v.Sel)
+		v.Sel = ""
+		return
 	}
 	v.Form = formFor(r, thing.Addr().Interface(), v.Sel, v.Inches, v.Trouble)
 	v.Form.Post = fmt.Sprintf("/rigs/%d", v.ID)
-	v.Form.Title = titleOf(thing, v.Sel)
+	v.Form.Title, v.Form.Folding = titleOf(thing, v.Sel), true
 	if only, some := cardHere[v.Station]; some && v.Sel == "/card" {
 		v.Form.keep(only)
 		v.Form.Whole = fmt.Sprintf("/rigs/%d/route?sel=/card", v.ID)
@@ -416,6 +454,16 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 			v.Harness = drawHarness(r, report.Power, i, v.Held)
 		}
 	}
+}
+
+// StartsHere is the slot that is chosen, where the route may start from it and does not yet.
+func (v *region) StartsHere() string {
+	for _, s := range v.Slots {
+		if s.Path == v.Sel && !s.Used {
+			return s.Name
+		}
+	}
+	return ""
 }
 
 // cardHere are the fields of the card that mean something at a station; the rest
@@ -453,23 +501,11 @@ func next(r *rig.Rig, report *assess.Report) *nextStep {
 	switch {
 	case len(r.Host.Slots) == 0:
 		return &nextStep{Says: "Add the slots the host has, seen with the cover off.", Station: "survey", Sel: "/host", Add: "/host/slots"}
-	case unfed(report) != nil:
-		return &nextStep{Says: unfed(report).Says, Station: "power"}
 	case !report.Chamber.Open() && !r.Chamber.Box.X.Known && !r.Chamber.Takes.Length.Known:
 		return &nextStep{Says: "Measure the room the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
 	default:
 		return nil
 	}
-}
-
-// unfed is the first load found without a feed.
-func unfed(report *assess.Report) *finding.Finding {
-	for i := range report.Findings {
-		if f := &report.Findings[i]; f.Rule == power.RuleUnfed && f.Level == finding.Blocked {
-			return f
-		}
-	}
-	return nil
 }
 
 // endForm is the form of the route's last socket.

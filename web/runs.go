@@ -301,7 +301,7 @@ func (a *App) lookAtCapture(c fiber.Ctx) error {
 	v := captureView{}
 	switch {
 	case err != nil:
-		v.Fault = err.Error()
+		v.Fault = plainly(err.Error())
 	case capture == nil:
 		return c.SendString("")
 	default:

@@ -154,6 +154,7 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/", a.bench)
 	a.Post("/rigs", a.create)
 	a.Post("/import", a.importFiles)
+	a.Post("/fernhill", a.lookAtFernhill)
 	a.Post("/units", a.setUnits)
 
 	a.Get("/compare", a.compare)
@@ -261,11 +262,11 @@ func statusOf(err error) (status int, text string) {
 	case errors.As(err, &damage):
 		return fiber.StatusUnprocessableEntity, "What is kept here cannot be read: " + damage.Why + "."
 	case errors.As(err, &fault):
-		return fiber.StatusUnprocessableEntity, err.Error()
+		return fiber.StatusUnprocessableEntity, plainly(err.Error())
 	case errors.Is(err, store.ErrNotFound):
 		return fiber.StatusNotFound, "That is not here, or not any more."
 	case errors.As(err, &broken):
-		return fiber.StatusUnprocessableEntity, finding.Begin(err.Error()) + "."
+		return fiber.StatusUnprocessableEntity, finding.Begin(plainly(err.Error())) + "."
 	case errors.Is(err, context.Canceled):
 		return statusClientGone, "Nobody waits for the answer any more."
 	case errors.As(err, &known):

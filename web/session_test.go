@@ -142,7 +142,7 @@ func TestRestartUnderAnOpenPage(t *testing.T) {
 	p := somebody(t, "http://"+v.addr)
 	p.open("/rigs/1/route?sel=/card")
 	p.fill("#f-card-power_w", "150 W")
-	p.sees(".kept", "change 2")
+	p.sees(".kept", "Change 2")
 
 	v.stop()
 	p.fill("#f-card-memory_gib", "12")
@@ -151,7 +151,7 @@ func TestRestartUnderAnOpenPage(t *testing.T) {
 
 	v.start()
 	defer v.stop()
-	p.sees(".kept", "change 3")
+	p.sees(".kept", "Change 3")
 	p.page.MustReload().MustWaitLoad()
 	assert.InDelta(t, 12, float64(p.exported().Card.Memory.Value), 1e-9, "sent again by itself")
 	for p.page.MustEval(`() => !document.querySelector('[data-undo]').disabled`).Bool() {
@@ -164,15 +164,15 @@ func TestRestartUnderAnOpenPage(t *testing.T) {
 func TestAcknowledgeAndGoToTheThing(t *testing.T) {
 	p := sitDown(t)
 	p.open("/rigs/2/power")
-	p.click(".finding h3 a", "The wireless card leaves")
+	p.click(".finding h3 a", "[Ww]ireless card")
 	p.sees(".here", "Route")
 	p.sees(".editor", "wireless slot")
-	p.named(".finding.risk details summary", "acknowledge").MustClick()
-	p.find("#finding-0-why").MustInput("one lane will do for films")
+	p.named(".finding.risk details summary", "note why it may stay").MustClick()
+	p.find(".acknowledge[open] input[name=reason]").MustInput("one lane will do for films")
 	p.press(input.Enter)
-	p.sees("#finding-0 .answer", "one lane will do for films")
+	p.sees(".answer-given", "one lane will do for films")
 	p.click("[data-undo]", "undo")
-	assert.False(t, p.page.MustHas("#finding-0 .answer"))
+	assert.False(t, p.page.MustHas(".answer-given"))
 }
 
 func TestBackAndForwardThroughTheStations(t *testing.T) {
@@ -184,7 +184,7 @@ func TestBackAndForwardThroughTheStations(t *testing.T) {
 	require.NoError(t, p.page.NavigateBack())
 	require.True(t, p.until(`() => location.pathname.endsWith('/power') && location.search === ''`), "back at the station, nothing chosen")
 	p.settle()
-	p.sees(".sizing", "the supply is judged for")
+	p.sees(".controls", "Judged for")
 	require.NoError(t, p.page.NavigateBack())
 	p.sees(".here", "Route")
 	p.settle()
@@ -277,7 +277,7 @@ func TestEditWaitsForTheDataFile(t *testing.T) {
 	p.fill("#f-card-power_w", "151 W")
 	p.sees("#notice", "moved or deleted")
 	require.NoError(t, os.Rename(v.path+".away", v.path))
-	p.sees(".kept", "change 2")
+	p.sees(".kept", "Change 2")
 	assert.InDelta(t, 151, float64(p.exported().Card.Power.Value), 1e-9)
 	assert.True(t, p.until(`() => document.getElementById('notice').hidden`))
 }
@@ -291,7 +291,7 @@ func TestFormOfTheBenchAfterARestart(t *testing.T) {
 	v.start()
 	defer v.stop()
 	p.fill("#new-name", "typed before the restart")
-	p.click("button", "Start")
+	p.click("button", "Start a rig")
 	p.page.MustWaitLoad()
 	p.sees("main", "You typed typed before the restart")
 	require.True(t, p.until(`() => document.querySelector('.again [name=_csrf]').value !== ''`))

@@ -21,6 +21,8 @@ import (
 
 // sheet is the page for the workshop wall.
 type sheet struct {
+	Answer   *answer
+	About    []subject // what is open, by subject
 	Name     string
 	Verdict  string
 	Host     string
@@ -103,7 +105,7 @@ var sheetParts = []struct {
 	asked      bool
 }{
 	{"found", "plan and found", false}, {"power", "power", false}, {"fit", "fit", false}, {"steps", "steps", false}, {"tries", "tries", false}, {"runs", "runs", false},
-	{"open", "open findings", false}, {"settings", "settings", false}, {"costs", "costs", true}, {"diary", "diary", true},
+	{"open", "open findings", false}, {"settings", "settings", false}, {"plugs", "plugs, face to face", false}, {"back", "the way back", false}, {"costs", "costs", true}, {"diary", "diary", true},
 }
 
 func sheetPartNames() string {
@@ -139,6 +141,10 @@ func (s *sheet) without(names []string) {
 		switch name {
 		case "power":
 			s.Supplies, s.Leads, s.Plugs, s.Orders = nil, nil, nil, nil
+		case "plugs":
+			s.Plugs = nil
+		case "back":
+			s.Back = nil
 		case "fit":
 			s.Fit = nil
 		case "steps":
@@ -170,8 +176,9 @@ func (s *sheet) build(r *rig.Rig, report *assess.Report, ref *reference.Tables) 
 	slices.SortStableFunc(orders, func(a, b bringup.Order) int { return boolOrder(b.Order == meant) - boolOrder(a.Order == meant) })
 	for i := range orders {
 		o := orderOf(&orders[i], meant)
-		if end != "" {
-			o.Found, o.Spare = end, says
+		if end != "" { // whichever way it is switched on
+			s.Orders = [][]string{{"any order", end, says}}
+			break
 		}
 		s.Orders = append(s.Orders, []string{o.Name, o.Found, o.Spare})
 	}
@@ -271,6 +278,13 @@ func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches 
 		Lanes: laneStatement(report),
 	}
 	s.Verdict, _ = verdictWords(report)
+	subjects := subjectsOf(report, r, inches)
+	s.Answer = answerOf(report, r, subjects, string(finding.Power))
+	for _, about := range subjects {
+		if about.Level >= finding.Risk {
+			s.About = append(s.About, about)
+		}
+	}
 	for _, e := range report.Link.Elements {
 		s.Stages = append(s.Stages, append([]string{e.Name}, laneWords(e)...))
 	}
@@ -295,6 +309,16 @@ func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches 
 		s.Diary = append(s.Diary, [2]string{whenWords(r.Diary[i].When), diaryWords(&r.Diary[i])})
 	}
 	return s
+}
+
+// Unknown are the open findings that only ask.
+func (s *sheet) Unknown() (list []finding.Finding) {
+	for _, f := range s.Open {
+		if f.Level == finding.Unknown {
+			list = append(list, f)
+		}
+	}
+	return list
 }
 
 // WriteSheet writes the sheet of a rig, as markdown or as one html page without scripts: its

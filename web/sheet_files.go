@@ -116,6 +116,9 @@ func askedParts(c fiber.Ctx) (with, without []string, query string) {
 // choose leaves out of the sheet what the page's boxes do.
 func (s *sheet) choose(c fiber.Ctx) error {
 	with, without, query := askedParts(c)
+	if query == "" { // two pages; what is looked up at the bench stands on them where it is asked for
+		without = []string{"plugs", "back"}
+	}
 	out, err := leftOut(with, without)
 	if err != nil {
 		return err

@@ -80,6 +80,16 @@ func stepOf(r *rig.Rig, report *assess.Report) int {
 	}
 }
 
+// unfed is the first load found without a feed.
+func unfed(report *assess.Report) *finding.Finding {
+	for i := range report.Findings {
+		if f := &report.Findings[i]; f.Rule == power.RuleUnfed && f.Level == finding.Blocked {
+			return f
+		}
+	}
+	return nil
+}
+
 // starting lays a step out.
 func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start {
 	s := &start{At: step}

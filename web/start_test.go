@@ -24,7 +24,7 @@ func TestFromNothingToAVerdict(t *testing.T) {
 		)
 		p.press(input.Enter)
 	}
-	p.sees(".mat figcaption", "Processor to card")
+	p.sees(".mat figcaption", "lanes")
 	assert.False(t, p.page.MustHas("section.start"))
 	r := p.exported()
 	assert.NotEmpty(t, r.Supplies)

@@ -40,31 +40,30 @@ func stationOf(f *finding.Finding) string {
 	return string(f.Row().Station)
 }
 
-func stations(r *rig.Rig, report *assess.Report, here string, inches bool) []station {
-	worst := map[string]finding.Level{}
-	against := map[finding.Level]int{} // at Survey
+// stations are the steps with their worst level, each with its worst figure: what it is, or
+// how much.
+func stations(r *rig.Rig, report *assess.Report, subjects []subject, here string, inches bool) []station {
+	worst, open := map[string]finding.Level{}, 0
 	for i := range report.Findings {
 		f := &report.Findings[i]
 		at := stationOf(f)
 		if level, some := worst[at]; !some || f.Level > level {
 			worst[at] = f.Level
 		}
-		if at == string(finding.Survey) {
-			against[f.Level]++
+		if at == string(finding.Survey) && f.Level == finding.Unknown {
+			open++
 		}
 	}
-	open := against[finding.Unknown]
 	list := make([]station, len(stationKeys))
 	for i, k := range stationKeys {
 		list[i] = station{
 			Key: k.key, Label: k.label, Later: k.later, Here: k.key == here, Figure: stationFigure(k.key, r, report, open, inches),
 		}
-		level, some := worst[k.key]
-		if some {
+		if level, some := worst[k.key]; some {
 			list[i].Level = level.String()
 		}
-		if k.key == string(finding.Survey) && some && open == 0 && level >= finding.Risk {
-			list[i].Figure = fmt.Sprintf("%d %s", against[level], level)
+		if s := worstOf(subjects, k.key); s != nil && s.Level >= worst[k.key] {
+			list[i].Figure = s.Tag
 		}
 	}
 	return list
@@ -79,7 +78,10 @@ func stationFigure(key string, r *rig.Rig, report *assess.Report, open int, inch
 		if r.Host.Name == "" && len(r.Host.Slots) == 0 {
 			return "no host"
 		}
-		return fmt.Sprintf("%d open", open)
+		if open == 0 {
+			return "all found"
+		}
+		return fmt.Sprintf("%d to find", open)
 	case "route":
 		return linkWords(report)
 	case "power":
@@ -130,10 +132,19 @@ func gapWords(r *rig.Rig, f *assess.Figures, inches bool) string {
 
 // length prints a length as the setting wants it.
 func length(l units.Millimetre, inches bool) string {
+	words := l.String()
 	if inches {
-		return l.Inches()
+		words = l.Inches()
 	}
-	return l.String()
+	return minusSigns(words)
+}
+
+// minusSigns writes what is below zero as print does.
+func minusSigns(figure string) string {
+	if rest, below := strings.CutPrefix(figure, "-"); below {
+		return "\u2212" + rest
+	}
+	return figure
 }
 
 // verdictWords is the verdict in a few words, and its level.

@@ -35,12 +35,14 @@ func TestSlotsArePlacedOnTheBoard(t *testing.T) {
 
 	require.NoError(t, p.find("#board-1").Focus())
 	p.press(input.ArrowRight)
-	require.True(t, p.until(`() => document.querySelector('.kept').textContent.includes('change 3')`))
+	require.True(t, p.until(`() => document.querySelector('.kept').textContent.includes('Change 3')`))
 	assert.Greater(t, p.exported().Host.Slots[1].BoardX.Value, slot.BoardX.Value)
 
+	p.click("#condition-fold summary", "Condition")
 	p.click(".survey .button", "what to look at on a used machine")
-	p.sees("#condition + ul", "not swollen")
-	p.sees("section[aria-labelledby=listed]", "Gen 4")
+	p.sees("#condition-fold ul", "not swollen")
+	p.click("#listed-fold summary", "Listed")
+	p.sees("#listed-fold table", "Gen 4")
 
 	app, _ := bench(t)
 	c := newClient(t, app)

@@ -158,8 +158,8 @@ func TestStrandsAreCutWhereTheyAreNotWired(t *testing.T) {
 			live += strings.Count(l.Path, "M")
 		}
 	}
-	assert.Equal(t, 5, live, "one strand through five gaps")
-	assert.Equal(t, "Processor to card: 1 lane, Gen 2", d.Title)
+	assert.Equal(t, 6, live, "one strand through five gaps, and the card")
+	assert.Equal(t, "One lane of the card's 16: wireless slot has no more", d.Title)
 	chosen := 0
 	for _, b := range d.Boxes {
 		if b.Chosen {
@@ -176,11 +176,11 @@ func TestSlotWithoutPCIeIsDrawnAsNoLink(t *testing.T) {
 	r, _, ref := demoRig(t, "Dome-shed stacker")
 	r.Host.Slots[0].Carries = rig.Of([]rig.Carried{"sata"})
 	report := assess.Rig(r, ref)
-	assert.Equal(t, "Processor to card: no link", drawRoute(r, &report, "", false).Title)
+	assert.Equal(t, "No lane reaches the card", drawRoute(r, &report, "", false).Title)
 	assert.Contains(t, laneStatement(&report), "The slot carries no PCIe: there will be no link.")
-	for _, s := range stations(r, &report, "route", false) {
+	for _, s := range stations(r, &report, subjectsOf(&report, r, false), "route", false) {
 		if s.Key == "route" {
-			assert.Equal(t, "no link", s.Figure)
+			assert.Equal(t, "no PCIe", s.Figure)
 		}
 	}
 }
@@ -403,7 +403,7 @@ func TestFitViewsShareOneScale(t *testing.T) {
 	}
 	assert.Equal(
 		t,
-		[]slack{{Y: fitTop + 30, Name: "Skua 16G", Text: "-3 mm", Meets: "Skua 16G meets drive cage first", Here: true, No: true}},
+		[]slack{{Y: fitTop + 30, Name: "Skua 16G", Text: "−3 mm", Meets: "Skua 16G meets drive cage first", Here: true, No: true}},
 		d.Slacks,
 	)
 }
@@ -411,11 +411,11 @@ func TestFitViewsShareOneScale(t *testing.T) {
 func TestStationsShowTheirWorstAndTheirFigure(t *testing.T) {
 	r, report, _ := demoRig(t, "Dome-shed stacker")
 	byKey := map[string]station{}
-	for _, s := range stations(r, report, "power", false) {
+	for _, s := range stations(r, report, subjectsOf(report, r, false), "power", false) {
 		byKey[s.Key] = s
 	}
-	assert.Equal(t, station{Key: "route", Label: "Route", Figure: "x4 Gen 3", Level: "blocked"}, byKey["route"])
-	assert.Equal(t, station{Key: "power", Label: "Power", Figure: "29.3 %", Level: "danger", Here: true}, byKey["power"])
+	assert.Equal(t, station{Key: "route", Label: "Route", Figure: "no boot drive", Level: "blocked"}, byKey["route"])
+	assert.Equal(t, station{Key: "power", Label: "Power", Figure: "disk lead 141 %", Level: "danger", Here: true}, byKey["power"])
 	assert.Equal(t, "104 kr left", byKey["brief"].Figure)
 	assert.Equal(t, "not proven", byKey["proof"].Figure)
 	assert.Equal(t, "596 kr", byKey["ledger"].Figure)
@@ -425,9 +425,9 @@ func TestUnknownFactsOfTheHostBelongToTheSurvey(t *testing.T) {
 	r, _, ref := demoRig(t, "Dome-shed stacker")
 	r.Host.Slots[0].Lanes = rig.Fact[int]{}
 	report := assess.Rig(r, ref)
-	for _, s := range stations(r, &report, "survey", false) {
+	for _, s := range stations(r, &report, subjectsOf(&report, r, false), "survey", false) {
 		if s.Key == "survey" {
-			assert.Equal(t, "1 open", s.Figure)
+			assert.Equal(t, "1 to find", s.Figure)
 			assert.Equal(t, "unknown", s.Level)
 		}
 	}
@@ -437,7 +437,7 @@ func TestUnknownFactsOfTheHostBelongToTheSurvey(t *testing.T) {
 func TestWrapKeepsWithinWidthAndLines(t *testing.T) {
 	assert.Equal(t, []string{"M.2 to", "link", "socket"}, wrap("M.2 to link socket", 7, 3))
 	assert.Equal(t, []string{"M.2 to", "link …"}, wrap("M.2 to link socket", 7, 2))
-	assert.Equal(t, []string{"unbrea…"}, wrap("unbreakable", 7, 2))
+	assert.Equal(t, []string{"unbr…le"}, wrap("unbreakable", 7, 2))
 	assert.Equal(t, []string{""}, wrap("", 7, 2))
 }
 

@@ -146,7 +146,7 @@ func TestEveryPageOfEveryDemoRig(t *testing.T) {
 		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "proof", "ledger", "sheet"} {
 			status, page := c.get(fmt.Sprintf("/rigs/%d/%s", id, station))
 			assert.Equal(t, http.StatusOK, status)
-			assert.Contains(t, page, "Verdict: ")
+			assert.Regexp(t, `id="answer"|class="start"`, page)
 			assert.NotRegexp(t, `(?i)<script>|style="|onclick=`, page, "nothing inline")
 		}
 	}
@@ -178,7 +178,7 @@ func TestEditIsKeptAndWrongOnesAreNot(t *testing.T) {
 	c := newClient(t, app)
 	status, region := c.post("/rigs/1/set", "rev", c.rev(1), "station", "route", "sel", "/card", "path", "/card/lanes", "value", "4")
 	assert.Equal(t, http.StatusOK, status)
-	assert.Contains(t, region, "kept, change 2")
+	assert.Contains(t, region, "Kept. Change 2")
 	assert.NotContains(t, region, "<html")
 
 	before, err := s.Load(context.Background(), store.RigKind, 1)
@@ -229,7 +229,7 @@ func TestImportNamesFaultsAndKeepsTheRest(t *testing.T) {
 		},
 	)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, page, "bad.json: /card/lanes: 3 is not accepted")
+	assert.Contains(t, page, "bad.json: lanes, card: 3 is not accepted")
 	rigs, _, err := s.List(context.Background(), store.Query{Kind: store.RigKind})
 	require.NoError(t, err)
 	assert.Equal(t, "from a file", rigs[4].Name)
@@ -258,7 +258,7 @@ func TestWhatIsInTheBinsIsOwned(t *testing.T) {
 	require.NotNil(t, own)
 	status, _ := c.post("/bins", "part", own[1])
 	require.Equal(t, http.StatusSeeOther, status)
-	_, page = c.get("/rigs/3/power")
+	_, page = c.get("/rigs/3/power?sel=/sizing")
 	assert.Regexp(t, `(?s)What supply would do.*?<tbody><tr><th scope="row">Beacon 750 <small>750 W, owned<`, page)
 }
 
@@ -272,7 +272,7 @@ func TestBinsHoldWhatIsMeasured(t *testing.T) {
 	stale := revOf(page)
 	status, region := c.post("/bins/5/set", "rev", stale, "path", "/length_mm", "value", "9 1/2 in")
 	assert.Equal(t, http.StatusOK, status)
-	assert.Contains(t, region, `value="241.3"`)
+	assert.Contains(t, region, `value="9 1/2 in"`)
 	status, _ = c.post("/bins/5/set", "rev", revOf(region), "path", "/lanes", "value", "3")
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	_, found := c.get("/rigs/1/parts?q=241.3")
@@ -282,11 +282,11 @@ func TestBinsHoldWhatIsMeasured(t *testing.T) {
 
 	status, told := c.post("/bins/5/remove", "rev", stale, "path", "/plugs/0")
 	assert.Equal(t, http.StatusConflict, status, "a stale tab takes nothing out")
-	assert.Contains(t, told, "replace /length_mm 241.3")
+	assert.Contains(t, told, "is now 241.3")
 	status, region = c.post("/bins/5/undo", "rev", revOf(region))
 	assert.Equal(t, http.StatusOK, status)
-	assert.NotContains(t, region, "241.3")
+	assert.NotContains(t, region, "9 1/2 in")
 	status, region = c.post("/bins/5/redo", "rev", revOf(region))
 	assert.Equal(t, http.StatusOK, status)
-	assert.Contains(t, region, "241.3")
+	assert.Contains(t, region, "9 1/2 in")
 }

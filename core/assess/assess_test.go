@@ -144,6 +144,24 @@ func workedOut(t *testing.T, ref *reference.Tables, patch string) []string {
 	return append(strings.Split(string(figures), ",\""), loadsOf(&report)...)
 }
 
+// saidShort: each finding has its line and its tag, and where it asks for something what would
+// do, with all their figures filled in.
+func saidShort(t *testing.T, f *finding.Finding) {
+	if f.Level == finding.Unknown {
+		return
+	}
+	s := finding.Speaker{Thing: "it", Short: "it", Plan: 0.8}
+	line, tag, would := s.Line(f), s.Tag(f), s.Would(f)
+	for _, said := range []string{line, tag, would} {
+		assert.NotContains(t, said, "{", f.Rule)
+	}
+	assert.LessOrEqual(t, len(line), 100, "%s: %s", f.Rule, line)
+	assert.LessOrEqual(t, len(tag), 45, "%s: %s", f.Rule, tag)
+	if f.Level != finding.Note {
+		assert.NotEmpty(t, would, "%s: %s", f.Rule, f.Says)
+	}
+}
+
 // TestRules holds each rule to its level in each case, and all that is said to
 // the exact set of rule, level, place and numbers in testdata/rule_cases.txt, which
 // KOLVAN_UPDATE=1 writes anew, to be read before it is kept.
@@ -181,6 +199,7 @@ func TestRules(t *testing.T) {
 					}
 					exact.WriteString("\n")
 					assert.True(t, f.Row().Levels.Has(f.Level), "%s lists its levels", f.Rule)
+					saidShort(t, &f)
 					assert.True(t, strings.HasPrefix(f.Where, "/"), "%s says where", f.Rule)
 					if len(f.Numbers) > 0 {
 						first := f.Numbers[0].Name

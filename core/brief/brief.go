@@ -30,6 +30,8 @@ const (
 var rules = finding.Table[*rig.Rig]{
 	{Rule: finding.Rule{
 		Name: RuleMemory, Station: finding.Brief, Title: "Too little card memory", Levels: finding.Levels{finding.Risk},
+		Line: "{thing} needs {needs_gib} of card memory; the card has {has_gib}", Tag: "memory {has_gib}",
+		Would:   "a card of {needs_gib} or more, or a smaller model",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needs_gib": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
@@ -38,6 +40,8 @@ var rules = finding.Table[*rig.Rig]{
 	}, Judge: judgeMemory},
 	{Rule: finding.Rule{
 		Name: RuleEncoder, Station: finding.Brief, Title: "Encoder missing", Levels: finding.Levels{finding.Risk},
+		Line: "the card lacks an encoder that {thing} needs", Tag: "encoder",
+		Would:   "a card with that encoder, or another format",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.AnotherCard},
 		Fires:   "a use needs a hardware encoder the card lacks",
@@ -45,12 +49,16 @@ var rules = finding.Table[*rig.Rig]{
 	}, Judge: judgeEncoder},
 	{Rule: finding.Rule{
 		Name: RuleRefused, Station: finding.Brief, Title: "It will not run this way", Levels: finding.Levels{finding.Risk},
+		Line: "{thing} will not run this way", Tag: "will not run",
+		Would:   "asking its maker, or another way to start",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a use or its protection rejects this system, a system on USB, or this way of joining a card",
 		Example: "Stacking rejects a system that starts from USB, as planned here.",
 	}, Judge: judgeRefused},
 	{Rule: finding.Rule{
 		Name: RuleStance, Station: finding.Brief, Title: "The plan alters what should stay whole", Levels: finding.Levels{finding.Blocked},
+		Line: "the plan alters what should stay whole", Tag: "may not be altered",
+		Would:   "another way, or leave to alter it",
 		Evening: finding.Evening{finding.Blocked: finding.Unseen()},
 		Fires:   "the plan alters something the brief protects",
 		Example: "The plan says: cut. The brief allows: a spare cover may be cut, nothing else.",
@@ -62,6 +70,8 @@ var rules = finding.Table[*rig.Rig]{
 	}, Judge: judgeWarranty},
 	{Rule: finding.Rule{
 		Name: RuleBudget, Station: finding.Brief, Title: "Over the budget", Levels: finding.Levels{finding.Risk},
+		Line: "the parts come to {to_buy} of {budget}", Tag: "over budget",
+		Would:   "parts that are owned, used ones, or a larger budget",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"to_buy": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
@@ -70,12 +80,16 @@ var rules = finding.Table[*rig.Rig]{
 	}, Judge: judgeBudget},
 	{Rule: finding.Rule{
 		Name: RulePlace, Station: finding.Brief, Title: "It does not belong there", Levels: finding.Levels{finding.Risk, finding.Note},
+		Line: "it does not belong where it will stand", Tag: "its place",
+		Would:   "a case, or another place",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Fires:   "an open card stands among dust, damp or small hands, a plan for open air stands in a cupboard or under a desk, or somebody who must agree does not; a note where that is not known yet",
 		Example: "The card stands in the open, and where it will stand there is dust, damp, or small hands: give it a case, or another place.",
 	}, Judge: judgePlace},
 	{Rule: finding.Rule{
 		Name: RuleNoise, Station: finding.Brief, Title: "Too loud for where it stands", Levels: finding.Levels{finding.Risk, finding.Note},
+		Line: "it makes {noise_low_db}; {allowed_db} are allowed", Tag: "{noise_low_db}",
+		Would:   "a cap on the card's power, slower fans, or another place",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"noise_low_db": finding.MoreIsWorse},
 		Fires:   "what makes noise comes to more than is allowed at the seat; a note where it may",
@@ -83,6 +97,8 @@ var rules = finding.Table[*rig.Rig]{
 	}, Judge: judgeNoise},
 	{Rule: finding.Rule{
 		Name: RulePlugs, Station: finding.Brief, Title: "Too few mains plugs", Levels: finding.Levels{finding.Risk, finding.Note},
+		Line: "it takes {plugs} mains plugs; {free} are free", Tag: "{plugs} mains plugs",
+		Would:   "one strip made for the load",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"plugs": finding.MoreIsWorse},
 		Fires:   "its supplies want more mains plugs than are free there; a note where a screen may want one more",
@@ -90,6 +106,8 @@ var rules = finding.Table[*rig.Rig]{
 	}, Judge: judgePlugs},
 	{Rule: finding.Rule{
 		Name: RuleCarry, Station: finding.Brief, Title: "It does not like to be carried", Levels: finding.Levels{finding.Risk, finding.Note},
+		Line: "it takes {takes_min} to set up; {most_min} are meant", Tag: "{takes_min} to set up",
+		Would:   "parts that stay plugged together on one board",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"takes_min": finding.MoreIsWorse},
 		Fires:   "a rig that is carried about takes longer to set up than somebody is ready for; a note where nobody timed it, or a heavy card travels in its slot",

@@ -11,13 +11,19 @@ type Rule struct {
 	Name    string
 	Station Station // where what it speaks of is worked on
 	Title   string  // what it says, in a few words
-	Levels  Levels  // it may take, besides unknown
+	// Line is a finding of it in a sentence, Tag in two or three words, Would what would do
+	// about it; a Speaker fills in what stands in braces. Without a line its own sentence
+	// serves, without a tag its title.
+	Line, Tag, Would string
+	Levels           Levels // it may take, besides unknown
 	// Figures are the numbers it is judged by; the first of a finding is one of them.
 	Figures Figures
 	Evening Evening
 	Cures   []Cure // the kinds of change that may clear it; none where nothing is tried
 	Fires   string // when it fires
 	Example string // what it says in one of its cases
+	// Flows says that it is about what flows: findings along one feed have one cause.
+	Flows bool
 	// Notes says that it only ever notes something, and asks for nothing.
 	Notes bool
 	// Step says that what it asks for is a step to take in its time: a change may

@@ -36,6 +36,8 @@ const (
 var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{
 		Name: RuleCard, Station: finding.Fit, Title: "The card meets something", Levels: finding.Levels{finding.Blocked},
+		Line: "the card meets {thing} by {-gap_mm}|the card meets {thing}", Tag: "{-gap_mm} in the way|card meets {thing}",
+		Would:   "{-gap_mm} more room: what is in the way taken out or swung away, or a shorter card|what is in the way taken out, or a smaller card",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff, finding.AnotherCard},
@@ -44,6 +46,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeCard},
 	{Rule: finding.Rule{
 		Name: RuleLid, Station: finding.Fit, Title: "A cover is in the way", Levels: finding.Levels{finding.Blocked, finding.Note},
+		Line: "{thing} is in the way", Tag: "cover in the way",
+		Would:   "the cover left off or raised, as far as what is in the way asks",
 		Evening: finding.Evening{finding.Blocked: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse, "from_deg": finding.LessIsWorse, "from_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
@@ -52,6 +56,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeLid},
 	{Rule: finding.Rule{
 		Name: RuleTight, Station: finding.Fit, Title: "Gap within the measuring tolerance", Levels: finding.Levels{finding.Risk},
+		Line: "only {gap_mm} to {thing}, within what a ruler can tell", Tag: "{gap_mm} of room",
+		Would:   "measuring that gap again, with a caliper",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff, finding.AnotherCard},
@@ -60,6 +66,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeTight},
 	{Rule: finding.Rule{
 		Name: RuleBracket, Station: finding.Fit, Title: "Bracket does not match", Levels: finding.Levels{finding.Blocked, finding.Risk, finding.Note},
+		Line: "the card's bracket does not match the opening", Tag: "bracket",
+		Would:   "the other bracket, if the card has one, or none and a holder",
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"bracket_mm": finding.MoreIsWorse, "bracket_slots": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
@@ -68,6 +76,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeBracket},
 	{Rule: finding.Rule{
 		Name: RulePlug, Station: finding.Fit, Title: "No room for the plug", Levels: finding.Levels{finding.Blocked},
+		Line: "{thing} has {room_mm} for its plug; {wanted_mm} are wanted", Tag: "plug {room_mm}",
+		Would:   "an angled plug, a raised cover, or {wanted_mm} of room",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
@@ -76,6 +86,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgePlug},
 	{Rule: finding.Rule{
 		Name: RuleSupply, Station: finding.Fit, Title: "The supply does not enter the bay", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Line: "the supply does not go into its bay", Tag: "supply's bay",
+		Would:   "a supply of the bay's form and depth, or one that stands outside",
 		Figures: finding.Figures{"depth_mm": finding.MoreIsWorse},
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Supply},
@@ -89,12 +101,16 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeDisplaced},
 	{Rule: finding.Rule{
 		Name: RuleCaddy, Station: finding.Fit, Title: "Nothing holds the drive in its bay", Levels: finding.Levels{finding.Risk},
+		Line: "nothing holds the drive in its bay", Tag: "no caddy",
+		Would:   "the caddy of this host, with its screws",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a drive moves into a bay whose caddy is missing or broken, as told of it or found on the host",
 		Example: "Nothing holds data drive in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; a loose drive tears at its connector.",
 	}, Judge: judgeCaddy},
 	{Rule: finding.Rule{
 		Name: RuleExit, Station: finding.Fit, Title: "No way out for the cable", Levels: finding.Levels{finding.Blocked},
+		Line: "{thing} has no way out of the case", Tag: "no way out",
+		Would:   "a vent or port that may come out, or a cover left off",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Cures:   []finding.Cure{finding.Exit},
 		Fires:   "no way for the cable from the slot to the outside: none there is, a cover that the brief does not let stay off, a cut in what may not be altered",
@@ -102,6 +118,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeExit},
 	{Rule: finding.Rule{
 		Name: RuleGap, Station: finding.Fit, Title: "Cover not raised enough", Levels: finding.Levels{finding.Risk},
+		Line: "the cover is raised {gap_mm}; {wanted_mm} are wanted", Tag: "cover {gap_mm}",
+		Would:   "stand-offs of {wanted_mm} or more",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Exit},
@@ -110,6 +128,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeRaised},
 	{Rule: finding.Rule{
 		Name: RuleOpening, Station: finding.Fit, Title: "The connector does not get through", Levels: finding.Levels{finding.Blocked},
+		Line: "the plug of {thing} does not pass the opening", Tag: "opening",
+		Would:   "an opening larger than the plug, or a cable whose plug is smaller",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"shell_width_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Exit},
@@ -118,6 +138,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeOpening},
 	{Rule: finding.Rule{
 		Name: RuleCable, Station: finding.Fit, Title: "Cable short or taut", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Line: "{thing} is {length_mm} long; its way takes {needed_mm}", Tag: "cable {length_mm}",
+		Would:   "a cable of {needed_mm} or more|laying it round what it meets",
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_mm": finding.MoreIsWorse, "gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.StandOff, finding.Extension},
@@ -126,6 +148,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeCable},
 	{Rule: finding.Rule{
 		Name: RuleBend, Station: finding.Fit, Title: "Bent too tightly", Levels: finding.Levels{finding.Risk},
+		Line: "{thing} bends to {room_mm}; it may bend to {allowed_mm}", Tag: "bend {room_mm}",
+		Would:   "a wider way, or a cable that bends more tightly",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
@@ -134,6 +158,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeBend},
 	{Rule: finding.Rule{
 		Name: RuleStrain, Station: finding.Fit, Title: "The cable levers on its connector", Levels: finding.Levels{finding.Risk},
+		Line: "{thing} pulls at its connector", Tag: "cable pulls",
+		Would:   "tying it down near its plug",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{
 			"free_mm": finding.MoreIsWorse, "twisted_deg": finding.MoreIsWorse, "straight_mm": finding.LessIsWorse,
@@ -145,6 +171,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeStrain},
 	{Rule: finding.Rule{
 		Name: RuleFan, Station: finding.Fit, Title: "The fan does not meet its holes", Levels: finding.Levels{finding.Blocked},
+		Line: "the fan's holes do not meet the case's", Tag: "fan holes",
+		Would:   "a fan whose screws are {holes_mm} apart",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"holes_mm": finding.MoreIsWorse},
 		Fires:   "the screws of a fan that is put into the case are apart by more or less than the holes there",
@@ -152,6 +180,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeFan},
 	{Rule: finding.Rule{
 		Name: RulePacked, Station: finding.Fit, Title: "It does not travel as meant", Levels: finding.Levels{finding.Risk},
+		Line: "it does not travel as meant", Tag: "does not pack",
+		Would:   "a larger bag, or the parts carried apart",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"mass_g": finding.MoreIsWorse, "share": finding.MoreIsWorse},
 		Fires:   "a piece of a rig that travels goes into its bag no way round, all of them take more than 80 % of its room, or weigh more than somebody is ready to carry",
@@ -159,6 +189,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgePacked},
 	{Rule: finding.Rule{
 		Name: RuleIntake, Station: finding.Fit, Title: "Its fans have no air", Levels: finding.Levels{finding.Risk},
+		Line: "the card's fans have {room_mm} before them; {least_mm} are wanted", Tag: "fans {room_mm}",
+		Would:   "{least_mm} of room before the fans",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
@@ -167,6 +199,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeIntake},
 	{Rule: finding.Rule{
 		Name: RuleSag, Station: finding.Fit, Title: "The card hangs on its connector", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "the card of {mass_g} hangs on its connector", Tag: "card hangs",
+		Would:   "a support under its far end",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"mass_g": finding.MoreIsWorse},
 		Fires:   "a card of over 800 g (note) or 1,200 g (risk) lies flat in the case and nothing holds its far end",
@@ -174,6 +208,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeSag},
 	{Rule: finding.Rule{
 		Name: RuleTip, Station: finding.Fit, Title: "It tips over", Levels: finding.Levels{finding.Risk},
+		Line: "it tips over at {tip_deg}", Tag: "tips at {tip_deg}",
+		Would:   "a wider base, or the cables tied down",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"tip_deg": finding.LessIsWorse},
 		Fires:   "the rig stands on a base so narrow, or is so top-heavy, that it tips at under 15°, the pull of its cables counted",
@@ -181,6 +217,8 @@ var rules = finding.Table[*Chamber]{
 	}, Judge: judgeTip},
 	{Rule: finding.Rule{
 		Name: RuleCase, Station: finding.Fit, Title: "Too little air through the case", Levels: finding.Levels{finding.Risk},
+		Line: "the case moves {airflow_m3_h} of air; {needed_m3_h} are wanted", Tag: "little air",
+		Would:   "fans that move {needed_m3_h} or more",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_m3_h": finding.MoreIsWorse},
 		Fires:   "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told; more under a desk or in a cupboard, where warm air comes back",

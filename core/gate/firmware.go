@@ -215,14 +215,14 @@ func judgeListing(r *finding.Rule, g *Gate, out *finding.List) {
 	for i := range g.Host.Slots {
 		s := &g.Host.Slots[i]
 		if differs(s.SaidLanes, s.Lanes) {
-			listing(r, rig.SlotPath(i)+"/lanes", listed{s.Name, "lanes"}, float64(s.SaidLanes.Value), float64(s.Lanes.Value), out)
+			listing(r, rig.SlotPath(i)+"/lanes", s.Name+" has %v lanes", float64(s.SaidLanes.Value), float64(s.Lanes.Value), out)
 		}
 		if differs(s.SaidGen, s.Gen) {
-			listing(r, rig.SlotPath(i)+"/generation", listed{s.Name, "generation"}, float64(s.SaidGen.Value), float64(s.Gen.Value), out)
+			listing(r, rig.SlotPath(i)+"/generation", s.Name+" runs at Gen %v", float64(s.SaidGen.Value), float64(s.Gen.Value), out)
 		}
 	}
 	if said := g.Host.Listed.Memory; differs(said, g.Host.Memory) {
-		listing(r, "/host/memory_gib", listed{"main memory, GiB", ""}, float64(said.Value), float64(g.Host.Memory.Value), out)
+		listing(r, "/host/memory_gib", "the host has %v GiB of memory", float64(said.Value), float64(g.Host.Memory.Value), out)
 	}
 	if said, found := g.Host.Listed.Processor, g.Host.Proc.Name; said.Known && found != "" && !strings.EqualFold(said.Value, found) {
 		out.Add(r, finding.Risk, "/host/processor", nil, "The listing said the processor is %s; found: %s.", said.Value, found)
@@ -247,7 +247,7 @@ func judgeListing(r *finding.Rule, g *Gate, out *finding.List) {
 func judgeBox(r *finding.Rule, g *Gate, out *finding.List) {
 	said := &g.Host.Listed
 	if found := len(g.Host.Drives); said.Drives.Known && g.Host.Drives != nil && found != said.Drives.Value {
-		listing(r, "/host/drives", listed{"drives", ""}, float64(said.Drives.Value), float64(found), out)
+		listing(r, "/host/drives", "drives found in the host: %v", float64(said.Drives.Value), float64(found), out)
 	}
 	if rig.Is(said.Supply, true) && g.Host.Supply == "" && g.Supplies != nil {
 		out.Add(r, finding.Risk, "/host/supply", nil, "The listing said its supply comes with it; none was found.")
@@ -269,25 +269,17 @@ func differs[T comparable](said, found rig.Fact[T]) bool {
 	return said.Known && found.Known && said.Value != found.Value && found.Source != rig.Listing
 }
 
-// listed is what a listing spoke of, and what it said of it.
-type listed struct{ of, what string }
-
-func (l listed) String() string {
-	if l.what == "" {
-		return l.of
-	}
-	return l.of + ": " + l.what
-}
-
-func listing(r *finding.Rule, at string, what listed, said, found float64, out *finding.List) {
-	level, word := finding.Note, "better"
+// listing holds what was found, in a sentence with its figure, against what a listing promised.
+func listing(r *finding.Rule, at, has string, said, found float64, out *finding.List) {
+	level := finding.Note
 	if found < said {
-		level, word = finding.Risk, "worse"
+		level = finding.Risk
 	}
-	out.Add(
-		r, level, at, finding.Numbers{{Name: "found", Value: found}, {Name: "listed", Value: said}},
-		"%s: listed %v, found %v, %s than listed.", what, said, found, word,
-	)
+	promised := "the listing promised %v."
+	if strings.Contains(has, "Gen ") {
+		promised = "the listing promised Gen %v."
+	}
+	out.Add(r, level, at, finding.Numbers{{Name: "found", Value: found}, {Name: "listed", Value: said}}, has+"; "+promised, found, said)
 }
 
 // doubtful reports a fact that stands on hearsay or a listing alone, and on which.

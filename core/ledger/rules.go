@@ -25,6 +25,8 @@ const (
 var rules = finding.Table[*Subject]{
 	{Rule: finding.Rule{
 		Name: RuleWorse, Station: finding.Ledger, Title: "Something else gives more for less", Levels: finding.Levels{finding.Risk},
+		Line: "something else gives more for less", Tag: "better elsewhere",
+		Would:   "the other plan, or cheaper parts",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Fires:   "an alternative that is listed gives more gain for less money over the whole of both ranges, after what each is worth later",
 		Example: "A used desktop gives 4 times today's speed for 390; this rig 3 times for 400.",

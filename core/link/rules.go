@@ -32,6 +32,8 @@ const (
 var rules = finding.Table[*Plan]{
 	{Rule: finding.Rule{
 		Name: RuleNoPCIe, Station: finding.Route, Title: "The slot carries no PCIe", Levels: finding.Levels{finding.Blocked},
+		Line: "{thing} carries no PCIe", Tag: "no PCIe",
+		Would:   "a slot that carries PCIe: most M.2 slots of key M, most mini PCIe slots, any card slot",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("lanes=none")},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
 		Fires:   "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it, or through a stage",
@@ -39,6 +41,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeNoPCIe},
 	{Rule: finding.Rule{
 		Name: RuleFormMismatch, Station: finding.Route, Title: "It does not plug in", Levels: finding.Levels{finding.Blocked},
+		Line: "{thing} does not go into its socket", Tag: "wrong plug",
+		Would:   "an adapter made for the very form and key of the slot, or another slot",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"edge_lanes": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.Stage, finding.AnotherCard},
@@ -47,6 +51,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeForm},
 	{Rule: finding.Rule{
 		Name: RuleModuleLength, Station: finding.Route, Title: "The module does not lie on a stand-off", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Line: "the module does not end at a stand-off", Tag: "module {module_mm}|module length",
+		Would:   "a module as long as one of the slot's stand-offs, or an extender for it",
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"module_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
@@ -55,6 +61,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeModuleLength},
 	{Rule: finding.Rule{
 		Name: RuleSideband, Station: finding.Route, Title: "No clock, or no reset", Levels: finding.Levels{finding.Blocked},
+		Line: "no reference clock, or no reset, reaches the card", Tag: "no clock",
+		Would:   "a part that carries clock and reset, which sound adapters do",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("sideband=off")},
 		Cures:   []finding.Cure{finding.Stage},
 		Fires:   "a stage lacks the reference clock or reset, or nothing straps clock-request",
@@ -62,6 +70,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeSideband},
 	{Rule: finding.Rule{
 		Name: RuleWidth, Station: finding.Route, Title: "Link narrower than the card", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "the card gets {width} of its {card_lanes} lanes, {net_gb_s}|the card gets {width} of its {card_lanes} lanes", Tag: "{width} of {card_lanes} lanes",
+		Would:   "a slot with more lanes; no slot of this host has them unless one is offered here",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"width": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.Stage},
@@ -76,6 +86,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeSpeed},
 	{Rule: finding.Rule{
 		Name: RuleNarrowCard, Station: finding.Route, Title: "Narrow card on an older link", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "the card uses {card_lanes} of {wired} lanes, on an older link", Tag: "{card_lanes} of {wired} lanes",
+		Would:   "a card with more lanes, or a slot of a later generation",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"card_lanes": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.AnotherCard},
@@ -84,6 +96,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeNarrowCard},
 	{Rule: finding.Rule{
 		Name: RuleMargin, Station: finding.Route, Title: "Loss against the budget", Levels: finding.Levels{finding.Note, finding.Risk, finding.Blocked},
+		Line: "the route loses {loss_db} of the {budget_db} it may", Tag: "{margin_db} of margin",
+		Would:   "a shorter or better cable, fewer joints, or a lower generation",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Blocked: finding.Stops("lanes=none")},
 		Figures: finding.Figures{"margin_db": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.Force},
@@ -92,6 +106,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeMargin},
 	{Rule: finding.Rule{
 		Name: RuleSharedLanes, Station: finding.Route, Title: "Lanes shared with another slot", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "{thing} shares its lanes with another slot", Tag: "shared lanes",
+		Would:   "leaving the other slot empty, or a slot with lanes of its own",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
 		Fires:   "the slot takes its lanes from another slot or port: what hangs there stops (note), and where something sits or will sit there, one of the two loses lanes or is switched off (risk)",
@@ -99,6 +115,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeSharedLanes},
 	{Rule: finding.Rule{
 		Name: RuleSharedUplink, Station: finding.Route, Title: "The chipset's uplink is shared", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "the card shares an uplink of {uplink_gb_s}|the card shares the chipset's uplink", Tag: "shared uplink",
+		Would:   "a slot at the processor, where the host has one",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"asked_gb_s": finding.MoreIsWorse},
 		Fires:   "the slot is behind the chipset; a risk when the card and the displaced drive ask for more than its uplink carries",
@@ -106,6 +124,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeUplink},
 	{Rule: finding.Rule{
 		Name: RuleClaim, Station: finding.Route, Title: "More than it can carry", Levels: finding.Levels{finding.Risk},
+		Line: "{thing} is said to carry more than it can", Tag: "told too much",
+		Would:   "the figure of its papers, or one that was read",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"told": finding.MoreIsWorse},
 		Fires:   "a stated lane count or generation is more than its form or body can carry; the figures use the lesser",
@@ -124,6 +144,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeTunnel},
 	{Rule: finding.Rule{
 		Name: RuleLoopback, Station: finding.Route, Title: "Frames come back over the link", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "frames come back over the link: {return_gb_s}", Tag: "frames come back",
+		Would:   "a screen at the card's own output",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"return_gb_s": finding.MoreIsWorse},
 		Fires:   "the host's own panel is used; gives the frame ceiling; a risk when the frames take over 40 % of what the link carries upstream",
@@ -131,6 +153,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeLoopback},
 	{Rule: finding.Rule{
 		Name: RuleMeasured, Station: finding.Route, Title: "The link was read below the plan", Levels: finding.Levels{finding.Risk, finding.Note},
+		Line: "the link ran slower than planned", Tag: "slower than planned",
+		Would:   "the card seated anew, then another cable, then a lower generation set in the firmware",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"generation": finding.LessIsWorse, "width": finding.LessIsWorse},
 		Fires:   "a reading under load is below the plan; a reading at idle says only that it was idle (note), save for the width",
@@ -138,6 +162,8 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeMeasured},
 	{Rule: finding.Rule{
 		Name: RuleErrors, Station: finding.Route, Title: "Errors on the link", Levels: finding.Levels{finding.Risk, finding.Note},
+		Line: "the link shows errors", Tag: "link errors",
+		Would:   "every plug of the link seated anew, a shorter cable, or a lower generation",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"ber": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.Force},

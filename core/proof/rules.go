@@ -37,6 +37,8 @@ const (
 var rules = finding.Table[*Subject]{
 	{Rule: finding.Rule{
 		Name: RuleMatched, Station: finding.Brief, Title: "The card is held back", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "the link holds the card back", Tag: "held back",
+		Would:   "a wider link, or a card that suits this one",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"share_low": finding.LessIsWorse},
 		Fires:   "of the card's own speed a use gets less than 60 % at the most through this link; a risk when it is less than 40 %",
@@ -44,6 +46,8 @@ var rules = finding.Table[*Subject]{
 	}, Judge: judgeMatched},
 	{Rule: finding.Rule{
 		Name: RuleGain, Station: finding.Brief, Title: "What a use gains", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "{thing} gains little", Tag: "little gain",
+		Would:   "a wider link, or another use",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gain_low": finding.LessIsWorse},
 		Fires:   "what a use is expected to gain over what the host does today, where both are told; a risk when that may be nothing",
@@ -60,6 +64,8 @@ var proofRules = finding.Table[*Subject]{
 	}, Judge: judgeUnlike},
 	{Rule: finding.Rule{
 		Name: RuleTail, Station: finding.Proof, Title: "The slowest frames fell behind", Levels: finding.Levels{finding.Risk},
+		Line: "single frames fell behind", Tag: "slow frames",
+		Would:   "more memory, a faster drive, or a faster processor",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"average_ratio": finding.MoreIsWorse},
 		Fires:   "with the card the average rose, and the slowest thousandth got slower than before: the drive, the memory or the link holds single frames up",

@@ -15,6 +15,9 @@ document.addEventListener('htmx:beforeSwap', () => {
 // What an answer says to keep stays as it is: the verdict, until its own answer is here.
 Idiomorph.defaults.callbacks.beforeNodeMorphed = (_, made) => !(made instanceof Element && made.hasAttribute('data-keep'))
 
+// What somebody unfolded stays unfolded.
+Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, el) => !(name === 'open' && el.tagName === 'DETAILS')
+
 const typing = (el) => el.closest('input, select, textarea, dialog[open]') !== null
 
 const press = (selector) => document.querySelector(selector)?.click()
@@ -50,15 +53,14 @@ Alpine.data('keys', () => ({
     on?.focus()
     on?.scrollIntoView({ block: 'nearest' })
   },
-  // column walks the prices of the ledger, and its dates, up and down.
+  // column walks a column of the ledger up and down.
   column(event, by) {
     const cell = event.target.closest?.('.ledger-lines td')
-    if (!cell || !event.target.matches('input')) return false
+    if (!cell || event.target.matches('select')) return false
     const row = cell.parentElement[by < 0 ? 'previousElementSibling' : 'nextElementSibling']
-    const on = row?.children[cell.cellIndex].querySelector('input')
+    const on = row?.children[cell.cellIndex]?.querySelector('.read')
     if (!on) return false
     on.focus()
-    on.select()
     event.preventDefault()
     return true
   },
@@ -100,7 +102,7 @@ Alpine.data('keys', () => ({
     const actions = {
       g: () => (this.going = true),
       n: () => this.next('.question input:not([type=hidden]), .question select, .question h3 a'),
-      c: () => this.next('.fix.first, .fix'),
+      c: () => this.next('.press, .fix.first, .fix'),
       l: () => {
         document.getElementById('dialog-line')?.showModal()
         document.querySelector('#dialog-line input')?.focus()
@@ -111,6 +113,7 @@ Alpine.data('keys', () => ({
       Z: () => press('[data-redo]'),
       '/': () => press('[data-open=parts]'),
       '?': () => press('[data-open=keys]'),
+      Escape: () => press('[data-close]'),
     }
     const action = actions[event.key]
     if (!action || (event.key.startsWith('Arrow') && event.target.closest('[data-drag]'))) return
@@ -131,6 +134,29 @@ Alpine.data('opener', () => ({
     dialog.showModal()
     htmx.trigger(dialog, 'opened')
     dialog.querySelector('input')?.select()
+  },
+}))
+
+// cell is read until it is pressed, then it is a field; the arrows walk along its row.
+Alpine.data('cell', () => ({
+  open() {
+    const field = this.$root.querySelector('input, select')
+    this.$root.querySelector('.read').hidden = true
+    field.hidden = false
+    field.focus()
+    field.select?.()
+  },
+  shut() {
+    this.$root.querySelector('input, select').hidden = true
+    this.$root.querySelector('.read').hidden = false
+  },
+  key(event) {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
+    if (!by) return
+    event.preventDefault()
+    event.stopPropagation()
+    const all = [...this.$root.closest('tr').querySelectorAll('.read, .more-of')]
+    all[all.indexOf(event.target) + by]?.focus()
   },
 }))
 
@@ -659,19 +685,22 @@ const point = (event) => {
 document.addEventListener('mouseover', point)
 document.addEventListener('focusin', point)
 
-// After an act the focus stands where the work goes on, where the act took away
-// what had it.
-let acted = false
+// After a remedy the focus stands on the answer, which says what is so now; after another act
+// where the work goes on, where the act took away what had it.
+let acted = null
 document.addEventListener('htmx:afterSettle', (event) => {
-  acted ||= event.detail.requestConfig?.verb === 'post'
-  if (!acted || document.querySelector('.verdict-coming')) return
-  acted = false
-  if (document.activeElement && document.activeElement !== document.body) return
+  const { verb, elt } = event.detail.requestConfig ?? {}
+  if (verb === 'post') acted = elt?.matches?.('.fix') ? 'remedy' : elt?.closest?.('.question') ? 'question' : 'act'
+  if (!acted) return
+  if (document.querySelector('.verdict-coming') && acted !== 'remedy') return
+  const by = acted
+  acted = null
+  if (by !== 'remedy' && document.activeElement && document.activeElement !== document.body) return
   const seen = (el) => el.getClientRects().length > 0
-  const where = ['.start [data-first], .next .button', '.fix.first, .question input, .question select', '.finding h3 a', '.verdict summary']
+  const where = ['.start [data-first]', ...(by === 'question' ? ['.question input, .question select'] : []), '#answer']
   const on = where.map((selector) => [...document.querySelectorAll(selector)].find(seen)).find(Boolean)
   on?.focus({ preventScroll: true })
-  on?.closest('.start, .next, .finding, .question')?.scrollIntoView({ block: 'nearest' })
+  on?.closest('.start, .answer, .question')?.scrollIntoView({ block: 'nearest' })
 })
 
 // The station one stands at is in sight, where the line of stations scrolls.

@@ -1,0 +1,424 @@
+package web
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"kolvan/core/rig"
+	"kolvan/core/units"
+)
+
+// boardDrawing is the board as it lies on the bench, from both sides and its edge, with what
+// one sees on it.
+type boardDrawing struct {
+	Title  string
+	Aside  string
+	Height float64
+	Sides  []boardSide
+	Slots  []boardSlot
+	Fixed  []box // processor and chipset
+	Lines  []line
+	Marks  []mark
+}
+
+type boardSide struct {
+	X, Y, W, H float64
+	Label      string
+}
+
+// boardSlot is a slot as the thing it is, with its name beside it.
+type boardSlot struct {
+	box
+	Index  int
+	Placed bool
+	Route  bool
+	Shapes []line // of the thing itself, from the corner of its box
+	Ear    string // what it is, for who does not see it
+}
+
+// The board, in the units of its view box.
+const (
+	boardTop    = 34.0
+	boardHigh   = 262.0
+	boardWide   = 398.0
+	boardGap    = 28.0
+	boardLeft   = 24.0
+	edgeTop     = boardTop + boardHigh + 36
+	edgeHigh    = 66.0
+	boardHeight = edgeTop + edgeHigh + 12
+	slotWide    = 150.0
+	slotHigh    = 76.0
+	slotHead    = 34.0 // its name and its lanes, over the thing
+	trayPitch   = slotHigh + 6
+	mmOnBoard   = 1.35 // of a module, in the units of the view box
+)
+
+var boardSides = map[rig.Side]boardSide{
+	"top":       {boardLeft, boardTop, boardWide, boardHigh, "top, cover off"},
+	"underside": {boardLeft + boardWide + boardGap, boardTop, boardWide, boardHigh, "underside, turned over its left edge"},
+	"outside":   {boardLeft, edgeTop, 2*boardWide + boardGap, edgeHigh, "edge and outside"},
+}
+
+// sideOf is the side a slot is on: as told, else by its form.
+func sideOf(s *rig.Slot) rig.Side {
+	switch {
+	case s.Side.Known:
+		return s.Side.Value
+	case rig.Is(s.Form, rig.Tunnel) || rig.Is(s.Form, rig.OCuLink):
+		return "outside"
+	default:
+		return "top"
+	}
+}
+
+func drawBoard(r *rig.Rig, sel string) *boardDrawing {
+	d := &boardDrawing{
+		Title: orText(r.Host.Name, "The host") + ", as it lies open on the bench", Aside: "drag what you see to where it is",
+		Height: boardHeight,
+	}
+	for _, side := range []rig.Side{"top", "underside", "outside"} {
+		d.Sides = append(d.Sides, boardSides[side])
+	}
+	d.outline(r)
+	d.fixed(r, sel)
+	for i := range r.Host.Slots {
+		d.slot(r, i, sel)
+	}
+	d.outlets(r)
+	return d
+}
+
+// outline is the shape of the sort of host it is: the board in its case, with what takes up
+// room beside it.
+func (d *boardDrawing) outline(r *rig.Rig) {
+	top := boardSides["top"]
+	kind := r.Host.Kind.Or("")
+	rect := func(class string, x, y, w, h, round float64) {
+		d.Lines = append(d.Lines, line{roundRect(x, y, w, h, round), class})
+	}
+	holes := func(s boardSide) {
+		for _, at := range [][2]float64{{14, 14}, {s.W - 14, 14}, {14, s.H - 14}, {s.W - 14, s.H - 14}} {
+			d.Lines = append(d.Lines, line{circle(s.X+at[0], s.Y+at[1], 5), "board-hole"})
+		}
+	}
+	holes(top)
+	switch kind {
+	case rig.Notebook:
+		rect("board-part", top.X+60, top.Y+top.H-62, top.W-120, 52, 6)
+		d.Marks = append(d.Marks, mark{X: top.X + top.W/2, Y: top.Y + top.H - 32, Text: "battery", Anchor: "middle"})
+	case rig.Desktop:
+		rect("board-part", top.X+top.W-92, top.Y+30, 82, 70, 3)
+		d.Marks = append(d.Marks, mark{X: top.X + top.W - 51, Y: top.Y + 70, Text: "supply", Anchor: "middle"})
+	case rig.AllInOne:
+		rect("board-screen", top.X-10, top.Y-6, top.W+20, top.H+12, 14)
+	}
+	if kind != rig.SingleBoard {
+		holes(boardSides["underside"])
+	}
+}
+
+// fixed draws the processor under its cooler, and the chipset where something hangs on it.
+func (d *boardDrawing) fixed(r *rig.Rig, sel string) {
+	top := boardSides["top"]
+	proc := box{X: top.X + top.W*0.5, Y: top.Y + 40, W: 96, H: 96, Sel: "/host", Class: "source", Chosen: sel == "/host"}
+	proc.write("name", proc.X+proc.W/2, proc.Y-8, 16, clip(orText(r.Host.Proc.Name, "processor"), 14))
+	d.Fixed = append(d.Fixed, proc)
+	d.Lines = append(d.Lines, line{fan(proc.X+proc.W/2, proc.Y+proc.H/2, 40), "board-fan"})
+	for i := range r.Host.Slots {
+		if !rig.Is(r.Host.Slots[i].Behind, rig.Chipset) {
+			continue
+		}
+		chip := box{
+			X: top.X + top.W*0.5 + 2, Y: top.Y + 178, W: 92, H: 58, Sel: "/host/uplink", Class: "source",
+			Chosen: sel == "/host/uplink",
+		}
+		chip.write("name", chip.X+chip.W/2, chip.Y+22, 16, "chipset")
+		chip.write("sub", chip.X+chip.W/2, chip.Y+42, 16, uplinkWords(&r.Host.Uplink))
+		d.Fixed = append(d.Fixed, chip)
+		d.Lines = append(d.Lines, line{fmt.Sprintf("M%.1f %.1fV%.1f", chip.X+chip.W/2, proc.Y+proc.H, chip.Y), "trace"})
+		return
+	}
+}
+
+// slot draws one slot where it was put, or in the tray of its side; nothing covers anything.
+func (d *boardDrawing) slot(r *rig.Rig, i int, sel string) {
+	s := &r.Host.Slots[i]
+	area, on := boardSides[sideOf(s)]
+	if !on {
+		area = boardSides["outside"]
+	}
+	b := boardSlot{Index: i, Placed: s.BoardX.Known && s.BoardY.Known, Route: s.Name == r.Route.Slot}
+	b.box = box{W: slotWide, H: min(slotHigh, area.H), Sel: rig.SlotPath(i), Class: "element"}
+	b.Chosen = b.Sel == sel
+	b.X, b.Y = area.X+10, area.Y+10
+	if b.Placed {
+		b.X, b.Y = area.X+s.BoardX.Value/100*area.W-slotWide/2, area.Y+s.BoardY.Value/100*area.H-b.H/2
+	}
+	d.clear(&b.box, area)
+	held := words(s.Occupant)
+	if held == rig.NoOccupant {
+		held = "free"
+	}
+	lanes := lanesWords(s)
+	b.write("name left", b.X+4, b.Y+14, 16, clip(s.Name, 10))
+	b.write("sub left", b.X+10+8*float64(len([]rune(clip(s.Name, 10)))), b.Y+14, 16, clip(lanes, 12))
+	b.write("under left", b.X+4, b.Y+29, 16, clip(held, 23))
+	b.Shapes = slotShapes(s, b.X+4, b.Y+slotHead)
+	b.Ear = fmt.Sprintf("%s %s %s, a slot, %s", clip(s.Name, 10), clip(lanes, 12), clip(held, 23), formWords(s))
+	d.Slots = append(d.Slots, b)
+	if b.Route {
+		d.trace(s, &b)
+	}
+}
+
+// clear moves a box to where it covers nothing that is drawn already, as near as may be.
+func (d *boardDrawing) clear(b *box, area boardSide) {
+	fits := func(x, y float64) bool {
+		if x < area.X || y < area.Y || x+b.W > area.X+area.W || y+b.H > area.Y+area.H {
+			return false
+		}
+		for i := range d.Fixed {
+			if meets(x, y, b, &d.Fixed[i]) {
+				return false
+			}
+		}
+		for i := range d.Slots {
+			if meets(x, y, b, &d.Slots[i].box) {
+				return false
+			}
+		}
+		return true
+	}
+	x, y := min(max(b.X, area.X+8), area.X+area.W-b.W), min(max(b.Y, area.Y), area.Y+area.H-b.H)
+	const step = 14.0
+	for ring := 0.0; ring < 2*boardWide; ring += step {
+		for _, at := range [][2]float64{{0, 1}, {0, -1}, {1, 0}, {-1, 0}, {1, 1}, {-1, 1}, {1, -1}, {-1, -1}} {
+			if nx, ny := x+at[0]*ring, y+at[1]*ring; fits(nx, ny) {
+				b.X, b.Y = nx, ny
+				return
+			}
+		}
+	}
+	b.X, b.Y = x, y
+}
+
+// meets reports that a box at a place would cover another, its name included.
+func meets(x, y float64, b, other *box) bool {
+	return x < other.X+other.W && other.X < x+b.W && y < other.Y+other.H && other.Y-18 < y+b.H
+}
+
+// slotShapes draw a slot as the thing it is, with what sits in it.
+func slotShapes(s *rig.Slot, x, y float64) []line {
+	held := s.Occupant.Known && s.Occupant.Value != rig.NoOccupant
+	switch s.Form.Or("") {
+	case rig.M2:
+		return moduleShapes(x, y, float64(s.Length.Or(80))*mmOnBoard, 30, held, notchOf(s.Key.Or("")), "screw")
+	case rig.MiniPCIe:
+		return moduleShapes(x, y, 51*mmOnBoard, 38, held, 0.35, "clips")
+	case rig.CardSlot:
+		return cardSlotShapes(x, y+8, s.Mechanical.Or(max(1, s.Lanes.Or(16))), rig.Is(s.OpenEnd, true))
+	case rig.OCuLink:
+		return []line{{roundRect(x, y+8, 58, 18, 3), "board-metal"}, {roundRect(x+7, y+14, 44, 5, 1), "board-dark"}}
+	case rig.Tunnel:
+		return []line{{roundRect(x, y+8, 46, 18, 9), "board-metal"}, {roundRect(x+9, y+14, 28, 5, 2), "board-dark"}}
+	default:
+		return []line{{roundRect(x, y, 120, 30, 3), "board-open"}}
+	}
+}
+
+// notchOf is where the notch of a key is, along the connector from its upper end.
+func notchOf(key rig.Key) float64 {
+	switch key {
+	case "M":
+		return 0.78
+	case "B":
+		return 0.25
+	case "E", "A", "A+E":
+		return 0.42
+	default:
+		return -1
+	}
+}
+
+// moduleShapes draw a module from its fastening to its connector, whose notch tells the key.
+func moduleShapes(x, y, long, high float64, held bool, notch float64, fastened string) []line {
+	body := "board-open"
+	if held {
+		body = "board-module"
+	}
+	end := x + min(long, slotWide-22)
+	list := []line{{fmt.Sprintf("M%.1f %.1fH%.1fV%.1fH%.1fz", x, y, end, y+high, x), body}}
+	if held {
+		list = append(list, line{roundRect(x+18, y+5, (end-x)*0.3, high-10, 1) + roundRect(x+24+(end-x)*0.3, y+5, (end-x)*0.26, high-10, 1), "board-chip"})
+	}
+	if fastened == "screw" {
+		list = append(list, line{circle(x+2, y+high/2, 5), "board-metal"})
+	} else {
+		list = append(list, line{roundRect(x-3, y+3, 7, 9, 1) + roundRect(x-3, y+high-12, 7, 9, 1), "board-metal"})
+	}
+	list = append(list, line{roundRect(end, y-3, 11, high+6, 1.5), "board-dark"}, line{teeth(end+3, y, high), "board-teeth"})
+	if notch >= 0 {
+		list = append(list, line{roundRect(end-1, y+notch*high-1.5, 7, 4, 0), "board-notch"})
+	}
+	return list
+}
+
+// cardSlotShapes draw a slot for cards as long as its room for lanes, with an end or without.
+func cardSlotShapes(x, y float64, lanes int, open bool) []line {
+	long := map[int]float64{1: 36, 2: 42, 4: 54, 8: 78, 16: 122}[lanes]
+	if long == 0 {
+		long = 122
+	}
+	list := []line{
+		{roundRect(x, y, long, 13, 2), "board-dark"}, {fmt.Sprintf("M%.1f %.1fH%.1f", x+5, y+6.5, x+long-5), "board-teeth wide"},
+		{roundRect(x+16, y+1, 4, 11, 0), "board-notch"},
+	}
+	if !open {
+		list = append(list, line{roundRect(x+long-3, y-2, 6, 17, 1), "board-metal"})
+	}
+	return list
+}
+
+func roundRect(x, y, w, h, r float64) string {
+	return fmt.Sprintf("M%.1f %.1fh%.1fa%.1f %.1f 0 0 1 %.1f %.1fv%.1fa%.1f %.1f 0 0 1 %.1f %.1fh%.1fa%.1f %.1f 0 0 1 %.1f %.1fv%.1fa%.1f %.1f 0 0 1 %.1f %.1fz",
+		x+r, y, w-2*r, r, r, r, r, h-2*r, r, r, -r, r, -(w - 2*r), r, r, -r, -r, -(h - 2*r), r, r, r, -r)
+}
+
+func circle(x, y, r float64) string {
+	return fmt.Sprintf("M%.1f %.1fa%.1f %.1f 0 1 0 %.1f 0a%.1f %.1f 0 1 0 %.1f 0", x-r, y, r, r, 2*r, r, r, -2*r)
+}
+
+// teeth are the contacts of a connector seen from above.
+func teeth(x, y, high float64) string {
+	var b strings.Builder
+	for at := 2.0; at < high; at += 3 {
+		fmt.Fprintf(&b, "M%.1f %.1fh5", x, y+at)
+	}
+	return b.String()
+}
+
+// fan is a cooler from above.
+func fan(x, y, r float64) string {
+	return circle(x, y, r) + circle(x, y, r*0.3) + fmt.Sprintf(
+		"M%.1f %.1fq%.1f %.1f %.1f %.1fM%.1f %.1fq%.1f %.1f %.1f %.1fM%.1f %.1fq%.1f %.1f %.1f %.1fM%.1f %.1fq%.1f %.1f %.1f %.1f",
+		x, y-r*0.3, r*0.4, -r*0.2, r*0.45, -r*0.5, x+r*0.3, y, r*0.2, r*0.4, r*0.5, r*0.45,
+		x, y+r*0.3, -r*0.4, r*0.2, -r*0.45, r*0.5, x-r*0.3, y, -r*0.2, -r*0.4, -r*0.5, -r*0.45,
+	)
+}
+
+// trace is the way along the board to the slot the route starts from.
+func (d *boardDrawing) trace(s *rig.Slot, b *boardSlot) {
+	from := d.Fixed[0]
+	if rig.Is(s.Behind, rig.Chipset) && len(d.Fixed) > 1 {
+		from = d.Fixed[1]
+	}
+	x, y := from.X, from.Y+from.H-14
+	d.Lines = append(d.Lines, line{curve(b.X+b.W-6, b.Y+slotHead+14, x, y), "trace live"})
+	says := "trace not measured"
+	if s.Trace.Known {
+		says = s.Trace.Value.String() + " of trace"
+	}
+	if s.Leaves.Known {
+		says += "; a cable may leave: " + s.Leaves.Value
+	}
+	d.Marks = append(
+		d.Marks,
+		mark{X: boardLeft + 2*boardWide + boardGap, Y: boardTop + boardHigh + 20, Text: clip(s.Name+": "+says, 96), Anchor: "end"},
+	)
+}
+
+// outlets are the ports outside that no card joins, as they look from there.
+func (d *boardDrawing) outlets(r *rig.Rig) {
+	x := boardLeft + 2*boardWide + boardGap - 14
+	add := func(shape func(x float64) []line, wide float64, name string) {
+		name = clip(name, 15)
+		wide = max(wide, 7*float64(len([]rune(name))))
+		x -= wide + 14
+		if x < boardLeft+float64(d.outside())*(slotWide+8) {
+			return
+		}
+		d.Lines = append(d.Lines, shape(x+wide/2)...)
+		d.Marks = append(d.Marks, mark{X: x + wide/2, Y: edgeTop + edgeHigh - 9, Text: name, Anchor: "middle"})
+	}
+	y := edgeTop + 24
+	for i := range r.Host.Screens {
+		add(func(x float64) []line {
+			return []line{{fmt.Sprintf("M%.1f %.1fh36v8l-6 8h-24l-6 -8z", x-18, y-8), "board-metal"}, {fmt.Sprintf("M%.1f %.1fh22", x-11, y), "board-teeth wide"}}
+		}, 36, r.Host.Screens[i].Name)
+	}
+	for i := range r.Host.Networks {
+		if rig.Is(r.Host.Networks[i].Kind, rig.Wire) {
+			add(func(x float64) []line {
+				return []line{{fmt.Sprintf("M%.1f %.1fh28v22h-8v4h-12v-4h-8z", x-14, y-14), "board-metal"}, {fmt.Sprintf("M%.1f %.1fh16", x-8, y-8), "board-teeth wide"}}
+			}, 30, "network")
+		}
+	}
+	for i := range r.Host.Inlets {
+		add(func(x float64) []line {
+			return []line{{circle(x, y, 12), "board-metal"}, {circle(x, y, 4), "board-dark"}}
+		}, 26, r.Host.Inlets[i].Name)
+	}
+}
+
+// outside counts the slots that are drawn in the lower strip.
+func (d *boardDrawing) outside() (n int) {
+	for i := range d.Slots {
+		n += ofBool(d.Slots[i].Y >= edgeTop)
+	}
+	return n
+}
+
+// placeSlot puts a slot where its box was dragged to: its middle in the drawing.
+func placeSlot(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	i, err := strconv.Atoi(c.FormValue("slot"))
+	if err != nil || i < 0 || i >= len(r.Host.Slots) {
+		return "", "", &rig.FieldError{Path: "slot", Value: strconv.Quote(c.FormValue("slot")), Accepts: "the number of a slot of the host"}
+	}
+	at := [2]float64{}
+	for k, name := range []string{"x", "y"} {
+		if at[k], err = strconv.ParseFloat(c.FormValue(name), 64); err != nil || !(at[k] >= -drawingWidth && at[k] <= 2*drawingWidth) {
+			return "", "", &rig.FieldError{Path: name, Value: strconv.Quote(c.FormValue(name)), Accepts: "a place in the drawing"}
+		}
+	}
+	s := &r.Host.Slots[i]
+	side := sideAt(at[0], at[1], sideOf(s))
+	area, on := boardSides[side]
+	if !on {
+		area = boardSides["outside"]
+	}
+	if sideOf(s) != side || !s.Side.Known {
+		s.Side = rig.Of(side)
+	}
+	s.BoardX, s.BoardY = hundredth(at[0], area.X, area.W), hundredth(at[1], area.Y, area.H)
+	return "place " + s.Name + " on the board", rig.SlotPath(i), nil
+}
+
+// sideAt is the side that a place in the drawing belongs to; one at the edge stays
+// there when it is moved along it.
+func sideAt(x, y float64, was rig.Side) rig.Side {
+	switch {
+	case y > edgeTop-10 && was == "edge":
+		return "edge"
+	case y > edgeTop-10:
+		return "outside"
+	case x > boardLeft+boardWide+boardGap/2:
+		return "underside"
+	default:
+		return "top"
+	}
+}
+
+func hundredth(at, from, size float64) rig.Fact[float64] {
+	return rig.Of(units.Round(min(100, max(0, (at-from)/size*100)), 3))
+}
+
+// uplinkWords is what the chipset hangs on, as short as it goes.
+func uplinkWords(u *rig.Uplink) string {
+	if !u.Lanes.Known || !u.Gen.Known {
+		return "not known"
+	}
+	return fmt.Sprintf("x%d Gen %d", u.Lanes.Value, u.Gen.Value)
+}
