@@ -1,4 +1,3 @@
-// Package docs holds the documents; its tests keep them true.
 package docs
 
 import (

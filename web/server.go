@@ -152,6 +152,9 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/token", a.token)
 
 	a.Get("/", a.bench)
+	a.Get("/guide", a.guide)
+	a.Get("/guide/:page", a.guide)
+	a.Get("/guide-pictures/:picture", a.guidePicture)
 	a.Post("/rigs", a.create)
 	a.Post("/import", a.importFiles)
 	a.Post("/fernhill", a.lookAtFernhill)
