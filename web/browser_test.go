@@ -261,7 +261,7 @@ func TestBuildARigByMouse(t *testing.T) {
 	}
 	assert.False(t, p.page.MustHas(".finding.blocked"), "all is fed")
 	p.click(".stations a", "Fit")
-	p.click(".mat-acts button", "It stands in the open")
+	p.click(".controls button", "in the open")
 	p.click(".stations a", "Sheet")
 	p.sees(".sheet", "What limits the link is m2 under the fan")
 	assert.Equal(t, "Unlisted mini", p.exported().Host.Name)
@@ -392,7 +392,7 @@ func TestFitByHand(t *testing.T) {
 	p.fill("#place-x_mm", "-4")
 	p.sees(".finding.blocked", "The card meets the bracket's wall by 4 mm")
 	p.click("[data-undo]", "undo")
-	p.click(".mat-acts button", "which card goes in")
+	p.click(".controls button", "which card goes in")
 	p.sees("#dialog-cards", "The largest that goes in while everything closes: Skua 20G")
 	p.sees("#dialog-cards tr", "drive cage stays off")
 	p.click("#dialog-cards button", "use Skua 20G")

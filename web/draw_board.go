@@ -229,18 +229,40 @@ func slotShapes(s *rig.Slot, x, y float64) []line {
 	}
 }
 
-// notchOf is where the notch of a key is, along the connector from its upper end.
+// keyNotches are where the notches of a key are, along the connector from pin 1: of 75 pins
+// key A leaves out 8 to 15, B 12 to 19, E 24 to 31, M 59 to 66 (M.2 standard).
+var keyNotches = map[rig.Key][]float64{"A": {11.5 / 75}, "B": {15.5 / 75}, "E": {27.5 / 75}, "M": {62.5 / 75}, "B+M": {15.5 / 75, 62.5 / 75}, "A+E": {11.5 / 75, 27.5 / 75}}
+
+// notchOf is where the first notch of a key is; below zero while the key is not told.
 func notchOf(key rig.Key) float64 {
-	switch key {
-	case "M":
-		return 0.78
-	case "B":
-		return 0.25
-	case "E", "A", "A+E":
-		return 0.42
-	default:
-		return -1
+	if at := keyNotches[key]; len(at) > 0 {
+		return at[len(at)-1]
 	}
+	return -1
+}
+
+// keyPicture is the edge of a module with the notches of a key, to be held beside what came
+// out of the slot.
+type keyPicture struct {
+	Value, Label, Teeth string
+	On                  bool
+}
+
+func keyPictures(words []string, chosen string) (list []keyPicture) {
+	for _, key := range words {
+		p := keyPicture{Value: key, Label: "key " + strings.ReplaceAll(key, "+", " and "), On: key == chosen}
+		for x := 4.0; x <= 92; x += 4 {
+			gap := false
+			for _, at := range keyNotches[rig.Key(key)] {
+				gap = gap || x > 4+at*88-6 && x < 4+at*88+6
+			}
+			if !gap {
+				p.Teeth += fmt.Sprintf("M%.0f 18v10", x)
+			}
+		}
+		list = append(list, p)
+	}
+	return list
 }
 
 // moduleShapes draw a module from its fastening to its connector, whose notch tells the key.

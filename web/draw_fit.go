@@ -42,6 +42,7 @@ type fitView struct {
 	Ways       []wayMark
 	Card       *fitBox
 	Gap        *gapMark
+	Guessed    string // path of the walls that nobody measured
 }
 
 type fitBox struct {
@@ -64,18 +65,18 @@ const (
 	fitMargin = 24.0
 	fitTop    = 22.0
 	fitDepth  = 390.0 // least height of the drawing's field
-	viewGap   = 34.0
+	viewGap   = 54.0
 )
 
 func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference.Tables, sel string, inches bool) *fitDrawing {
 	d := &fitDrawing{Title: fitTitle(r, report, inches), Aside: "1 square = 10 mm", Height: fitTop + fitDepth}
-	extent, known := chamberExtent(r, report.Chamber)
+	extent, guessed := chamberExtent(r, report.Chamber)
 	if rig.Is(r.Card.BuiltIn, true) {
 		d.Empty = "The card came built into its box, fitted by the box's maker."
 	} else if r.Chamber.Open {
 		return d.free(r, sel, inches)
-	} else if !known {
-		d.Empty = "The room for the card has no size yet. Take the cover off, measure inside, and enter it below."
+	} else if guessed != [3]bool{} {
+		d.Note = "Power off and unplugged, cover off: measure inside. Each field stands on the edge that it measures; a dashed wall is not measured yet."
 	}
 	if d.Empty != "" {
 		d.Height = 200
@@ -84,8 +85,10 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 	d.scale(extent, fitDepth)
 	for _, v := range d.triple(extent) {
 		d.fill(&v, r, report, ref, sel, inches)
+		v.walls(guessed)
 		d.Views = append(d.Views, v)
 	}
+	d.measures(r, inches)
 	end, plan := d.Views[1], d.Views[2]
 	d.SlackX = drawingWidth - slackWidth
 	d.Turned = drawTurned(
@@ -168,19 +171,58 @@ func fitTitle(r *rig.Rig, report *assess.Report, inches bool) string {
 	}
 }
 
-// chamberExtent is the chamber's size, or what the placed card spans where a
-// side is not known.
-func chamberExtent(r *rig.Rig, c *fit.Chamber) (size fit.Vec, known bool) {
+// chamberExtent is the chamber's size as it is drawn; a side that nobody measured is taken to
+// be a little more than the card, and is drawn as guessed.
+func chamberExtent(r *rig.Rig, c *fit.Chamber) (size fit.Vec, guessed [3]bool) {
+	card := fit.Vec{r.Card.Length.Or(240), r.Card.Height.Or(110), r.Card.Thickness.Or(40)}
 	for i, f := range []fit.Fact{r.Chamber.Box.X, r.Chamber.Box.Y, r.Chamber.Box.Z} {
 		size[i] = f.Value
+		if guessed[i] = !f.Known || f.Value <= 0; guessed[i] {
+			size[i] = card[i] + roomToSpare
+		}
 		if c.Placed {
 			size[i] = max(size[i], c.Card.Max[i])
 		}
-		if size[i] <= 0 {
-			return size, false
+	}
+	return size, guessed
+}
+
+// roomToSpare is how much further than the card a wall is drawn that nobody measured.
+const roomToSpare units.Millimetre = 40
+
+// walls are the sides of a view: dashed where they were not measured.
+func (v *fitView) walls(guessed [3]bool) {
+	far := fmt.Sprintf("M%.1f %.1fv%.1f", v.X+v.W, v.Y, v.H)
+	edge := fmt.Sprintf("M%.1f %.1fh%.1f", v.X, v.Y, v.W)
+	if !v.Up {
+		edge = fmt.Sprintf("M%.1f %.1fh%.1f", v.X, v.Y+v.H, v.W)
+	}
+	for axis, wall := range map[string]string{v.Across: far, v.Down: edge} {
+		if guessed[axisIndex(axis)] {
+			v.Guessed += wall
 		}
 	}
-	return size, true
+}
+
+// measures are the fields of the case's size, each on the edge that it measures, one after the
+// other by Tab.
+func (d *fitDrawing) measures(r *rig.Rig, inches bool) {
+	side, plan := &d.Views[0], &d.Views[2]
+	for _, m := range []struct {
+		axis, label string
+		fact        fit.Fact
+		x, y        float64
+	}{
+		{"x_mm", "along the slots", r.Chamber.Box.X, side.X + side.W*0.62, side.Y - 12},
+		{"y_mm", "up from the board", r.Chamber.Box.Y, side.X + side.W + viewGap/2, side.Y + side.H*0.3},
+		{"z_mm", "across the slots", r.Chamber.Box.Z, plan.X + plan.W + viewGap/2 - 4, plan.Y + plan.H*0.3},
+	} {
+		value := ""
+		if m.fact.Known {
+			value = strings.TrimSuffix(length(m.fact.Value, inches), " mm")
+		}
+		d.Places = append(d.Places, placeInput{X: m.x - placeWidth/2, Y: m.y - placeHeight/2, Axis: "box-" + m.axis, Path: "/chamber/box/" + m.axis, Value: value, Label: "the case, " + m.label, Open: !m.fact.Known})
+	}
 }
 
 func axisIndex(name string) int { return int(name[0] - 'x') }
@@ -361,6 +403,7 @@ type placeInput struct {
 	Axis, Path string
 	Value      string
 	Label      string
+	Open       bool // not told yet
 }
 
 // places draws where the card stands as dimension lines: along and upward in the side

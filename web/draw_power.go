@@ -28,6 +28,8 @@ type powerDrawing struct {
 	Nets  []netChip
 	Loose []choice // leads with an end that goes nowhere yet
 
+	upright bool // supplies stand above, loads below
+
 	floor float64 // where the middle column ends
 	under float64 // where the next band passes below the middle column
 	Steps []loadStep
@@ -163,7 +165,7 @@ func (d *powerDrawing) supplies(r *rig.Rig, report *assess.Report, sel string, f
 		if free := len(s.Outlets) - len(used); free > 0 && len(used) == 0 {
 			d.row(leftX+12, y+boxHead+0.3*rowHeight, "start", plural(free, "outlet")+" free", b.Sel)
 		}
-		d.add(b, sel, clip(s.Name, 24), wattWords(report.Power.Supplies[i].Load)+" of "+words(s.Rating))
+		d.add(b, sel, clipTo(s.Name, leftW-22), wattWords(report.Power.Supplies[i].Load)+" of "+words(s.Rating))
 		y += b.H + boxGap
 	}
 	return y
@@ -194,7 +196,7 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 	}
 	to[[2]string{rig.HostPart, ""}] = [2]float64{midX, y + boxHead/2 + 4}
 	from[[2]string{rig.HostPart, ""}] = [2]float64{midX + midW, y + host.H/2}
-	d.add(host, sel, clip(orText(r.Host.Name, "Host"), 25), wattWords(report.Power.Host)+" loaded")
+	d.add(host, sel, clipTo(orText(r.Host.Name, "Host"), midW-22), wattWords(report.Power.Host)+" loaded")
 	y += host.H + boxGap
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
@@ -219,7 +221,7 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 			d.row(midX+midW-10, at, "end", out.Name, b.Sel)
 			from[[2]string{s.Name, out.Name}] = [2]float64{midX + midW, at}
 		}
-		d.add(b, sel, clip(s.Name, 25), line)
+		d.add(b, sel, clipTo(s.Name, midW-22), line)
 		y += b.H + boxGap
 	}
 	return y
@@ -530,6 +532,15 @@ func ampWords(load *power.LeadLoad) string {
 	return asked + " of " + may + " A"
 }
 
+// bend joins two ports, from left to right or from above.
+func (d *powerDrawing) bend(a, b [2]float64) string {
+	if d.upright {
+		half := (a[1] + b[1]) / 2
+		return fmt.Sprintf("M%.1f %.1fC%.1f %.1f %.1f %.1f %.1f %.1f", a[0], a[1], a[0], half, b[0], half, b[0], b[1])
+	}
+	return curve(a[0], a[1], b[0], b[1])
+}
+
 // ownLeads draws what needs no lead of the list: the host's own supply, and the
 // board from the host or the dock to the card's slot.
 func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anchors) {
@@ -538,7 +549,7 @@ func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anch
 		d.Bands = append(
 			d.Bands,
 			band{
-				Path: curve(a[0], a[1], b[0], b[1]), Load: 3, May: 6, Class: "live", Through: true, Sel: "/host",
+				Path: d.bend(a, b), Load: 3, May: 6, Class: "live", Through: true, Sel: "/host",
 				Name: "the host's own lead",
 			},
 		)
@@ -558,7 +569,7 @@ func (d *powerDrawing) ownLeads(r *rig.Rig, report *assess.Report, from, to anch
 	d.Bands = append(
 		d.Bands,
 		band{
-			Path: curve(a[0], a[1], b[0], b[1]), Load: thickness(report.Power.Slot.At12.High.Over(12)), May: 10, Class: "live",
+			Path: d.bend(a, b), Load: thickness(report.Power.Slot.At12.High.Over(12)), May: 10, Class: "live",
 			Through: true, Sel: "/card", Name: "through the slot",
 		},
 	)

@@ -90,6 +90,33 @@ func clip(s string, width int) string {
 	return string(r[:max(1, width-1-tail)]) + "…" + string(r[len(r)-tail:])
 }
 
+// clipTo shortens a name to what a width holds, in the drawings' bold face.
+func clipTo(s string, width float64) string {
+	for n := len([]rune(s)); n > 1; n-- {
+		if short := clip(s, n); boldWidth(short) <= width {
+			return short
+		}
+	}
+	return clip(s, 1)
+}
+
+// boldWidth is about how wide a name is drawn.
+func boldWidth(s string) (w float64) {
+	for _, r := range s {
+		switch {
+		case strings.ContainsRune("ijlt.,:;'|!fr -()", r):
+			w += 4.6
+		case strings.ContainsRune("mwMW", r):
+			w += 11.6
+		case r >= 'A' && r <= 'Z':
+			w += 9.4
+		default:
+			w += 8.1
+		}
+	}
+	return w
+}
+
 // curve joins two points by a line that leaves and enters level.
 func curve(x1, y1, x2, y2 float64) string {
 	mid := (x1 + x2) / 2

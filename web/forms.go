@@ -50,6 +50,7 @@ type field struct {
 	With      []choice // what a length was measured with
 	Heading   string   // what the fields from here on are of
 	Was       string   // what it was before it was corrected
+	Keys      []keyPicture
 
 	when  rig.When
 	group *rig.Spec
@@ -274,6 +275,9 @@ func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 		}
 	}
 	f.choose(r, n, at)
+	if strings.HasPrefix(at, "/host/slots/") && strings.HasSuffix(at, "/key") {
+		f.Keys = keyPictures(n.Spec.Choices, f.Value)
+	}
 	if t != nil && t.Path == at && t.Again == "" {
 		f.Value = t.Typed
 		if !strings.HasPrefix(t.from, "ask-") {

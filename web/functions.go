@@ -52,8 +52,13 @@ func ink(class string) string {
 
 var unitAfter = regexp.MustCompile(`(\d) (%|(?:W|V|A|Hz|mm|in|s|GB/s|GiB)\b)`)
 
-// glue keeps the figures of a text and their units on one line.
-func glue(text string) string { return unitAfter.ReplaceAllString(text, "$1\u00a0$2") }
+// glue keeps the figures of a text and their units on one line, below zero with a minus sign.
+func glue(text string) string {
+	return belowZero.ReplaceAllString(unitAfter.ReplaceAllString(text, "$1\u00a0$2"), "$1\u2212$2")
+}
+
+// belowZero is a figure below zero, which print writes with a minus sign and not a hyphen.
+var belowZero = regexp.MustCompile(`(^|[\s(])-(\d)`)
 
 // sourceOptions are the options of a fact's source, by the one chosen: written
 // out once, since a form has many. They hold words of the format only.

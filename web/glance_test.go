@@ -10,6 +10,8 @@ import (
 	"strings"
 	"testing"
 
+	"kolvan/store"
+
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
@@ -42,7 +44,7 @@ func TestSideBySide(t *testing.T) {
 func TestTheBenchShowsRouteTroubleAndWhatIsNext(t *testing.T) {
 	app, _ := bench(t)
 	_, page := newClient(t, app).get("/")
-	for _, wanted := range []string{`class="mini gen3"`, "disk lead to the dock carries 6.4 of its 4.5 A.", "nothing feeds card plug B.", "Two must not be switched on yet"} {
+	for _, wanted := range []string{`class="mini gen3"`, "disk lead to the dock carries 6.4 of its 4.5 A.", "Card plug B has no feed.", "Two must not be switched on yet"} {
 		assert.Contains(t, page, wanted)
 	}
 }
@@ -220,4 +222,64 @@ func TestSheetOnPaper(t *testing.T) {
 		cut := p.page.MustEval(`() => [...document.querySelectorAll('.sheet .draw, .sheet .scroll, .sheet svg, .sheet table')].filter(e => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible' || e.getBoundingClientRect().right > innerWidth + 1).map(e => e.outerHTML.slice(0, 90)).join()`).String()
 		assert.Empty(t, cut, "rig %d", id)
 	}
+}
+
+// TestGuideIsThePagesOfTheDocuments: each has its question and its picture; there is no other.
+func TestGuideIsThePagesOfTheDocuments(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	for _, page := range []string{"", "/start", "/brief", "/survey", "/route", "/power", "/fit", "/assembly", "/proof", "/ledger", "/sheet"} {
+		status, text := c.get("/guide" + page)
+		require.Equal(t, http.StatusOK, status, page)
+		assert.Contains(t, text, "?</em>", "%s: the question it answers", page)
+		assert.NotContains(t, text, ".md", page)
+		picture := regexp.MustCompile(`src="(/guide-pictures/[a-z-]+\.png)"`).FindStringSubmatch(text)
+		require.NotNil(t, picture, page)
+		status, _ = c.get(picture[1])
+		assert.Equal(t, http.StatusOK, status, picture[1])
+	}
+	for _, not := range []string{"/guide/soup", "/guide/..%2f..%2fgo.mod", "/guide-pictures/none.png", "/guide-pictures/..%2fguide%2fpower.md"} {
+		status, _ := c.get(not)
+		assert.Equal(t, http.StatusNotFound, status, not)
+	}
+}
+
+// TestTheFirstBench: an empty bench shows how it begins, and the Fernhill rigs at a press.
+func TestTheFirstBench(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	for id := 1; id <= 5; id++ {
+		if _, err := s.Load(t.Context(), store.RigKind, int64(id)); err == nil {
+			c.post(fmt.Sprintf("/rigs/%d/delete", id))
+		}
+	}
+	_, page := c.get("/")
+	assert.Contains(t, page, "The bench is empty.")
+	assert.Contains(t, page, "look at the Fernhill rigs")
+	status, _ := c.post("/fernhill")
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = c.get("/")
+	assert.Contains(t, page, "Five rigs.")
+}
+
+// TestNoPlaceOfTheFileInAMessage: what is refused is said by the names of the fields.
+func TestNoPlaceOfTheFileInAMessage(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	pointer := regexp.MustCompile(`(^|[\s>"])/(host|card|route|supplies|leads|chamber|brief|sizing|build|runs|ledger|diary)(/[a-z0-9_]+)*`)
+	says := func(page string) string { return saidBy(page) }
+	for _, wrong := range [][]string{
+		{"set", "path", "/chamber/box/z_mm", "value", "banana"}, {"set", "path", "/host/slots/0/lanes", "value", "many"},
+		{"set", "path", "/card/plugs/0/connector", "value", "round"}, {"set", "path", "/supplies/1/rating_w", "value", "-3"},
+		{"add", "path", "/host/drawers"}, {"remove", "path", "/leads/9"}, {"lead", "ends", "x"}, {"patch", "patch", "[]x"},
+		{"acknowledge", "rule", "power.rail", "where", "/", "reason", " "}, {"ledger-line", "name", "", "price", "dear"},
+		{"line", "text", ""},
+	} {
+		status, page := c.post("/rigs/1/"+wrong[0], append(wrong[1:], "rev", c.rev(1))...)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, wrong)
+		assert.NotRegexp(t, pointer, says(page), wrong)
+		assert.NotContains(t, says(page), "accepted:", wrong)
+	}
+	_, page := c.upload("/import", "files", map[string]string{"a.json": `{"format":"kolvan-rig/1","name":"x","host":{"slots":[{"name":"s","lanes":99}]}}`})
+	assert.Contains(t, page, "a.json: lanes wired, slot 1: 99 is not accepted. Write")
 }

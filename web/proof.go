@@ -93,6 +93,26 @@ type protocolView struct {
 	Ready int // done
 }
 
+// Whys are the reasons for the runs, each once with the runs it is for.
+func (p *protocolView) Whys() (list []string) {
+	var order []string
+	runs := map[string][]string{}
+	for i := range p.Runs {
+		run := &p.Runs[i]
+		if run.Left || run.Why == "" {
+			continue
+		}
+		if runs[run.Why] == nil {
+			order = append(order, run.Why)
+		}
+		runs[run.Why] = append(runs[run.Why], strconv.Itoa(i+1))
+	}
+	for _, why := range order {
+		list = append(list, fmt.Sprintf("Run %s: %s", strings.Join(runs[why], ", "), why))
+	}
+	return list
+}
+
 // runLine is one run as a line of the drawing.
 type runLine struct {
 	Name, Class, Path string

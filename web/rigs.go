@@ -56,19 +56,22 @@ type region struct {
 	Load     string // the spike the power drawing is shown at
 	More     string // where more changes are tried than were; empty when all were
 
-	Route   *routeDrawing
-	Loss    *lossDrawing
-	Carried *carriedView
-	Places  *placesView
-	Made    []madeView
-	Screws  []screwRow
-	Power   *powerDrawing
-	Fit     *fitDrawing
-	Slots   []slotRow
-	Survey  *survey
-	Brief   []briefQuestion
-	Sizing  *form // how the supply is judged, in the power drawing
-	Sheet   *sheet
+	Route *routeDrawing
+	// RouteTall and PowerTall are the same drawings upright, for a telephone.
+	RouteTall *routeDrawing
+	PowerTall *powerDrawing
+	Loss      *lossDrawing
+	Carried   *carriedView
+	Places    *placesView
+	Made      []madeView
+	Screws    []screwRow
+	Power     *powerDrawing
+	Fit       *fitDrawing
+	Slots     []slotRow
+	Survey    *survey
+	Brief     []briefQuestion
+	Sizing    *form // how the supply is judged, in the power drawing
+	Sheet     *sheet
 
 	Assembly *assemblyView
 	Proof    *proofView
@@ -227,10 +230,11 @@ func (a *App) judged(ctx context.Context, c fiber.Ctx, v *region, r *rig.Rig, bi
 func (v *region) judge(r *rig.Rig, report *assess.Report) {
 	subjects := subjectsOf(report, r, v.Inches)
 	v.Answer = answerOf(report, r, subjects, v.Station)
+	shown := stepOf(r, report) < 0 || v.Answer.Level == finding.Danger.String() // see Answers
 	for i := range subjects {
 		s := &subjects[i]
-		s.Led = s.Line+"." == v.Answer.Says
-		s.Pressed = v.Answer.Press != nil && len(s.Changes) > 0 && s.Changes[0].ID == v.Answer.Press.ID
+		s.Led = shown && s.Line+"." == v.Answer.Says
+		s.Pressed = shown && v.Answer.Press != nil && len(s.Changes) > 0 && s.Changes[0].ID == v.Answer.Press.ID
 	}
 	v.About, v.By = v.parted(r, subjects)
 	v.Stations = stations(r, report, subjects, v.Station, v.Inches)
@@ -389,11 +393,12 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 		v.Slots, v.Survey = slotRows(r), surveyOf(r, report, v.Sel)
 	case "route":
 		v.Route = drawRoute(r, report, v.Sel, v.Inches)
+		v.RouteTall = drawRouteTall(r, report, v.Sel, v.Inches)
 		v.Loss = drawLoss(report, v.Sel)
 		v.Carried = carriedBy(r, report, a.ref)
 		v.Figures = routeFigures(report)
 	case "power":
-		v.Power = drawPower(r, report, v.Sel)
+		v.Power, v.PowerTall = drawPower(r, report, v.Sel), drawPowerTall(r, report, v.Sel)
 		if v.Load != "" {
 			v.Power.load(r, report, v.Load)
 		}

@@ -35,10 +35,15 @@ type start struct {
 type startStep struct {
 	Label      string
 	Done, Here bool
+	Back       string // where a step that is done is done again
 }
+
+// startBack is where each step is done again.
+var startBack = [...]string{"survey?sel=/host", "route?sel=/card", "route?sel=/ways", "power", "fit?sel=/chamber"}
 
 type startChoice struct {
 	Name, About string
+	Price, Why  string // what it costs, why it stands first
 	Mine        bool
 	Post        string // the edit, and what it is sent
 	Vals        map[string]any
@@ -94,7 +99,7 @@ func unfed(report *assess.Report) *finding.Finding {
 func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start {
 	s := &start{At: step}
 	for i, label := range startSteps {
-		s.Steps = append(s.Steps, startStep{label, i < step, i == step})
+		s.Steps = append(s.Steps, startStep{label, i < step, i == step, startBack[i]})
 	}
 	switch step {
 	case hostStep:
@@ -103,6 +108,12 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 	case cardStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "Which card?", "Your own first, then those with the memory your uses need, the cheaper first.", "card", "route?sel=/card"
 		s.Choices = partChoices(list, "card", byNeed(r))
+		for i := range s.Choices {
+			if !s.Choices[i].Mine {
+				s.Choices[i].Why = fmt.Sprintf("cheapest with %v", neededMemory(r))
+				break
+			}
+		}
 	case wayStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "Which way onto the bus?", "Each is a whole plan: stages, new places, supply and leads. One press takes it.", "stage", "route?sel=/route"
 		s.ByStep, s.Choices = "What goes in next?", stageChoices(r, list)
@@ -147,9 +158,21 @@ func partChoices(list []found, kind string, order func(a, b any) int) (choices [
 		})
 	}
 	for _, f := range list[:min(len(list), mostStart)] {
-		choices = append(choices, startChoice{Name: f.Name, About: f.About, Mine: f.Mine, Post: "use", Vals: map[string]any{"part": f.ID}})
+		choices = append(choices, startChoice{
+			Name: f.Name, About: f.About, Price: priceWords(f.part), Mine: f.Mine, Post: "use", Vals: map[string]any{"part": f.ID},
+		})
 	}
 	return choices
+}
+
+// priceWords is what a part costs; nothing where nobody told.
+func priceWords(part any) string {
+	if priced, ok := part.(interface{ Costs() (units.Money, bool) }); ok {
+		if price, told := priced.Costs(); told {
+			return price.String()
+		}
+	}
+	return ""
 }
 
 func ofBool(b bool) int {
@@ -162,14 +185,20 @@ func ofBool(b bool) int {
 // usualMemory is what a card is looked for with while no use says more (P).
 const usualMemory units.Gibibyte = 8
 
-// byNeed puts cards with the memory that the uses need first, the cheaper first.
-func byNeed(r *rig.Rig) func(a, b any) int {
+// neededMemory is what the uses need of a card's memory, or what is usual.
+func neededMemory(r *rig.Rig) units.Gibibyte {
 	needs := usualMemory
 	for _, use := range r.Brief.Works {
 		if use.Memory.Known {
 			needs = max(needs, use.Memory.Value)
 		}
 	}
+	return needs
+}
+
+// byNeed puts cards with the memory that the uses need first, the cheaper first.
+func byNeed(r *rig.Rig) func(a, b any) int {
+	needs := neededMemory(r)
 	short := func(c *rig.Card) int { return ofBool(c.Memory.Value < needs) }
 	return func(a, b any) int {
 		x, y := a.(*rig.Card), b.(*rig.Card)

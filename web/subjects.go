@@ -2,6 +2,7 @@ package web
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -37,6 +38,22 @@ func (s subject) First() []changeView {
 
 // Others are the changes beside the first.
 func (s subject) Others() []changeView { return s.Changes[min(1, len(s.Changes)):] }
+
+// AlsoLines are what is so besides, each once, with how often where that is more than once.
+func (s subject) AlsoLines() (lines []string) {
+	times := map[string]int{}
+	for _, f := range s.Also {
+		if times[f.Line]++; times[f.Line] == 1 && f.Line != s.Line {
+			lines = append(lines, f.Line)
+		}
+	}
+	for i, line := range lines {
+		if n := times[line]; n > 1 {
+			lines[i] = fmt.Sprintf("%s, %d times", line, n)
+		}
+	}
+	return lines
+}
 
 // Says is what its head says, where the answer does not say that already.
 func (s subject) Says() string {

@@ -192,7 +192,10 @@ func TestRouteOfNothingSaysWhatToDo(t *testing.T) {
 	report := assess.Rig(r, ref)
 	assert.Contains(t, drawRoute(r, &report, "", false).Empty, "no slots yet")
 	assert.Contains(t, drawPower(r, &report, "").Empty, "No supply yet")
-	assert.Contains(t, drawFit(r, &report, nil, ref, "", false).Empty, "no size yet")
+	room := drawFit(r, &report, nil, ref, "", false)
+	assert.Contains(t, room.Note, "a dashed wall is not measured yet")
+	assert.Len(t, room.Places, 3, "each edge has its field")
+	assert.NotEmpty(t, room.Views[0].Guessed)
 	assert.Equal(t, hostStep, stepOf(r, &report))
 }
 

@@ -17,6 +17,27 @@ const slotPitch units.Millimetre = 20.32
 // mostSlots is how many places along the row a card is tried at, either way.
 const mostSlots = 3
 
+// outCandidates: what swings or slides out of the way, and has the card in it when it is back,
+// stays out. Lids are not offered: they keep fingers from blades and air where it belongs.
+func outCandidates(g *given, try func(candidate) bool) {
+	for i := range g.room.Gaps {
+		gap := &g.room.Gaps[i]
+		at := rig.EntryAt(gap.Where, "/chamber/covers")
+		if gap.Off || gap.Ends.Low >= 0 || at < 0 || at >= len(g.rig.Chamber.Covers) {
+			continue
+		}
+		cover := &g.rig.Chamber.Covers[at]
+		if !rig.Is(cover.Kind, "swing") && !rig.Is(cover.Kind, "slide") {
+			continue
+		}
+		c := copyOf(g.rig)
+		c.Brief.CoversOff = append(slices.Clone(c.Brief.CoversOff), cover.Name)
+		if !try(candidate{kind: finding.StandOff, rig: c, says: "Let " + cover.Name + " stay out"}) {
+			return
+		}
+	}
+}
+
 // shiftCandidates: the card stands somewhere else. One on a cable is moved, with what
 // holds it, out of a gap that is too small; one behind an opening for its bracket goes
 // along the row, slot by slot.

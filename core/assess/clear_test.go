@@ -231,6 +231,10 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 			"power.lead", "Feed card plug B from outlet c2",
 		},
 		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
+		{
+			"a cage that swings out, before another card",
+			set("/chamber/covers/0/kind", `"swing"`) + "," + set("/chamber/covers/0/at", `{"x_mm":0,"y_mm":100,"z_mm":0}`), "fit.card", "Let lid stay out",
+		},
 		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},
 		{"a switch-on board", set("/supplies/1/turn_on", `"none"`), "power.turn-on", "Add a switch-on board"},
 		{

@@ -113,6 +113,9 @@ type Price struct {
 	Owned  Fact[bool]        `json:"owned,omitzero" name:"owned" doc:"Already here; counts as to buy until known."`
 }
 
+// Costs is the price, and whether it was told.
+func (p *Price) Costs() (units.Money, bool) { return p.Amount.Get() }
+
 // Own marks a thing as owned, unless something was said of that already.
 func (p *Price) Own() {
 	if !p.Owned.Known {
