@@ -34,6 +34,9 @@ func (q briefQuestion) Answer() string {
 			continue
 		}
 		words := f.Value
+		if f.Unit != "" && f.Numeric {
+			words += " " + f.Unit
+		}
 		for _, c := range f.Choices {
 			if c.On {
 				words = c.Label

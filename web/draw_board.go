@@ -181,12 +181,12 @@ func (d *boardDrawing) clear(b *box, area boardSide) {
 			return false
 		}
 		for i := range d.Fixed {
-			if meets(x, y, b, &d.Fixed[i]) {
+			if meets(x, y, b, &d.Fixed[i], nameOver) {
 				return false
 			}
 		}
 		for i := range d.Slots {
-			if meets(x, y, b, &d.Slots[i].box) {
+			if meets(x, y, b, &d.Slots[i].box, 0) {
 				return false
 			}
 		}
@@ -202,12 +202,23 @@ func (d *boardDrawing) clear(b *box, area boardSide) {
 			}
 		}
 	}
-	b.X, b.Y = x, y
+	for ny := area.Y; ny+b.H <= area.Y+area.H; ny += step / 2 {
+		for nx := area.X; nx+b.W <= area.X+area.W; nx += step / 2 {
+			if fits(nx, ny) {
+				b.X, b.Y = nx, ny
+				return
+			}
+		}
+	}
+	b.X, b.Y = x, y // the side is full
 }
 
-// meets reports that a box at a place would cover another, its name included.
-func meets(x, y float64, b, other *box) bool {
-	return x < other.X+other.W && other.X < x+b.W && y < other.Y+other.H && other.Y-18 < y+b.H
+// nameOver is the room that a name takes over its box.
+const nameOver = 18.0
+
+// meets reports that a box at a place would cover another, with what stands over that.
+func meets(x, y float64, b, other *box, over float64) bool {
+	return x < other.X+other.W && other.X < x+b.W && y < other.Y+other.H && other.Y-over < y+b.H
 }
 
 // slotShapes draw a slot as the thing it is, with what sits in it.

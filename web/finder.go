@@ -210,11 +210,11 @@ func (v *faultView) testOf(cat *bringup.Catalogue, n *bringup.Next) *testView {
 	test := &cat.Tests[cat.Test(n.Test)]
 	t := &testView{
 		Name: n.Test, Do: n.Do, First: test.First, Caution: n.Caution,
-		Why:  fmt.Sprintf("%s. Of all you can do now it tells most for its minutes (%s).", finding.Begin(minutesOf(n.Minutes)), n.Why),
+		Why:  finding.Begin(minutesOf(n.Minutes)) + ". Of all you can do now it tells most for its minutes.",
 		Skip: strings.TrimSpace(v.Skip + " " + n.Test),
 	}
 	if test.Harmless {
-		t.Why = finding.Begin(minutesOf(n.Minutes)) + ", harmless. Of all you can do now it tells most for its minutes (" + n.Why + ")."
+		t.Why = finding.Begin(minutesOf(n.Minutes)) + ", harmless. Of all you can do now it tells most for its minutes."
 	}
 	if test.First {
 		t.Why = "Press what comes nearest. Then comes the test that tells most for its minutes."

@@ -281,7 +281,7 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 		row, _, _ = strings.Cut(row, " by its runs")
 		return row
 	}
-	assert.Regexp(t, `^link held to Gen 1 -7\d to [+-]?\d+ %: \d+ to \d+ Hz$`, brings("change=gen+1"))
+	assert.Regexp(t, `^link held to Gen 1 −7\d to [+−]?\d+ %: \d+ to \d+ Hz$`, brings("change=gen+1"))
 	assert.Contains(t, brings("change=cable+1+Link+cable+250"), "Link cable 250 for Link cable 500 0 to 0")
 	assert.Contains(
 		t, brings("change=card+Auk+24G&faster_card=1.3+to+1.7&more_pixels=2"),
@@ -302,7 +302,7 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 		require.Equal(t, http.StatusOK, status, page)
 	}
 	assert.Regexp(
-		t, `^the card Tern 8G, 0\.\d+ to 0\.\d+ times as fast, by runs in this host -\d+ to -\d+ %: [45]\d to [67]\d Hz$`,
+		t, `^the card Tern 8G, 0\.\d+ to 0\.\d+ times as fast, by runs in this host −\d+ to −\d+ %: [45]\d to [67]\d Hz$`,
 		brings("change=card+Tern+8G"),
 	)
 	_, page := c.get("/rigs/5/proof?change=machine+the+hall%27s+tower")

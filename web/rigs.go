@@ -35,6 +35,7 @@ type region struct {
 	Stations []station
 	Later    bool // the verdict with its changes is asked for once more, by itself
 	Alone    bool // the verdict is asked for by itself
+	Starting bool // host, card and way are asked for first, and nothing else
 	Answer   *answer
 	By       verdictView
 	About    []subject // what is said of the thing that is chosen
@@ -230,10 +231,12 @@ func (a *App) judged(ctx context.Context, c fiber.Ctx, v *region, r *rig.Rig, bi
 func (v *region) judge(r *rig.Rig, report *assess.Report) {
 	subjects := subjectsOf(report, r, v.Inches)
 	v.Answer = answerOf(report, r, subjects, v.Station)
-	shown := stepOf(r, report) < 0 || v.Answer.Level == finding.Danger.String() // see Answers
+	step := stepOf(r, report)
+	v.Starting = step >= 0 && step < feedStep
+	shown := step < 0 || v.Answer.Level == finding.Danger.String() // see Answers
 	for i := range subjects {
 		s := &subjects[i]
-		s.Led = shown && s.Line+"." == v.Answer.Says
+		s.Led = shown && strings.EqualFold(s.Line+".", v.Answer.Says)
 		s.Pressed = shown && v.Answer.Press != nil && len(s.Changes) > 0 && s.Changes[0].ID == v.Answer.Press.ID
 	}
 	v.About, v.By = v.parted(r, subjects)

@@ -57,7 +57,7 @@ func (s subject) AlsoLines() (lines []string) {
 
 // Says is what its head says, where the answer does not say that already.
 func (s subject) Says() string {
-	if s.Led && s.Head.Says == s.Line+"." {
+	if s.Led && strings.EqualFold(s.Head.Says, s.Line+".") {
 		return ""
 	}
 	return s.Head.Says

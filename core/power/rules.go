@@ -37,7 +37,7 @@ const (
 var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleUnfed, Station: finding.Power, Title: "Nothing feeds it", Levels: finding.Levels{finding.Blocked},
-		Tag: "{thing} unfed",
+		Tag:     "{thing} unfed",
 		Would:   "a lead from a free outlet that goes into it, or a supply that has one",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("feed=off")},
 		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.Supply},
