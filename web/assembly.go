@@ -183,7 +183,11 @@ func stopsWords(report *bringup.Report) string {
 	if at == nil {
 		return ""
 	}
-	return "; stop well after " + strings.Join(at, ", ")
+	last := len(at) - 1
+	if last == 0 {
+		return "; a good place to stop: after step " + at[0]
+	}
+	return "; good places to stop: after step " + strings.Join(at[:last], ", ") + " or " + at[last]
 }
 
 func (v *stepsView) dots(r *rig.Rig, report *bringup.Report, here int) {

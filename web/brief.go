@@ -189,14 +189,21 @@ func useEffects(r *rig.Rig, report *assess.Report) (list []effect) {
 // saysNothing is a share between ends so far apart that it tells nothing.
 var saysNothing = [2]float64{0.3, 0.9}
 
+// tellsNothing reports a forecast that is as wide as that, and has no rate.
+func tellsNothing(u *proof.UseForecast) bool {
+	return u.Now.Share[0] < saysNothing[0] && u.Now.Share[1] > saysNothing[1] && u.Now.Rate == nil
+}
+
 // expectedEffects say how much of the card each use gets through the link: a range, narrowed
 // by its runs where they explain something.
 func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 	if l.Net.High <= 0 || r.Card.Name == "" {
 		return nil
 	}
+	var silent []string
 	for _, u := range proof.Make(r, l, nil, l.Net, proof.Same).Uses {
-		if u.Now.Share[0] < saysNothing[0] && u.Now.Share[1] > saysNothing[1] && u.Now.Rate == nil {
+		if tellsNothing(&u) {
+			silent = append(silent, u.Use)
 			continue
 		}
 		says := fmt.Sprintf("%s gets %.0f to %.0f %% of the card's own speed over this link", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1])
@@ -210,6 +217,9 @@ func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 			says += "; enough: " + u.Enough
 		}
 		list = append(list, effect{Says: finding.Sentence(says + ".")})
+	}
+	if len(silent) > 0 {
+		list = append(list, effect{Says: finding.Sentence(strings.Join(silent, ", ") + ": nothing to go by yet. A run, or what the card does in another machine, would tell.")})
 	}
 	return list
 }

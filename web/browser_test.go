@@ -353,6 +353,7 @@ func TestChangeInTheDrawing(t *testing.T) {
 	p.click(".stations a", "Power")
 	p.click(".press", "from outlet peripheral 1")
 	p.sees(".kept", "Change")
+	assert.True(t, p.until(`() => document.activeElement?.id === 'answer'`), "after a remedy the focus is on the answer")
 	p.find("a.band[aria-label^='Lead card lead']").MustEval(`() => this.dispatchEvent(new MouseEvent('click', {bubbles: true, cancelable: true}))`)
 	p.sees(".faces-drawn", "GND")
 	p.click(".editor button", "^remove$")

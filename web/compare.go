@@ -189,6 +189,9 @@ func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
 		return comparedCell{Text: unknown}
 	}
 	u := proof.Make(r, l, nil, l.Net, proof.Same).Uses[0]
+	if tellsNothing(&u) && u.Now.Gain == nil {
+		return comparedCell{Text: u.Use + ": a figure of the card in another machine would tell"}
+	}
 	c := comparedCell{
 		Text:   fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1]),
 		counts: math.Round(100 * u.Now.Share[0]), told: true,

@@ -426,6 +426,8 @@ func placeSlot(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		s.Side = rig.Of(side)
 	}
 	s.BoardX, s.BoardY = hundredth(at[0], area.X, area.W), hundredth(at[1], area.Y, area.H)
+	drawn := &drawBoard(r, "").Slots[i] // beside what it would cover
+	s.BoardX, s.BoardY = hundredth(drawn.X+drawn.W/2, area.X, area.W), hundredth(drawn.Y+drawn.H/2, area.Y, area.H)
 	return "place " + s.Name + " on the board", rig.SlotPath(i), nil
 }
 

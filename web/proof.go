@@ -84,7 +84,26 @@ type heldView struct {
 }
 
 // comingRow is what a change would bring to a use.
-type comingRow struct{ Use, Change, Brings, From string }
+type comingRow struct {
+	Use, Change, Brings, From string
+	Low, High                 float64 // of the bar of its range, in its units
+}
+
+// The bar of a range: from all that is lost to three times as much.
+const (
+	barWide       = 150.0
+	barLow, barUp = -100.0, 200.0
+)
+
+func barAt(percent float64) float64 {
+	return (min(max(percent, barLow), barUp) - barLow) / (barUp - barLow) * barWide
+}
+
+// Zero is where no change stands on the bar.
+func (comingRow) Zero() float64 { return barAt(0) }
+
+// Wide is how wide the bar is drawn.
+func (c comingRow) Wide() float64 { return max(2, c.High-c.Low) }
 
 // protocolView is the runs that are worth making.
 type protocolView struct {
@@ -424,11 +443,11 @@ func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerS
 	few := *r
 	few.Brief.Works = few.Brief.Works[:min(len(few.Brief.Works), mostComing)]
 	for _, u := range proof.Make(&few, l, then, net, ratios).Uses {
-		if u.Change == nil {
+		if u.Change == nil || u.From == "planning" && tellsNothing(&u) {
 			continue
 		}
 		row := comingRow{
-			Use: u.Use, Change: says, Brings: units.Signed(u.Change[0]) + " to " + units.Signed(u.Change[1]) + " %",
+			Use: u.Use, Change: says, Brings: units.Signed(u.Change[0]) + " to " + units.Signed(u.Change[1]) + " %", Low: barAt(u.Change[0]), High: barAt(u.Change[1]),
 			From: map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From],
 		}
 		if u.Then.Rate != nil {

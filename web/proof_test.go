@@ -277,7 +277,7 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 	said := func(page string) string { return strings.Join(strings.Fields(saidBy(page)), " ") }
 	brings := func(query string) string {
 		_, page := c.get("/rigs/5/proof?" + query)
-		_, row, _ := strings.Cut(said(page), "brings from live stacking ")
+		_, row, _ := strings.Cut(said(page), "three times as much from live stacking ")
 		row, _, _ = strings.Cut(row, " by its runs")
 		return row
 	}

@@ -197,6 +197,15 @@ func TestBackAndForwardThroughTheStations(t *testing.T) {
 	p.sees(".here", "Fit")
 	p.press(input.ArrowRight, input.ArrowRight, input.ArrowRight, input.ArrowRight)
 	p.sees(".here", "Sheet")
+
+	p.open("/rigs/5/proof")
+	p.page.MustEval(`() => scrollTo(0, 900)`)
+	require.True(t, p.until(`() => scrollY > 800 && Number(sessionStorage.getItem('at /rigs/5/proof')) > 800`))
+	p.click(".stations a", "Ledger")
+	p.sees(".here", "Ledger")
+	require.NoError(t, p.page.NavigateBack())
+	p.sees(".here", "Proof")
+	assert.True(t, p.until(`() => scrollY > 800`), "back at the place in a long page")
 }
 
 func TestInchesAreOneSetting(t *testing.T) {

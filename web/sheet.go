@@ -105,7 +105,7 @@ var sheetParts = []struct {
 	asked      bool
 }{
 	{"found", "plan and found", false}, {"power", "power", false}, {"fit", "fit", false}, {"steps", "steps", false}, {"tries", "tries", false}, {"runs", "runs", false},
-	{"open", "open findings", false}, {"settings", "settings", false}, {"plugs", "plugs, face to face", false}, {"back", "the way back", false}, {"costs", "costs", true}, {"diary", "diary", true},
+	{"open", "open findings", false}, {"settings", "settings", false}, {"costs", "costs", true}, {"diary", "diary", true}, {"plugs", "plugs, face to face", false}, {"back", "the way back", false},
 }
 
 func sheetPartNames() string {

@@ -144,7 +144,7 @@ func verdict(report *assess.Report) string {
 	}
 	writeQuestions(&b, report)
 	if report.Untried {
-		b.WriteString("More changes could be tried than were: call again with a larger --tries.\n\n")
+		b.WriteString("Not every change was tried: call again with a larger --tries.\n\n")
 	}
 	return b.String()
 }

@@ -703,6 +703,16 @@ document.addEventListener('htmx:afterSettle', (event) => {
   on?.closest('.start, .answer, .question')?.scrollIntoView({ block: 'nearest' })
 })
 
+// Back returns to the place where one was in a long page.
+const placeKept = () => 'at ' + location.pathname + location.search
+addEventListener('scroll', () => sessionStorage.setItem(placeKept(), scrollY), { passive: true })
+addEventListener('popstate', () => sessionStorage.setItem('went-back', 'yes'))
+if (sessionStorage.getItem('went-back') || performance.getEntriesByType('navigation')[0]?.type === 'back_forward') {
+  sessionStorage.removeItem('went-back')
+  const at = Number(sessionStorage.getItem(placeKept()))
+  if (at) requestAnimationFrame(() => scrollTo(0, at))
+}
+
 // The station one stands at is in sight, where the line of stations scrolls.
 const showHere = () => {
   const line = document.querySelector('.stations')
