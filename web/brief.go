@@ -74,6 +74,7 @@ func screenChoices() (list []finding.Change) {
 	}
 	return append(list,
 		finding.Change{Change: "the host's own panel", Patch: jsontext.Value(`[{"op":"add","path":"/brief/screen","value":{"kind":"own-panel"}}]`)},
+		finding.Change{Change: "no screen", Patch: jsontext.Value(`[{"op":"add","path":"/brief/screen","value":{"kind":"none"}}]`)},
 	)
 }
 

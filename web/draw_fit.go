@@ -49,6 +49,7 @@ type fitBox struct {
 	box
 	Name string
 	Path string // of a prism, seen along its axis
+	Gap  string // how the card stands to it, for who does not see it
 }
 
 // wayMark is a cover on its way: where it ends, what it passes over, where it meets
@@ -257,6 +258,9 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, ref *re
 		d.thing(v, t.Name, "cover", rig.CoverPath(i), &t.At, &t.Size, sel)
 		d.way(v, t, report, rig.CoverPath(i))
 	}
+	for i := range v.Boxes {
+		v.Boxes[i].Gap = gapToCard(report.Chamber, v.Boxes[i].Sel, inches)
+	}
 	for i := range r.Route.Stages {
 		if path := d.cable(v, &r.Route.Stages[i], ref); path != "" {
 			v.Ways = append(v.Ways, wayMark{path, "cable"})
@@ -269,6 +273,21 @@ func (d *fitDrawing) fill(v *fitView, r *rig.Rig, report *assess.Report, ref *re
 	dropHidden(v.Boxes, card)
 	v.Card = &card
 	v.Gap = d.gap(v, report.Chamber, inches)
+}
+
+// gapToCard says how far the card is from a thing; nothing where that is not known.
+func gapToCard(c *fit.Chamber, thing string, inches bool) string {
+	for i := range c.Gaps {
+		gap := &c.Gaps[i]
+		switch {
+		case gap.Where != thing || !gap.Ends.Known():
+		case gap.Ends.Low < 0:
+			return ", the card meets it by " + length(-gap.Ends.Low, inches)
+		default:
+			return ", " + length(gap.Ends.Low, inches) + " from the card"
+		}
+	}
+	return ""
 }
 
 // cardBox is the card in a view, with its name and its measures where they find room.

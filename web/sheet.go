@@ -496,7 +496,7 @@ func settings(r *rig.Rig, report *assess.Report) (list []string) {
 		list = append(list, "Gadgets chained behind the box share its rate: leave them off while it works.")
 	}
 	dead := rig.Is(r.Host.Panel, rig.PanelDead)
-	if r.Brief.Screen.Kind.Known && r.Brief.Screen.Kind.Value != rig.OwnPanel {
+	if kind, told := r.Brief.Screen.Kind.Get(); told && kind != rig.OwnPanel && kind != rig.NoScreen {
 		list = append(list, "Sound may move with the picture to the card's output: choose it again in the system.")
 		if rig.Is(r.Host.Kind, "notebook") {
 			list = append(list, "Keep the host awake with its lid closed.")

@@ -369,6 +369,11 @@ var routeCases = []casesOf{
 			"blocked", "a dead panel and nothing else",
 			all(set("/brief/screen", `{"kind":"external"}`), set("/host/panel", `"dead"`), set("/host/screens", "[]")),
 		},
+		{"quiet", "no screen is wanted", all(set("/brief/screen", `{"kind":"none"}`), set("/card/outputs", "[]"))},
+		{
+			"blocked", "no screen is wanted, and the firmware cannot be seen",
+			all(set("/brief/screen", `{"kind":"none"}`), set("/host/panel", `"dead"`), set("/host/screens", "[]")),
+		},
 		{"quiet", "port in port", all(set("/brief/screen", `{"kind":"external","inputs":["Port"]}`), set("/card/outputs", `["port 1"]`))},
 		{
 			"quiet", "an adapter",

@@ -130,7 +130,7 @@ func judgePlugs(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		}
 	}
 	most := sure
-	if kind, told := rg.Brief.Screen.Kind.Get(); !told || kind != rig.OwnPanel {
+	if kind, told := rg.Brief.Screen.Kind.Get(); !told || kind != rig.OwnPanel && kind != rig.NoScreen {
 		most++
 	}
 	numbers := finding.Numbers{{Name: "plugs", Value: float64(sure)}, {Name: "free", Value: float64(free)}}

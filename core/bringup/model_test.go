@@ -405,6 +405,7 @@ func TestWhatARigHas(t *testing.T) {
 		}},
 		{"own-graphics", false, func(r *rig.Rig) { r.Host.Graphics = rig.Of(rig.Graphics("none")) }},
 		{"screen", false, func(r *rig.Rig) { r.Brief.Screen.Kind = rig.Of(rig.ScreenKind("own-panel")) }},
+		{"screen", false, func(r *rig.Rig) { r.Brief.Screen.Kind = rig.Of(rig.NoScreen) }},
 		{"displaced-drive", true, func(r *rig.Rig) {}},
 		{"displaced-drive", false, func(r *rig.Rig) { r.Route.Displaced = nil }},
 		{"forces", false, func(r *rig.Rig) { r.Host.Kind = rig.Of(rig.HostKind("mini-pc")) }},

@@ -113,7 +113,7 @@ func (w *World) describe() {
 		has["radio-slot"] = (rig.Is(slot.Form, rig.MiniPCIe) || rig.Is(slot.Form, rig.M2) && (strings.ContainsAny(string(slot.Key.Value), "EA"))) && !rig.Is(r.Host.Firmware.AllowList, false)
 	}
 	has["own-graphics"] = r.Host.Graphics.Known && r.Host.Graphics.Value != "none"
-	has["screen"] = !rig.Is(r.Brief.Screen.Kind, "own-panel")
+	has["screen"] = !rig.Is(r.Brief.Screen.Kind, rig.OwnPanel) && !rig.Is(r.Brief.Screen.Kind, rig.NoScreen)
 	for i := range r.Route.Displaced {
 		d := &r.Route.Displaced[i]
 		has["displaced-drive"] = has["displaced-drive"] || r.Drive(d.Occupant) != nil

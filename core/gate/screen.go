@@ -25,7 +25,9 @@ func judgeScreen(r *finding.Rule, g *Gate, out *finding.List) {
 			"The host's own panel is dead and it has no video output: there is nothing to see the firmware on.",
 		)
 	}
-	g.judgeSockets(r, out)
+	if kind != rig.NoScreen {
+		g.judgeSockets(r, out)
+	}
 }
 
 func (g *Gate) judgeOwnPanel(r *finding.Rule, out *finding.List) {

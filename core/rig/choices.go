@@ -175,6 +175,7 @@ const (
 	NoGraphics Graphics = "none"
 
 	OwnPanel ScreenKind = "own-panel"
+	NoScreen ScreenKind = "none"
 
 	Video  Form = "video"
 	Module Form = "module"

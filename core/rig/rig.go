@@ -98,7 +98,7 @@ type Work struct {
 
 // Screen is the wanted screen.
 type Screen struct {
-	Kind   Fact[ScreenKind] `json:"kind,omitzero" name:"screen" doc:"The host's own panel, an external screen, or a panel fed through its own video input."`
+	Kind   Fact[ScreenKind] `json:"kind,omitzero" name:"screen" doc:"The host's own panel, an external screen, a panel fed through its own video input, or none."`
 	Width  Fact[int]        `json:"width_px,omitzero" is:"1..32768" name:"pixels across" when:"kind=own-panel" doc:"Pixels across."`
 	Height Fact[int]        `json:"height_px,omitzero" is:"1..32768" name:"pixels down" when:"kind=own-panel" doc:"Pixels down."`
 	Rate   Fact[float64]    `json:"rate_hz,omitzero" is:"1..1000" name:"refresh rate" when:"kind=own-panel" doc:"Refresh rate, Hz."`

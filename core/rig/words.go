@@ -11,7 +11,7 @@ var (
 	stanceWords   = words(
 		word{"nothing-permanent", "nothing permanent"}, word{"spare-cover", "spare cover"}, word{"cut-freely", "cut freely"},
 	)
-	screenKindWords = words(word{"own-panel", "own panel"}, word{"external", ""}, word{"panel-input", "panel's own input"})
+	screenKindWords = words(word{"own-panel", "own panel"}, word{"external", ""}, word{"panel-input", "panel's own input"}, word{"none", "no screen"})
 	hostKindWords   = words(
 		word{"mini-pc", "mini PC"}, word{"desktop", ""}, word{"notebook", ""}, word{"all-in-one", ""},
 		word{"single-board", ""},

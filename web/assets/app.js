@@ -703,15 +703,20 @@ document.addEventListener('htmx:afterSettle', (event) => {
   on?.closest('.start, .answer, .question')?.scrollIntoView({ block: 'nearest' })
 })
 
-// Back returns to the place where one was in a long page.
+// Back returns to the place where one was in a long page: it is kept when one goes on, since
+// the address is another's by the time the page is made anew.
 const placeKept = () => 'at ' + location.pathname + location.search
-addEventListener('scroll', () => sessionStorage.setItem(placeKept(), scrollY), { passive: true })
+const keepPlace = () => sessionStorage.getItem('went-back') || sessionStorage.setItem(placeKept(), scrollY)
+history.scrollRestoration = 'manual'
+document.addEventListener('htmx:beforeRequest', keepPlace)
+addEventListener('pagehide', keepPlace)
 addEventListener('popstate', () => sessionStorage.setItem('went-back', 'yes'))
-if (sessionStorage.getItem('went-back') || performance.getEntriesByType('navigation')[0]?.type === 'back_forward') {
-  sessionStorage.removeItem('went-back')
+addEventListener('load', () => {
   const at = Number(sessionStorage.getItem(placeKept()))
-  if (at) requestAnimationFrame(() => scrollTo(0, at))
-}
+  const back = sessionStorage.getItem('went-back') || performance.getEntriesByType('navigation')[0]?.type !== 'navigate'
+  sessionStorage.removeItem('went-back')
+  if (back && at) scrollTo(0, at)
+})
 
 // The station one stands at is in sight, where the line of stations scrolls.
 const showHere = () => {
