@@ -242,7 +242,9 @@ func slotShapes(s *rig.Slot, x, y float64) []line {
 
 // keyNotches are where the notches of a key are, along the connector from pin 1: of 75 pins
 // key A leaves out 8 to 15, B 12 to 19, E 24 to 31, M 59 to 66 (M.2 standard).
-var keyNotches = map[rig.Key][]float64{"A": {11.5 / 75}, "B": {15.5 / 75}, "E": {27.5 / 75}, "M": {62.5 / 75}, "B+M": {15.5 / 75, 62.5 / 75}, "A+E": {11.5 / 75, 27.5 / 75}}
+var keyNotches = map[rig.Key][]float64{
+	"A": {11.5 / 75}, "B": {15.5 / 75}, "E": {27.5 / 75}, "M": {62.5 / 75}, "B+M": {15.5 / 75, 62.5 / 75}, "A+E": {11.5 / 75, 27.5 / 75},
+}
 
 // notchOf is where the first notch of a key is; below zero while the key is not told.
 func notchOf(key rig.Key) float64 {

@@ -461,7 +461,6 @@ func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerS
 	return list
 }
 
-// proofFigure is what the line of stations says of the proof.
 // gained is how many times as fast the first use is that was run before and with the card.
 func gained(r *rig.Rig) (ratio float64, shown bool) {
 	for _, g := range proof.GainsOf(r) {
@@ -474,6 +473,7 @@ func gained(r *rig.Rig) (ratio float64, shown bool) {
 	return 0, false
 }
 
+// proofFigure is what the line of stations says of the proof.
 func proofFigure(r *rig.Rig) string {
 	if ratio, shown := gained(r); shown {
 		return "×" + units.Trim(ratio, 2)
