@@ -69,7 +69,7 @@ func (a *answer) calm(report *assess.Report, station string) {
 		if f.Level != finding.Unknown {
 			continue
 		}
-		a.Level, a.Says = f.Level.String(), "not known: "+lowerFirst(f.Title)+"."
+		a.Level, a.Says = f.Level.String(), "not known: "+finding.Phrase(f.Title)+"."
 		if at := stationOf(f); at != station {
 			a.At, a.Look, a.LookAt, a.LookWords = labelOf(at), at, thingOf(f.Where), "Find out"
 		}

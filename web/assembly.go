@@ -183,11 +183,10 @@ func stopsWords(report *bringup.Report) string {
 	if at == nil {
 		return ""
 	}
-	last := len(at) - 1
-	if last == 0 {
+	if len(at) == 1 {
 		return "; a good place to stop: after step " + at[0]
 	}
-	return "; good places to stop: after step " + strings.Join(at[:last], ", ") + " or " + at[last]
+	return "; good places to stop: after step " + inWords(at, "or")
 }
 
 func (v *stepsView) dots(r *rig.Rig, report *bringup.Report, here int) {

@@ -237,17 +237,17 @@ func (v *comparison) fill(columns [][]comparedCell) {
 	case len(comparedRows):
 		v.Differ = "They differ in all of this."
 	default:
-		v.Differ = "They differ in " + inWords(differ) + "; the rest is the same."
+		v.Differ = "They differ in " + inWords(differ, "and") + "; the rest is the same."
 	}
 }
 
-// inWords lists things in a sentence.
-func inWords(list []string) string {
+// inWords lists things in a sentence, the last after a word.
+func inWords(list []string, before string) string {
 	last := len(list) - 1
 	if last < 1 {
 		return strings.Join(list, "")
 	}
-	return strings.Join(list[:last], ", ") + " and " + list[last]
+	return strings.Join(list[:last], ", ") + " " + before + " " + list[last]
 }
 
 // mark names the better of a row, where all of it is told and not all is alike.

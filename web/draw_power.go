@@ -185,10 +185,7 @@ func usedOutlets(r *rig.Rig, s *rig.Supply) []string {
 func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, from, to anchors) float64 {
 	y := powerTop
 	sockets := hostSockets(r)
-	host := box{X: midX, Y: y, W: midW, H: boxHead + 8 + float64(len(sockets))*rowHeight, Sel: "/host", Class: "element"}
-	if r.Host.Supply == "" && !fed(r, rig.HostPart) {
-		host.Class = "unfed"
-	}
+	host := box{X: midX, Y: y, W: midW, H: boxHead + 8 + float64(len(sockets))*rowHeight, Sel: "/host", Class: hostClass(r)}
 	for j, name := range sockets {
 		at := y + boxHead + (float64(j)+0.3)*rowHeight
 		d.row(midX+10, at, "start", name, host.Sel)
@@ -200,15 +197,13 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 	y += host.H + boxGap
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
-		if len(s.Inlets) == 0 && len(s.Outlets) == 0 && !rig.Is(s.Kind, rig.Dock) {
+		if !passesPower(s) {
 			continue
 		}
 		rows := max(1, len(s.Inlets), len(s.Outlets)+1)
 		b := box{X: midX, Y: y, W: midW, H: boxHead + float64(rows)*rowHeight, Sel: "/route/stages/" + strconv.Itoa(i), Class: "element"}
-		line := "passes power on"
-		if !fed(r, s.Name) {
-			b.Class, line = "unfed", "no feed"
-		}
+		class, line := stageClass(r, s)
+		b.Class = class
 		for j, in := range s.Inlets {
 			at := y + boxHead + (float64(j)+0.3)*rowHeight
 			d.row(midX+10, at, "start", in.Name, b.Sel)
@@ -225,6 +220,26 @@ func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, fr
 		y += b.H + boxGap
 	}
 	return y
+}
+
+// passesPower reports a stage that takes or gives power.
+func passesPower(s *rig.Stage) bool {
+	return len(s.Inlets) > 0 || len(s.Outlets) > 0 || rig.Is(s.Kind, rig.Dock)
+}
+
+// hostClass and stageClass say how a box stands: fed, or not.
+func hostClass(r *rig.Rig) string {
+	if r.Host.Supply == "" && !fed(r, rig.HostPart) {
+		return "unfed"
+	}
+	return "element"
+}
+
+func stageClass(r *rig.Rig, s *rig.Stage) (class, line string) {
+	if !fed(r, s.Name) {
+		return "unfed", "no feed"
+	}
+	return "element", "passes power on"
 }
 
 // hostSockets are the power sockets of the host that leads go to by name.

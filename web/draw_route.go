@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"kolvan/core/assess"
+	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/rig"
 )
@@ -89,8 +90,8 @@ func routeTitle(r *rig.Rig, report *assess.Report) string {
 
 // laneCount is a count of lanes in words.
 func laneCount(n int) string {
-	words := map[int]string{1: "One lane", 2: "Two lanes", 4: "Four lanes", 8: "Eight lanes", 16: "Sixteen lanes"}
-	return orText(words[n], counted(n, "lane", "lanes"))
+	_, lanes, _ := strings.Cut(counted(n, "lane", "lanes"), " ")
+	return finding.Begin(manyWords(n)) + " " + lanes
 }
 
 func routeAside(report *assess.Report) string {
@@ -171,15 +172,27 @@ func under(r *rig.Rig, i int, inches bool, chars int) []string {
 	return []string{"card edge x" + words(r.Card.Edge), words(r.Card.Memory)}
 }
 
-// strands draws each of the sixteen strands as far as it is wired. Its ink is
-// the generation reached so far; strands that are cut before the card are pale.
+// strands draws each of the sixteen strands as far as it is wired.
 func (d *routeDrawing) strands(report *assess.Report) {
-	p := report.Link
+	eachStrand(report.Link, func(i, s int, class string, cut, last bool) {
+		left, right := d.Boxes[i], d.Boxes[i+1]
+		y := strandTop + float64(s)*strandPitch
+		d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", left.X+10*first(i), y, right.X))
+		switch {
+		case cut:
+			d.Cuts += fmt.Sprintf("M%.1f %.1fa2.2 2.2 0 1 0 4.4 0a2.2 2.2 0 1 0 -4.4 0", right.X-5.2, y)
+		case last:
+			d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", right.X, y, right.X+right.W-10))
+		}
+	})
+}
+
+// eachStrand walks the strands that reach each element of a route. Their ink is the generation
+// reached so far; strands that are cut before the card are pale. The last element is the card.
+func eachStrand(p *link.Plan, draw func(i, s int, class string, cut, last bool)) {
 	wired, gen := strands, 6
 	for i, e := range p.Elements {
-		left, right := d.Boxes[i], d.Boxes[i+1]
 		for s := range wired {
-			y := strandTop + float64(s)*strandPitch
 			cut := e.Lanes.Known && s >= e.Lanes.Value
 			class := fmt.Sprintf("strand gen%d", inkOf(gen, e.Gen, i))
 			if cut || p.WidthKnown && s >= p.Width {
@@ -188,13 +201,7 @@ func (d *routeDrawing) strands(report *assess.Report) {
 			if e.Open(e.Lanes) {
 				class += " open"
 			}
-			d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", left.X+10*first(i), y, right.X))
-			if i == len(p.Elements)-1 && !cut {
-				d.strand(class, fmt.Sprintf("M%.1f %.1fH%.1f", right.X, y, right.X+right.W-10))
-			}
-			if cut {
-				d.Cuts += fmt.Sprintf("M%.1f %.1fa2.2 2.2 0 1 0 4.4 0a2.2 2.2 0 1 0 -4.4 0", right.X-5.2, y)
-			}
+			draw(i, s, class, cut, i == len(p.Elements)-1)
 		}
 		if e.Lanes.Known {
 			wired = min(wired, e.Lanes.Value)

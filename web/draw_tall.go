@@ -55,35 +55,17 @@ func drawRouteTall(r *rig.Rig, report *assess.Report, sel string, inches bool) *
 
 // tallStrands runs the strands down, each as far as it is wired.
 func (d *routeDrawing) tallStrands(p *link.Plan) {
-	wired, gen := strands, 6
-	for i, e := range p.Elements {
+	eachStrand(p, func(i, s int, class string, cut, last bool) {
 		above, below := &d.Boxes[i], &d.Boxes[i+1]
-		for s := range wired {
-			x := tallLeft + float64(s)*tallStrand
-			cut := e.Lanes.Known && s >= e.Lanes.Value
-			class := fmt.Sprintf("strand gen%d", inkOf(gen, e.Gen, i))
-			if cut || p.WidthKnown && s >= p.Width {
-				class = "strand spare"
-			}
-			if e.Open(e.Lanes) {
-				class += " open"
-			}
-			end := below.Y
-			if i == len(p.Elements)-1 && !cut {
-				end = below.Y + below.H - 10
-			}
-			d.strand(class, fmt.Sprintf("M%.1f %.1fV%.1f", x, above.Y+10*first(i), end))
-			if cut {
-				d.Cuts += fmt.Sprintf("M%.1f %.1fa2 2 0 1 0 4 0a2 2 0 1 0 -4 0", x-2, below.Y-3)
-			}
+		x, end := tallLeft+float64(s)*tallStrand, below.Y
+		switch {
+		case cut:
+			d.Cuts += fmt.Sprintf("M%.1f %.1fa2 2 0 1 0 4 0a2 2 0 1 0 -4 0", x-2, below.Y-3)
+		case last:
+			end = below.Y + below.H - 10
 		}
-		if e.Lanes.Known {
-			wired = min(wired, e.Lanes.Value)
-		}
-		if e.Gen.Known {
-			gen = min(gen, e.Gen.Value)
-		}
-	}
+		d.strand(class, fmt.Sprintf("M%.1f %.1fV%.1f", x, above.Y+10*first(i), end))
+	})
 }
 
 // drawPowerTall is the feed network from above: supplies, what passes power on, loads.
@@ -99,18 +81,11 @@ func drawPowerTall(r *rig.Rig, report *assess.Report, sel string) *powerDrawing 
 		s := &r.Supplies[i]
 		supplies = append(supplies, tallPart{rig.SupplyPath(i), s.Name, wattWords(report.Power.Supplies[i].Load) + " of " + words(s.Rating), s.Name, "element"})
 	}
-	class := "element"
-	if r.Host.Supply == "" && !fed(r, rig.HostPart) {
-		class = "unfed"
-	}
-	passing = append(passing, tallPart{"/host", orText(r.Host.Name, "Host"), wattWords(report.Power.Host), rig.HostPart, class})
+	passing = append(passing, tallPart{"/host", orText(r.Host.Name, "Host"), wattWords(report.Power.Host), rig.HostPart, hostClass(r)})
 	for i := range r.Route.Stages {
 		s := &r.Route.Stages[i]
-		if len(s.Inlets) > 0 || len(s.Outlets) > 0 || rig.Is(s.Kind, rig.Dock) {
-			class, line := "element", "passes power on"
-			if !fed(r, s.Name) {
-				class, line = "unfed", "no feed"
-			}
+		if passesPower(s) {
+			class, line := stageClass(r, s)
 			passing = append(passing, tallPart{rig.StagePath(i), s.Name, line, s.Name, class})
 		}
 	}

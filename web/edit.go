@@ -176,11 +176,7 @@ func sentenceOf(err error, fault *rig.FieldError) string {
 	}
 	accepts := likeWords.ReplaceAllStringFunc(fault.Accepts, func(examples string) string {
 		list := strings.Split(strings.ReplaceAll(strings.Trim(examples, ` ()`), `"`, ""), ", ")
-		last := len(list) - 1
-		if last == 0 {
-			return ", such as " + list[0]
-		}
-		return ", such as " + strings.Join(list[:last], ", ") + " or " + list[last]
+		return ", such as " + inWords(list, "or")
 	})
 	accepts = strings.Replace(accepts, ", a number from ", ", from ", 1)
 	if fault.Value == "" {

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"html/template"
 	"regexp"
-	"strings"
 
 	"github.com/go-json-experiment/json"
 
@@ -24,18 +23,10 @@ var functions = template.FuncMap{
 	"table":     tableOf,
 	"dict":      dict,
 	"ink":       ink,
-	"lower":     lowerFirst,
+	"lower":     finding.Phrase,
 	"begin":     finding.Begin,
 	"add":       func(a, b int) int { return a + b },
 	"times":     func(a, n int) float64 { return float64(a * n) },
-}
-
-// lowerFirst is a phrase as it stands inside a sentence.
-func lowerFirst(s string) string {
-	if len(s) > 1 && s[1] >= 'a' && s[1] <= 'z' {
-		return strings.ToLower(s[:1]) + s[1:]
-	}
-	return s
 }
 
 // ink is the colour of a wire on paper.

@@ -88,12 +88,7 @@ func (a *App) station(c fiber.Ctx) error {
 
 // PageTitle names the station and the rig.
 func (v *region) PageTitle() string {
-	for _, k := range stationKeys {
-		if k.key == v.Station {
-			return k.label + ": " + v.Name
-		}
-	}
-	return v.Name
+	return labelOf(v.Station) + ": " + v.Name
 }
 
 // Answers reports a page that has its answer: one that leads through its first steps asks

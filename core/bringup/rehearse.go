@@ -164,7 +164,7 @@ func titled(f *finding.Finding) string {
 	if f.Title == "" {
 		return f.Says
 	}
-	return strings.ToLower(f.Title[:1]) + f.Title[1:]
+	return finding.Phrase(f.Title)
 }
 
 // harms plays up to the moment at which power meets what it harms.

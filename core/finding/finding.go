@@ -204,6 +204,14 @@ func (t Table[S]) Judge(subject S, out *List) {
 	}
 }
 
+// Phrase is a text as it stands inside a sentence; what begins with several capitals keeps them.
+func Phrase(s string) string {
+	if len(s) > 1 && s[1] >= 'a' && s[1] <= 'z' {
+		return strings.ToLower(s[:1]) + s[1:]
+	}
+	return s
+}
+
 // Begin is a sentence with its first letter large.
 func Begin(s string) string {
 	first, long := utf8.DecodeRuneInString(s)

@@ -22,13 +22,13 @@ func (s Speaker) Line(f *Finding) string {
 		return text
 	}
 	if f.Level == Unknown {
-		return strings.ToLower(f.Title[:1]) + f.Title[1:]
+		return Phrase(f.Title)
 	}
 	first, _, _ := strings.Cut(f.Says, ". ")
 	if first = strings.TrimSuffix(first, "."); first != "" && len(first) <= shortLine {
 		return first
 	}
-	return strings.ToLower(f.Title[:1]) + f.Title[1:]
+	return Phrase(f.Title)
 }
 
 // shortLine is how long a sentence may be, to stand where one reads at a glance.
@@ -40,7 +40,7 @@ func (s Speaker) Tag(f *Finding) string {
 	if text, ok := s.say(f, f.row.Tag); ok {
 		return text
 	}
-	return strings.ToLower(f.Title[:1]) + f.Title[1:]
+	return Phrase(f.Title)
 }
 
 // Would is what would do about a finding, whether or not a part at hand does it; nothing for
