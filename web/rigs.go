@@ -15,6 +15,7 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/link"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 )
 
@@ -201,7 +202,7 @@ const verdictHeader = "Kolvan-Verdict"
 func (a *App) judged(ctx context.Context, c fiber.Ctx, v *region, r *rig.Rig, bins *assess.Bins) (*assess.Report, error) {
 	report := assess.Rig(r, a.ref)
 	if v.Later {
-		v.judge(r, &report)
+		v.judge(r, &report, nil)
 		return &report, nil
 	}
 	if err := assess.Ask(ctx, &report, r, a.ref); err != nil {
@@ -217,14 +218,18 @@ func (a *App) judged(ctx context.Context, c fiber.Ctx, v *region, r *rig.Rig, bi
 	if report.Untried && effort == assess.UsualEffort {
 		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", v.ID, v.Station, url.QueryEscape(v.Sel))
 	}
-	v.judge(r, &report)
+	v.judge(r, &report, a.ref)
 	v.Ask = questionViews(r, &report, v, v.Trouble)
 	return &report, nil
 }
 
-// judge fills in the answer and the verdict by subject.
-func (v *region) judge(r *rig.Rig, report *assess.Report) {
+// judge fills in the answer and the verdict by subject; what a smaller card would do only
+// with the tables to work it out by.
+func (v *region) judge(r *rig.Rig, report *assess.Report, ref *reference.Tables) {
 	subjects := subjectsOf(report, r, v.Inches)
+	if ref != nil {
+		boundCard(subjects, report, r, ref, v.Inches)
+	}
 	v.Answer = answerOf(report, r, subjects, v.Station)
 	step := stepOf(r, report)
 	v.Starting = step >= 0 && step < feedStep

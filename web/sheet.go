@@ -279,6 +279,7 @@ func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches 
 	}
 	s.Verdict, _ = verdictWords(report)
 	subjects := subjectsOf(report, r, inches)
+	boundCard(subjects, report, r, ref, inches)
 	s.Answer = answerOf(report, r, subjects, string(finding.Power))
 	for _, about := range subjects {
 		if about.Level >= finding.Risk {

@@ -9,6 +9,7 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/power"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -213,6 +214,27 @@ func subjectOf(found []*finding.Finding, report *assess.Report, r *rig.Rig, inch
 		s.Would = speaker.Would(first)
 	}
 	return s
+}
+
+// boundCard says again what would do where too much flows, with how much a card may draw.
+func boundCard(subjects []subject, report *assess.Report, r *rig.Rig, ref *reference.Tables, inches bool) {
+	for i := range subjects {
+		s := &subjects[i]
+		if s.Would == "" || !s.Head.Row().Flows || s.Answered() != "" {
+			continue
+		}
+		var over []*finding.Finding
+		for _, f := range s.All() {
+			if f.Row().Flows && f.Level >= finding.Risk {
+				over = append(over, &f.Finding)
+			}
+		}
+		speaker, some := speakerOf(&s.Head.Finding, report, r, inches), false
+		if speaker.Card, some = assess.CardUpTo(over, r, ref); !some {
+			speaker.Card = finding.NoCard
+		}
+		s.Would = speaker.Would(&s.Head.Finding)
+	}
 }
 
 // causes says that a finding is the cause of what flows wrongly behind it: a supply that is

@@ -1,6 +1,7 @@
 package finding
 
 import (
+	"fmt"
 	"math"
 	"strings"
 
@@ -11,9 +12,13 @@ import (
 // is about and its figures put in.
 type Speaker struct {
 	Thing, Short string                          // what the finding is about, as a person calls it, and in a word or two
+	Card         units.Watt                      // the most a card may draw for it to be gone; 0 where that was not worked out, NoCard where none does
 	Plan         float64                         // the share of a rating that the plan allows; 0 where none is told
 	Long         func(l units.Millimetre) string // writes a length; nil for millimetres
 }
+
+// NoCard is a Speaker's Card where no card, however little it draws, would do.
+const NoCard units.Watt = -1
 
 // Line is a finding in one sentence without its full stop: of the row, else the first
 // sentence of what it says where that is short, else its title.
@@ -65,7 +70,7 @@ func (s Speaker) say(f *Finding, texts string) (string, bool) {
 
 // fill puts a text's figures in: {thing}; {load_w} with its unit, {load_w#} without;
 // {-gap_mm} with its sign turned; {load_w/limit_w} as a share; {load_w:plan} as the rating at
-// which it is the planned share. False where a figure is missing.
+// which it is the planned share; {or card} for a card that asks for less. False where a figure is missing.
 func (s Speaker) fill(f *Finding, text string) (string, bool) {
 	var b strings.Builder
 	for {
@@ -88,6 +93,9 @@ func (s Speaker) figure(f *Finding, name string) (string, bool) {
 	if name == "thing" {
 		return s.Thing, s.Thing != ""
 	}
+	if name == "or card" {
+		return s.orCard(), true
+	}
 	if over, under, share := strings.Cut(name, "/"); share {
 		a, first := f.Number(over)
 		b, second := f.Number(under)
@@ -107,6 +115,18 @@ func (s Speaker) figure(f *Finding, name string) (string, bool) {
 		written, _, _ = strings.Cut(written, " ")
 	}
 	return written, ok
+}
+
+// orCard is the other thing that would do where too much flows: to ask for less.
+func (s Speaker) orCard() string {
+	switch s.Card {
+	case NoCard:
+		return ""
+	case 0:
+		return ", or a card that draws less"
+	default:
+		return fmt.Sprintf(", or a card, or a cap on its power, of %v at most", s.Card)
+	}
 }
 
 // percentOf is a share in whole per cent; what is over its limit never reads as just at it.

@@ -117,7 +117,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleSlotLimit, Station: finding.Power, Flows: true, Title: "Slot asked for more than it may give", Levels: finding.Levels{finding.Blocked, finding.Danger},
 		Line: "the slot is asked for {asked_w} of its {limit_w}", Tag: "slot {asked_w/limit_w}",
-		Would:   "a feed of {asked_w} or more for the slot, or a card that takes less through it",
+		Would:   "a feed of {asked_w} or more for the slot{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"asked_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.AnotherCard},
@@ -127,7 +127,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleConnector, Station: finding.Power, Flows: true, Title: "Connector carries more than it may", Levels: finding.Levels{finding.Risk, finding.Danger},
 		Line: "{thing} carries {load_a#} of its {limit_a}|{thing} carries {load_w#} of its {limit_w}", Tag: "{thing} {load_a/limit_a}|{thing} {load_w/limit_w}",
-		Would:   "any feed whose plug and socket carry {load_a}: a peripheral 4-pin carries 11 A, a card 8-pin 12.5 A|any feed whose plug and socket carry {load_w}",
+		Would:   "any feed whose plug and socket carry {load_a}: a peripheral 4-pin carries 11 A, a card 8-pin 12.5 A{or card}|any feed whose plug and socket carry {load_w}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard},
@@ -137,7 +137,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleLead, Station: finding.Power, Flows: true, Title: "Lead promises more than its source", Levels: finding.Levels{finding.Danger, finding.Risk},
 		Line: "{thing} carries {load_w#} of its source's {carries_w}|{thing} promises more than its source", Tag: "{thing} {load_w/carries_w}|{thing}",
-		Would:   "a lead whose source ends together carry {load_w}",
+		Would:   "a lead whose source ends together carry {load_w}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard},
@@ -156,7 +156,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleWire, Station: finding.Power, Flows: true, Title: "Wire too thin", Levels: finding.Levels{finding.Danger},
 		Line: "each wire of {thing} carries {load_a#} of {limit_a}|{thing} is too thin", Tag: "{thing} {load_a/limit_a}|thin wire",
-		Would:   "a lead of thicker wire, or of more wires",
+		Would:   "a lead of thicker wire, or of more wires{or card}",
 		Evening: finding.Evening{finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_a": finding.MoreIsWorse},
 		Fires:   "the current of each wire is above the figure for its gauge; unknown for an adapter whose gauge is not told and that carries much",
@@ -180,7 +180,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleDrop, Station: finding.Power, Flows: true, Title: "Voltage lost on the way", Levels: finding.Levels{finding.Risk},
 		Line: "{thing} loses {drop_v} on the way; {limit_v} may be lost", Tag: "{drop_v} lost",
-		Would:   "a shorter lead, or one of thicker wire, that loses {limit_v} or less",
+		Would:   "a shorter lead, or one of thicker wire, that loses {limit_v} or less{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens("volts=low load=drops|holds")},
 		Figures: finding.Figures{"drop_v": finding.MoreIsWorse},
 		Fires:   "more than 5 % of the voltage is lost on the way to the load, where gauge and length are told",
@@ -189,7 +189,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleRail, Station: finding.Power, Flows: true, Title: "Rail overloaded", Levels: finding.Levels{finding.Blocked},
 		Line: "{thing} is asked for {load_w#} of its {rating_w}", Tag: "{thing} {load_w/rating_w}",
-		Would:   "a supply whose 12 V rail gives {load_w} or more, or a card, or a cap on its power, that asks for less",
+		Would:   "a supply whose 12 V rail gives {load_w} or more{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips")},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
@@ -199,7 +199,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleTotal, Station: finding.Power, Flows: true, Title: "Supply overloaded", Levels: finding.Levels{finding.Blocked},
 		Line: "{thing} is asked for {sustained_w#} of its {rating_w}", Tag: "{thing} {sustained_w/rating_w}",
-		Would:   "a supply of {sustained_w:plan} or more, with the plugs for it, or a card that draws less",
+		Would:   "a supply of {sustained_w:plan} or more, with the plugs for it{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips")},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
@@ -209,7 +209,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleHeadroom, Station: finding.Power, Flows: true, Title: "Little left of the supply", Levels: finding.Levels{finding.Risk},
 		Line: "{thing} runs at {share} of its rating", Tag: "{thing} {share}",
-		Would:   "a supply of {sustained_w:plan} or more, or a cap on the card's power|a supply whose rail gives {load_w:plan} or more, or a cap on the card's power",
+		Would:   "a supply of {sustained_w:plan} or more{or card}|a supply whose rail gives {load_w:plan} or more{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse, "load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
@@ -219,7 +219,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleSpike, Station: finding.Power, Flows: true, Title: "Spikes beyond the supply", Levels: finding.Levels{finding.Risk},
 		Line: "{thing} may trip: spikes of {spike_w}, {rides_w} ridden out", Tag: "spikes {spike_w/rides_w}",
-		Would:   "a supply that rides out {spike_w} for {band_ms}, or a cap on the card's power",
+		Would:   "a supply that rides out {spike_w} for {band_ms}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens("load=trips|holds")},
 		Figures: finding.Figures{"spike_w": finding.MoreIsWorse},
 		Fires:   "a time band of the card's spikes that the supply or its 12 V rail does not ride out, naming the band",
@@ -236,7 +236,7 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleHostBrick, Station: finding.Power, Flows: true, Title: "The host's brick feeds the card too", Levels: finding.Levels{finding.Blocked, finding.Risk},
 		Line: "the host's brick gives {sustained_w#} of {rating_w}, with the card", Tag: "brick {sustained_w/rating_w}|host's brick",
-		Would:   "a supply of its own for the card, or a brick of {sustained_w} and more",
+		Would:   "a supply of its own for the card, or a brick of {sustained_w} and more{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
 		Fires:   "the host's own brick also feeds the card's slot: a risk over the planned share, blocked over its rating; conversion losses counted",
