@@ -63,7 +63,7 @@ func (a *App) part(c fiber.Ctx, id string) (parts.Part, error) {
 	return parts.Part{}, &rig.FieldError{Path: "part", Value: id, Accepts: "a part of the list or the bins"}
 }
 
-// allParts lists what is in the bins, then the built-in list.
+// allParts lists what is in the bins, then the built-in list where that is not put away.
 func (a *App) allParts(c fiber.Ctx) ([]found, error) {
 	mine, _, err := a.store.List(c.Context(), store.Query{})
 	if err != nil {
@@ -84,6 +84,9 @@ func (a *App) allParts(c fiber.Ctx) ([]found, error) {
 			}
 		}
 		list = append(list, f)
+	}
+	if listAway(c) {
+		return list, nil
 	}
 	return append(list, a.listed...), nil
 }
@@ -212,7 +215,7 @@ func containsAll(text string, words []string) bool {
 // anyBins are the parts clearing tries its changes with: the bins and the list.
 func (a *App) anyBins(c fiber.Ctx) (*assess.Bins, error) {
 	mine, _, err := a.store.List(c.Context(), store.Query{})
-	if err != nil || len(mine) == 0 {
+	if err != nil || len(mine) == 0 && !listAway(c) {
 		return a.stock, err
 	}
 	list := make([]parts.Part, 0, len(mine))
@@ -224,6 +227,9 @@ func (a *App) anyBins(c fiber.Ctx) (*assess.Bins, error) {
 	bins, err := parts.Bins(list)
 	if err != nil {
 		return nil, err
+	}
+	if listAway(c) {
+		return bins, nil
 	}
 	bins.Hosts = append(bins.Hosts, a.stock.Hosts...)
 	bins.Stages = append(bins.Stages, a.stock.Stages...)
@@ -257,7 +263,7 @@ func (a *App) bins(c fiber.Ctx) error {
 		}
 		groups = append(groups, group)
 	}
-	return a.page(c, "bins", fiber.Map{"Title": "Bins", "Groups": groups, "Deleted": deleted, "Query": words})
+	return a.page(c, "bins", fiber.Map{"Title": "Bins", "Groups": groups, "Deleted": deleted, "Query": words, "Away": listAway(c)})
 }
 
 // partGroup is the parts of one kind: one's own, and those of the list.

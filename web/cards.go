@@ -44,7 +44,7 @@ func (a *App) cardsBySlack(c fiber.Ctx) error {
 		card, f := &cards[s.Card], &from[s.Card]
 		rows[i] = cardRow{ID: f.ID, Name: card.Name, Mine: f.Mine, Now: card.Name == l.rig.Card.Name, Goes: s.Goes,
 			Size:  length(card.Length.Value, in) + " × " + length(card.Height.Value, in) + " × " + length(card.Thickness.Value, in),
-			Slack: length(s.Gap.Ends.Low, in), Meets: s.Gap.Name, Takes: takesOut(l.rig, s)}
+			Slack: length(s.Gap.Ends.Low.Ruled(), in), Meets: s.Gap.Name, Takes: takesOut(l.rig, s)}
 	}
 	largest := ""
 	if i := fit.LargestOf(slacks, cards); i >= 0 {

@@ -166,9 +166,9 @@ func fitTitle(r *rig.Rig, report *assess.Report, inches bool) string {
 	case !known:
 		return name + ": the gap is not known yet"
 	case gap.Ends.Low < 0:
-		return name + ": the card meets " + gap.Name + " by " + length(-gap.Ends.Low, inches)
+		return name + ": the card meets " + gap.Name + " by " + length(-gap.Ends.Low.Ruled(), inches)
 	default:
-		return name + ": the card clears " + gap.Name + " by " + length(gap.Ends.Low, inches)
+		return name + ": the card clears " + gap.Name + " by " + length(gap.Ends.Low.Ruled(), inches)
 	}
 }
 
@@ -282,9 +282,9 @@ func gapToCard(c *fit.Chamber, thing string, inches bool) string {
 		switch {
 		case gap.Where != thing || !gap.Ends.Known():
 		case gap.Ends.Low < 0:
-			return ", the card meets it by " + length(-gap.Ends.Low, inches)
+			return ", the card meets it by " + length(-gap.Ends.Low.Ruled(), inches)
 		default:
-			return ", " + length(gap.Ends.Low, inches) + " from the card"
+			return ", " + length(gap.Ends.Low.Ruled(), inches) + " from the card"
 		}
 	}
 	return ""
@@ -495,7 +495,7 @@ func (d *fitDrawing) slacks(r *rig.Rig, cards []rig.Card, ref *reference.Tables,
 	for i, t := range all[from:min(len(all), from+slackMost)] {
 		name := cards[t.Card].Name
 		s := slack{
-			Y: fitTop + 30 + float64(i)*slackRow, Name: clip(name, 18), Text: length(t.Gap.Ends.Low, inches),
+			Y: fitTop + 30 + float64(i)*slackRow, Name: clip(name, 18), Text: length(t.Gap.Ends.Low.Ruled(), inches),
 			Here: name == r.Card.Name, No: t.Gap.Ends.Low < 0,
 		}
 		if s.No {
@@ -525,7 +525,7 @@ func (d *fitDrawing) gap(v *fitView, c *fit.Chamber, inches bool) *gapMark {
 		class = "over"
 	}
 	m := &gapMark{Class: class}
-	m.Label.Text = length(g.Ends.Low, inches) + " ±" + units.Trim(float64(g.Tolerance), 1)
+	m.Label.Text = length(g.Ends.Low.Ruled(), inches) + " ±" + units.Trim(float64(g.Tolerance), 1)
 	if axis == a {
 		m.X1, m.X2 = v.X+float64(from)*d.Scale, v.X+float64(to)*d.Scale
 		m.Y1 = card.Y + card.H*0.3

@@ -117,7 +117,7 @@ func packedFigures(r *rig.Rig) (list []figure) {
 }
 
 func fitFigures(r *rig.Rig, report *assess.Report, inches bool) []figure {
-	mm := func(v units.Millimetre) string { return length(v, inches) }
+	mm := func(v units.Millimetre) string { return length(v.Ruled(), inches) }
 	list := append([]figure{{gapWords(r, &report.Figures, inches), "smallest gap"}}, packedFigures(r)...)
 	if gap, known := report.Chamber.Gap(); known {
 		list = append(list, figure{gap.Name, "is nearest"}, figure{"±" + mm(gap.Tolerance), gap.Measured()})

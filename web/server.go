@@ -159,6 +159,7 @@ func (a *App) routes(hosts []string) error {
 	a.Post("/import", a.importFiles)
 	a.Post("/fernhill", a.lookAtFernhill)
 	a.Post("/units", a.setUnits)
+	a.Post("/list", a.setList)
 
 	a.Get("/compare", a.compare)
 	a.Get("/notices", a.notes)
@@ -317,9 +318,24 @@ func (a *App) notes(c fiber.Ctx) error {
 	return a.page(c, "notices", fiber.Map{"Title": "Third-party notices", "Text": kolvan.Notices})
 }
 
-const unitsCookie = "kolvan_units"
+// What a person chose for this browser, kept in cookies.
+const (
+	unitsCookie = "kolvan_units"
+	listCookie  = "kolvan_list"
+)
 
 func inches(c fiber.Ctx) bool { return c.Cookies(unitsCookie) == "in" }
+
+// listAway reports that the built-in list is put away: its parts are invented, and whoever
+// plans with real ones wants none of them offered.
+func listAway(c fiber.Ctx) bool { return c.Cookies(listCookie) == "away" }
+
+// choose keeps a choice for this browser and draws its page anew.
+func choose(c fiber.Ctx, cookie, value string) error {
+	c.Cookie(&fiber.Cookie{Name: cookie, Value: value, Path: "/", MaxAge: 10 * 365 * 24 * 3600, SameSite: "Strict", HTTPOnly: true})
+	c.Set("HX-Refresh", "true")
+	return c.SendStatus(fiber.StatusNoContent)
+}
 
 // setUnits turns the display of lengths over.
 func (a *App) setUnits(c fiber.Ctx) error {
@@ -327,7 +343,13 @@ func (a *App) setUnits(c fiber.Ctx) error {
 	if inches(c) {
 		value = "mm"
 	}
-	c.Cookie(&fiber.Cookie{Name: unitsCookie, Value: value, Path: "/", MaxAge: 10 * 365 * 24 * 3600, SameSite: "Strict", HTTPOnly: true})
-	c.Set("HX-Refresh", "true")
-	return c.SendStatus(fiber.StatusNoContent)
+	return choose(c, unitsCookie, value)
+}
+
+// setList puts the built-in list away, or lays it out again.
+func (a *App) setList(c fiber.Ctx) error {
+	if listAway(c) {
+		return choose(c, listCookie, "out")
+	}
+	return choose(c, listCookie, "away")
 }

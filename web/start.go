@@ -30,6 +30,8 @@ type start struct {
 	ByStep  string // what is asked where one goes step by step; "" where there is one list
 	Sockets []socketSeen
 	Hosts   []choice
+	Notches []notchAsked // slots whose key decides which ways there are
+	Uses    []useChoice  // what for, asked before the host; it may be passed by
 }
 
 type startStep struct {
@@ -104,7 +106,7 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 	switch step {
 	case hostStep:
 		s.Title, s.Help, s.Host, s.Kind, s.ByHand = "Which host is it?", "Three ways in. What you do not know yet is asked for later, and only where it decides something.", true, "host", "survey?sel=/host"
-		s.Choices, s.Sockets, s.Hosts = partChoices(list, "host", nil), socketsSeen, hostKinds()
+		s.Choices, s.Sockets, s.Hosts, s.Uses = partChoices(list, "host", nil), socketsSeen, hostKinds(), useChoices(r)
 	case cardStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "Which card?", "Your own first, then those with the memory your uses need, the cheaper first.", "card", "route?sel=/card"
 		s.Choices = partChoices(list, "card", byNeed(r))
@@ -116,7 +118,7 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 		}
 	case wayStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "Which way onto the bus?", "Each is a whole plan: stages, new places, supply and leads. One press takes it.", "stage", "route?sel=/route"
-		s.ByStep, s.Choices = "What goes in next?", stageChoices(r, list)
+		s.ByStep, s.Choices, s.Notches = "What goes in next?", stageChoices(r, list), notchesAsked(r)
 		if r.Route.Slot == "" {
 			s.Kind, s.ByStep, s.Choices = "", "Where does the card join?", slotChoices(r)
 		}
@@ -137,6 +139,118 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 		}
 	}
 	return s
+}
+
+// notchAsked is an M.2 slot of which nobody has told the key, or what came in it: both decide
+// what goes into it, and what has to leave.
+type notchAsked struct {
+	Slot, KeyAt string // its name, and the place of its key
+	Keys        []keyPicture
+	Held        []choice // what may have come in it; none where that is told
+}
+
+// AsksKey says that a key is open: which ways there are cannot be told before it is.
+func (s *start) AsksKey() bool {
+	return slices.ContainsFunc(s.Notches, func(n notchAsked) bool { return len(n.Keys) > 0 })
+}
+
+func notchesAsked(r *rig.Rig) (list []notchAsked) {
+	for i := range r.Host.Slots {
+		s := &r.Host.Slots[i]
+		if !rig.Is(s.Form, rig.M2) || s.Key.Known && s.Occupant.Known {
+			continue
+		}
+		asked := notchAsked{Slot: s.Name, KeyAt: rig.SlotPath(i) + "/key"}
+		if !s.Occupant.Known {
+			asked.Held = heldChoices
+		}
+		if !s.Key.Known {
+			asked.Keys = keyPictures(rig.Key("").Words().All(), "")
+		}
+		list = append(list, asked)
+	}
+	return list
+}
+
+// heldChoices are what an M.2 slot comes with.
+var heldChoices = []choice{
+	{Value: "system", Label: "the drive the system starts from"}, {Value: "drive", Label: "another drive"},
+	{Value: "radio", Label: "a wireless card"}, {Value: rig.NoOccupant, Label: "nothing: it was empty"},
+}
+
+// setHeld tells what came in a slot, and puts it among the drives or the networks of the host.
+func setHeld(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	i := slices.IndexFunc(r.Host.Slots, func(s rig.Slot) bool { return s.Name == c.FormValue("slot") })
+	if i < 0 {
+		return "", "", &rig.FieldError{Path: "slot", Value: fmt.Sprintf("%q", c.FormValue("slot")), Accepts: "a slot of this host"}
+	}
+	slot, name := &r.Host.Slots[i], rig.NoOccupant
+	free := func(name string) string {
+		if taken := rig.Options(r, rig.SlotPath(i)+"/occupant"); slices.Contains(taken, name) {
+			return name + " of " + slot.Name
+		}
+		return name
+	}
+	switch c.FormValue("held") {
+	case "system":
+		name = free("boot drive")
+		r.Host.Drives = append(r.Host.Drives, rig.Drive{Name: name, Boots: rig.Of(true)})
+	case "drive":
+		name = free("data drive")
+		r.Host.Drives = append(r.Host.Drives, rig.Drive{Name: name, Boots: rig.Of(false)})
+	case "radio":
+		name = free("wireless card")
+		r.Host.Networks = append(r.Host.Networks, rig.Network{Name: name, Kind: rig.Of(rig.Wireless)})
+	case rig.NoOccupant:
+	default:
+		return "", "", &rig.FieldError{Path: "held", Value: fmt.Sprintf("%q", c.FormValue("held")), Accepts: "system, drive, radio or none"}
+	}
+	slot.Occupant = rig.Of(name)
+	return "what " + slot.Name + " came with", "", nil
+}
+
+// useChoice is a sort of use, put into the brief by a press and taken out by another.
+type useChoice struct {
+	Kind, Label string
+	On          bool
+}
+
+// firstUses are the sorts of use asked for first: what does not fit its card is found later.
+var firstUses = []rig.UseKind{
+	"game-light", "game-rate", "game-stream", "desktop", rig.UseEncode, "stack", rig.UseRender, rig.UseModel, "train", "compute",
+}
+
+func useChoices(r *rig.Rig) (list []useChoice) {
+	for _, kind := range firstUses {
+		list = append(list, useChoice{string(kind), rig.Spoken(kind), useAt(r, kind) >= 0})
+	}
+	return list
+}
+
+// useAt is where the brief has a use of a sort; −1 where it has none.
+func useAt(r *rig.Rig, kind rig.UseKind) int {
+	return slices.IndexFunc(r.Brief.Works, func(w rig.Work) bool { return rig.Is(w.Kind, kind) })
+}
+
+// setPurpose puts a use of a sort into the brief, or takes it out.
+func setPurpose(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	kind := rig.UseKind(c.FormValue("kind"))
+	if !slices.Contains(kind.Words().All(), string(kind)) {
+		return "", "", &rig.FieldError{
+			Path: "kind", Value: fmt.Sprintf("%q", kind), Accepts: "one of " + strings.Join(kind.Words().All(), ", "),
+		}
+	}
+	name := rig.Spoken(kind)
+	if at := useAt(r, kind); at >= 0 {
+		r.Brief.Works = slices.Delete(r.Brief.Works, at, at+1)
+		return "not for " + name, "", nil
+	}
+	use := rig.Work{Name: finding.Begin(name), Kind: rig.Of(kind)}
+	if kind == rig.UseEncode {
+		use.Encoder = rig.Of("any")
+	}
+	r.Brief.Works = append(r.Brief.Works, use)
+	return "for " + name, "", nil
 }
 
 func hostKinds() (list []choice) {
@@ -304,11 +418,11 @@ type socketSeen struct {
 var socketsSeen = []socketSeen{
 	{
 		"m2-long", "M.2, long", "a flat slot with a screw 42 to 110 mm away: for drives",
-		rig.Slot{Name: "M.2 slot", Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("M")},
+		rig.Slot{Name: "M.2 slot", Form: rig.Of(rig.M2)},
 	},
 	{
 		"m2-short", "M.2, short", "a flat slot with a screw 30 mm away, two thin wires beside it: for the wireless card",
-		rig.Slot{Name: "wireless slot", Form: rig.Of(rig.M2), Key: rig.Of[rig.Key]("E"), Length: rig.Of[units.Millimetre](30)},
+		rig.Slot{Name: "wireless slot", Form: rig.Of(rig.M2), Length: rig.Of[units.Millimetre](30)},
 	},
 	{
 		"mini", "mini PCIe", "an older slot, 30 mm wide, two clips: for the wireless card",

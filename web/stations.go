@@ -126,7 +126,7 @@ func gapWords(r *rig.Rig, f *assess.Figures, inches bool) string {
 	case f.Gap == nil:
 		return unknown
 	default:
-		return length(units.Millimetre(*f.Gap), inches)
+		return length(units.Millimetre(*f.Gap).Ruled(), inches)
 	}
 }
 

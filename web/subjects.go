@@ -268,7 +268,7 @@ func viewOfFinding(f *finding.Finding, report *assess.Report, r *rig.Rig, inches
 // speakerOf says findings with the names of this rig, at its planned share.
 func speakerOf(f *finding.Finding, report *assess.Report, r *rig.Rig, inches bool) finding.Speaker {
 	thing, name := r.Subject(f.Where)
-	s := finding.Speaker{Thing: name, Short: shortName(thing, name), Long: func(l units.Millimetre) string { return length(l, inches) }}
+	s := finding.Speaker{Thing: name, Short: shortName(thing, name), Long: func(l units.Millimetre) string { return length(l.Ruled(), inches) }}
 	if report.Power != nil {
 		s.Plan = float64(report.Power.Share())
 	}

@@ -23,7 +23,9 @@ func TestCardUpTo(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		r := anyCase(rt, t)
 		report := assess.Rig(r, ref)
-		flows := func(f finding.Finding) bool { return f.Row().Flows && f.Level >= finding.Risk && f.Level != finding.Unknown }
+		flows := func(f finding.Finding) bool {
+			return f.Row().Flows && f.Level >= finding.Risk && f.Level != finding.Unknown
+		}
 		i := slices.IndexFunc(report.Findings, flows)
 		if i < 0 {
 			return

@@ -259,7 +259,7 @@ func judgeCard(r *finding.Rule, c *Chamber, out *finding.List) {
 		if slices.Contains(limitPaths[:], g.Where) {
 			meets = "is larger than"
 		}
-		out.Add(r, finding.Blocked, g.Where, numbers, "The card %s %s by %s%v.", meets, g.Name, atLeast, -g.Ends.High)
+		out.Add(r, finding.Blocked, g.Where, numbers, "The card %s %s by %s%v.", meets, g.Name, atLeast, -g.Ends.High.Ruled())
 	}
 }
 

@@ -101,7 +101,7 @@ func ExpectOf(r *rig.Rig, w *rig.Work, net units.Range[units.GigabytePerSecond],
 	var e Expected
 	s := spanOf(w, ratios)
 	switch {
-	case rig.Is(w.Fills, true):
+	case w.FillsOnce():
 		e.Share = filled
 	case streams(w) && float64(net.Low) >= encodes:
 		e.Share = encoding
@@ -122,7 +122,7 @@ func ExpectOf(r *rig.Rig, w *rig.Work, net units.Range[units.GigabytePerSecond],
 // streams reports a use that encodes a stream in hardware.
 func streams(w *rig.Work) bool {
 	encoder, told := w.Encoder.Get()
-	return told && encoder != "none" && rig.Is(w.Stream, true)
+	return told && encoder != "none" && w.Encodes()
 }
 
 func spanOf(w *rig.Work, ratios Ratios) span {
@@ -198,7 +198,7 @@ func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.Giga
 			told bool
 			says string
 		}{
-			{w.FrameMB.Known || rig.Is(w.Fills, true), "what moves for each frame: the copy rate beside the frame rate of a run"},
+			{w.FrameMB.Known || w.FillsOnce(), "what moves for each frame: the copy rate beside the frame rate of a run"},
 			{w.CardHz.Known, "the card's own rate for it, found elsewhere"},
 			{w.ProcHz.Known, "the rate the processor alone could feed: a run at a low resolution"},
 			{w.TodayHz.Known, "what the host does today"},
@@ -214,7 +214,7 @@ func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.Giga
 
 // changeOf is by what the rate of a use changes: what is open in both is the same in both.
 func changeOf(now, then *rig.Rig, w *rig.Work, net, thenNet units.Range[units.GigabytePerSecond], ratios Ratios) *[2]float64 {
-	if rig.Is(w.Fills, true) {
+	if w.FillsOnce() {
 		return &[2]float64{ratios.Card[0]*filled[0]/filled[1] - 1, ratios.Card[1]*filled[1]/filled[0] - 1}
 	}
 	var out [2]float64

@@ -19,7 +19,7 @@ type lessons struct {
 // learnt fits the runs of a use with the card. Work that fills the card once is no matter
 // of frames.
 func learnt(r *rig.Rig, w *rig.Work, link Link) (l lessons) {
-	if link.At == nil || rig.Is(w.Fills, true) {
+	if link.At == nil || w.FillsOnce() {
 		return l
 	}
 	if kept, is := link.kept[w.Name]; is {

@@ -154,7 +154,7 @@ func (p *Protocol) parting(r *rig.Rig, w *rig.Work, made []*rig.Run, told bool) 
 		}
 		p.Runs = append(p.Runs, RunToDo{Use: w.Name, Side: "after", Do: do, Why: whyParts, Minutes: minutes, Done: done})
 	}
-	if rig.Is(w.Fills, true) {
+	if w.FillsOnce() {
 		return // nothing moves while it computes
 	}
 	add(w.Name+" with the card, at half the pixels or fewer", runMinutes(rate), len(sizes) > 1)

@@ -105,7 +105,7 @@ func Judge(r *rig.Rig, net units.Range[units.GigabytePerSecond], out *finding.Li
 func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 	for i := range s.Rig.Brief.Works {
 		w := &s.Rig.Brief.Works[i]
-		if rig.Is(w.Fills, true) || streams(w) && float64(s.Net.Low) >= encodes {
+		if w.FillsOnce() || streams(w) && float64(s.Net.Low) >= encodes {
 			continue
 		}
 		// Most uses are matched at the most: the other end is worked out where one is not.

@@ -11,6 +11,8 @@ type (
 	Stance string
 	// ScreenKind is where the picture is wanted.
 	ScreenKind string
+	// UseKind is the sort of a use, by what it moves over the link.
+	UseKind string
 	// HostKind is the sort of computer.
 	HostKind string
 	// Graphics is what the host draws with on its own.
@@ -236,6 +238,9 @@ const (
 	MinimumLow1Mean  Minimum    = "low1-mean"
 	MinimumLow01     Minimum    = "low01-p99"
 	MinimumLow01Mean Minimum    = "low01-mean"
+	UseEncode        UseKind    = "encode"
+	UseRender        UseKind    = "render"
+	UseModel         UseKind    = "model"
 	Notebook         HostKind   = "notebook"
 	SingleBoard      HostKind   = "single-board"
 	Desktop          HostKind   = "desktop"

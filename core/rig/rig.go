@@ -77,6 +77,7 @@ type Piece struct {
 // Work is one thing the rig must do.
 type Work struct {
 	Name       string               `json:"name" name:"use" doc:"What it is for, in a few words."`
+	Kind       Fact[UseKind]        `json:"kind,omitzero" name:"sort of use" doc:"By what it moves over the link: a frame, an item, or a job at a time."`
 	Often      string               `json:"often,omitzero" name:"how often" doc:"How often it is done."`
 	Memory     Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"card memory it needs" doc:"Graphics memory this use needs."`
 	Encoder    Fact[string]         `json:"encoder,omitzero" else:"none" name:"encoder it needs" doc:"Hardware encoder this use needs: h264, hevc, av1, any, or none."`
@@ -94,6 +95,18 @@ type Work struct {
 	Storage    Fact[units.GB]       `json:"storage_gb,omitzero" is:"0..1000000" name:"room it needs on a drive" doc:"What this use keeps beside the system."`
 	On         string               `json:"on,omitzero" name:"kept on" doc:"The drive this use keeps its data on."`
 	Refuses    Fact[[]Refusal]      `json:"refuses,omitzero" name:"it rejects" doc:"What this use, or its protection against copying, will not run with; none where it was asked."`
+}
+
+// FillsOnce reports a use that fills the card once and then computes: as told, else by its
+// sort.
+func (w *Work) FillsOnce() bool {
+	return Is(w.Fills, true) || !w.Fills.Known && (Is(w.Kind, UseRender) || Is(w.Kind, UseModel))
+}
+
+// Encodes reports a use whose frames leave the card as an encoded stream: as told, else by
+// its sort.
+func (w *Work) Encodes() bool {
+	return Is(w.Stream, true) || !w.Stream.Known && Is(w.Kind, UseEncode)
 }
 
 // Screen is the wanted screen.

@@ -12,7 +12,14 @@ var (
 		word{"nothing-permanent", "nothing permanent"}, word{"spare-cover", "spare cover"}, word{"cut-freely", "cut freely"},
 	)
 	screenKindWords = words(word{"own-panel", "own panel"}, word{"external", ""}, word{"panel-input", "panel's own input"}, word{"none", "no screen"})
-	hostKindWords   = words(
+	useKindWords    = words(
+		word{"game-light", "light or older game"}, word{"game-rate", "fast competitive game"},
+		word{"game-stream", "open world that streams"}, word{"desktop", "desktop and video"}, word{"encode", "encoding a stream"},
+		word{"stack", "stacking pictures"}, word{"render", "rendering what fits the card"},
+		word{"render-over", "rendering what does not fit"}, word{"model", "a model held in memory"},
+		word{"model-over", "a model that does not fit"}, word{"train", "training"}, word{"compute", "computing with large copies"},
+	)
+	hostKindWords = words(
 		word{"mini-pc", "mini PC"}, word{"desktop", ""}, word{"notebook", ""}, word{"all-in-one", ""},
 		word{"single-board", ""},
 	)
@@ -141,6 +148,9 @@ func (Stance) Words() *Words { return stanceWords }
 
 // Words are the words of ScreenKind.
 func (ScreenKind) Words() *Words { return screenKindWords }
+
+// Words are the words of UseKind.
+func (UseKind) Words() *Words { return useKindWords }
 
 // Words are the words of HostKind.
 func (HostKind) Words() *Words { return hostKindWords }

@@ -77,8 +77,21 @@ func (p Watt) String() string       { return Trim(float64(p), 1) + " W" }
 func (v Volt) String() string       { return Trim(float64(v), 2) + " V" }
 func (i Amp) String() string        { return Trim(float64(i), 2) + " A" }
 func (l Millimetre) String() string { return Trim(float64(l), 1) + " mm" }
-func (d Degree) String() string     { return Trim(float64(d), 0) + "°" }
-func (f Newton) String() string     { return Trim(float64(f), 1) + " N" }
+
+// Ruled is a length as a ruler shows it: what is worked out of lengths told in other units is
+// no finer than they were measured. From a centimetre up to whole millimetres (P).
+func (l Millimetre) Ruled() Millimetre {
+	if math.Abs(float64(l)) < leastRuled {
+		return l
+	}
+	return Millimetre(math.Round(float64(l)))
+}
+
+// leastRuled is the length from which the tenths of a millimetre say nothing, mm (P).
+const leastRuled = 10
+
+func (d Degree) String() string { return Trim(float64(d), 0) + "°" }
+func (f Newton) String() string { return Trim(float64(f), 1) + " N" }
 func (f CubicMetrePerHour) String() string {
 	return Trim(float64(f), 0) + " m³/h"
 }

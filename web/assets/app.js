@@ -718,6 +718,27 @@ addEventListener('load', () => {
   if (back && at) scrollTo(0, at)
 })
 
+// What is only looked up can be stopped while it takes long: the page stays as it is. An edit is
+// not stopped, since it may be kept already.
+let stoppable = null
+const mayStop = (on) => {
+  const stop = document.getElementById('stop')
+  if (stop) stop.hidden = !on
+}
+document.addEventListener('htmx:beforeRequest', (event) => {
+  if (event.detail.requestConfig.verb !== 'get') return
+  clearTimeout(stoppable?.timer)
+  stoppable = { xhr: event.detail.xhr, timer: setTimeout(mayStop, 150, true) }
+})
+document.addEventListener('htmx:afterRequest', () => {
+  clearTimeout(stoppable?.timer)
+  stoppable = null
+  mayStop(false)
+})
+document.addEventListener('click', (event) => {
+  if (event.target.id === 'stop') stoppable?.xhr.abort()
+})
+
 // The station one stands at is in sight, where the line of stations scrolls.
 const showHere = () => {
   const line = document.querySelector('.stations')
