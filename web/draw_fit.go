@@ -18,7 +18,9 @@ import (
 type fitDrawing struct {
 	Title  string
 	Aside  string
+	Width  float64
 	Height float64
+	ID     string  // parts the fields of one drawing from those of the other
 	Square float64 // drawn length of 10 mm
 	Views  []fitView
 	Turned *turnedView
@@ -70,7 +72,7 @@ const (
 )
 
 func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference.Tables, sel string, inches bool) *fitDrawing {
-	d := &fitDrawing{Title: fitTitle(r, report, inches), Aside: "1 square = 10 mm", Height: fitTop + fitDepth}
+	d := &fitDrawing{Title: fitTitle(r, report, inches), Aside: "1 square = 10 mm", Width: drawingWidth, Height: fitTop + fitDepth}
 	extent, guessed := chamberExtent(r, report.Chamber)
 	if rig.Is(r.Card.BuiltIn, true) {
 		d.Empty = "The card came built into its box, fitted by the box's maker."
@@ -84,22 +86,49 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 		return d
 	}
 	d.scale(extent, fitDepth)
-	for _, v := range d.triple(extent) {
-		d.fill(&v, r, report, ref, sel, inches)
-		v.walls(guessed)
-		d.Views = append(d.Views, v)
-	}
-	d.measures(r, inches)
+	d.views(d.triple(extent), guessed, r, report, ref, sel, inches)
 	end, plan := d.Views[1], d.Views[2]
 	d.SlackX = drawingWidth - slackWidth
 	d.Turned = drawTurned(
 		r, report.Chamber, extent, plan.X+plan.W+viewGap, plan.Y, min(end.X+end.W, d.SlackX-20)-plan.X-plan.W-viewGap, plan.H,
 	)
-	d.places(r, inches)
 	if d.SlackX > end.X+end.W+20 {
 		d.slacks(r, cards, ref, inches)
 	}
 	return d
+}
+
+// drawFitTall is the same for a telephone: one view below the other; nil where none is drawn.
+func drawFitTall(r *rig.Rig, report *assess.Report, ref *reference.Tables, sel string, inches bool) *fitDrawing {
+	if rig.Is(r.Card.BuiltIn, true) || r.Chamber.Open {
+		return nil
+	}
+	d := &fitDrawing{Title: fitTitle(r, report, inches), Width: tallWidth, ID: "tall-"}
+	extent, guessed := chamberExtent(r, report.Chamber)
+	d.Scale = (tallWidth - fitMargin - tallFields) / float64(max(extent[0], extent[2]))
+	d.Square = 10 * d.Scale
+	views := d.triple(extent)
+	end, plan := &views[1], views[2]
+	end.X, end.Y = fitMargin, plan.Y+plan.H+viewGap
+	d.Height = end.Y + end.H + fitTop
+	d.views(views, guessed, r, report, ref, sel, inches)
+	return d
+}
+
+// tallFields is the room for the fields beside the views.
+const tallFields = 56.0
+
+// views fills the views in, with the fields of the case and of the card's place on them.
+func (d *fitDrawing) views(
+	views []fitView, guessed [3]bool, r *rig.Rig, report *assess.Report, ref *reference.Tables, sel string, inches bool,
+) {
+	for _, v := range views {
+		d.fill(&v, r, report, ref, sel, inches)
+		v.walls(guessed)
+		d.Views = append(d.Views, v)
+	}
+	d.measures(r, inches)
+	d.places(r, inches)
 }
 
 // openAir is said of a card that stands free.
@@ -539,7 +568,7 @@ func (d *fitDrawing) gap(v *fitView, c *fit.Chamber, inches bool) *gapMark {
 		}
 	}
 	m.Label.W = float64(len([]rune(m.Label.Text)))*8 + 12
-	m.Label.X = min(max((m.X1+m.X2)/2, m.Label.W/2+4), drawingWidth-m.Label.W/2-4)
+	m.Label.X = min(max((m.X1+m.X2)/2, m.Label.W/2+4), d.Width-m.Label.W/2-4)
 	m.Label.Y = (m.Y1 + m.Y2) / 2
 	return m
 }

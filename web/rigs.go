@@ -59,7 +59,8 @@ type region struct {
 	More     string // where more changes are tried than were; empty when all were
 
 	Route *routeDrawing
-	// RouteTall and PowerTall are the same drawings upright, for a telephone.
+	// RouteTall, PowerTall and FitTall are the same drawings upright, for a telephone.
+	FitTall   *fitDrawing
 	RouteTall *routeDrawing
 	PowerTall *powerDrawing
 	Loss      *lossDrawing
@@ -409,6 +410,9 @@ func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bi
 		v.Figures = powerFigures(r, report)
 	case "fit":
 		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
+		if v.Fit.Empty == "" {
+			v.FitTall = drawFitTall(r, report, a.ref, v.Sel, v.Inches)
+		}
 		v.Figures = fitFigures(r, report, v.Inches)
 	case "ledger":
 		v.Ledger = ledgerOf(r, report, a.ref)

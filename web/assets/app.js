@@ -419,7 +419,7 @@ Alpine.data('ruler', () => ({
     line.removeAttribute('hidden')
     line.querySelector('path').setAttribute('d', `M${this.from.x} ${this.from.y}L${to.x} ${to.y}`)
     const text = line.querySelector('text')
-    text.setAttribute('x', Math.min(Math.max((this.from.x + to.x) / 2, 190), 680))
+    text.setAttribute('x', Math.min(Math.max((this.from.x + to.x) / 2, 182), this.$root.viewBox.baseVal.width - 182))
     text.setAttribute('y', (this.from.y + to.y) / 2 - 8)
     text.textContent = `${lengthWords(Math.hypot(dx, dy))} (${lengthWords(dx)} across, ${lengthWords(dy)} up or down)`
   },
