@@ -2,6 +2,8 @@ package web
 
 import (
 	"fmt"
+	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -14,14 +16,16 @@ import (
 // boardDrawing is the board as it lies on the bench, from both sides and its edge, with what
 // one sees on it.
 type boardDrawing struct {
-	Title  string
-	Aside  string
-	Height float64
-	Sides  []boardSide
-	Slots  []boardSlot
-	Fixed  []box // processor and chipset
-	Lines  []line
-	Marks  []mark
+	Title         string
+	Aside         string
+	ID            string // parts the slots of one drawing from those of the other
+	Width, Height float64
+	plan          *boardPlan
+	Sides         []boardSide
+	Slots         []boardSlot
+	Fixed         []box // processor and chipset
+	Lines         []line
+	Marks         []mark
 }
 
 type boardSide struct {
@@ -39,27 +43,40 @@ type boardSlot struct {
 	Ear    string // what it is, for who does not see it
 }
 
-// The board, in the units of its view box.
+// Sizes on the board, in the units of its view box.
 const (
-	boardTop    = 34.0
-	boardHigh   = 262.0
-	boardWide   = 398.0
-	boardGap    = 28.0
-	boardLeft   = 24.0
-	edgeTop     = boardTop + boardHigh + 36
-	edgeHigh    = 66.0
-	boardHeight = edgeTop + edgeHigh + 12
-	slotWide    = 150.0
-	slotHigh    = 76.0
-	slotHead    = 34.0 // its name and its lanes, over the thing
-	trayPitch   = slotHigh + 6
-	mmOnBoard   = 1.35 // of a module, in the units of the view box
+	slotWide  = 150.0
+	slotHigh  = 76.0
+	slotHead  = 34.0 // its name and its lanes, over the thing
+	mmOnBoard = 1.35 // of a module
 )
 
-var boardSides = map[rig.Side]boardSide{
-	"top":       {boardLeft, boardTop, boardWide, boardHigh, "top, cover off"},
-	"underside": {boardLeft + boardWide + boardGap, boardTop, boardWide, boardHigh, "underside, turned over its left edge"},
-	"outside":   {boardLeft, edgeTop, 2*boardWide + boardGap, edgeHigh, "edge and outside"},
+// A boardPlan is where the sides of a board are drawn.
+type boardPlan struct {
+	Width, Height float64
+	sides         map[rig.Side]boardSide
+}
+
+// The board side by side; and for a telephone one below the other, its ports in two rows.
+var (
+	boardWide = &boardPlan{drawingWidth, 410, map[rig.Side]boardSide{
+		"top":       {24, 34, 398, 262, "top, cover off"},
+		"underside": {450, 34, 398, 262, "underside, turned over its left edge"},
+		"outside":   {24, 332, 824, 66, "edge and outside"},
+	}}
+	boardTall = &boardPlan{tallWidth, 806, map[rig.Side]boardSide{
+		"top":       {10, 24, 346, 262, "top, cover off"},
+		"underside": {10, 330, 346, 262, "underside, turned over its left edge"},
+		"outside":   {10, 626, 346, 2 * 84, "edge and outside"},
+	}}
+)
+
+// of is where a side is drawn; the edge is seen with what is outside.
+func (p *boardPlan) of(side rig.Side) boardSide {
+	if area, on := p.sides[side]; on {
+		return area
+	}
+	return p.sides["outside"]
 }
 
 // sideOf is the side a slot is on: as told, else by its form.
@@ -74,18 +91,25 @@ func sideOf(s *rig.Slot) rig.Side {
 	}
 }
 
-func drawBoard(r *rig.Rig, sel string) *boardDrawing {
+func drawBoard(r *rig.Rig, plan *boardPlan, sel string) *boardDrawing {
 	d := &boardDrawing{
 		Title: orText(r.Host.Name, "The host") + ", as it lies open on the bench", Aside: "drag what you see to where it is",
-		Height: boardHeight,
+		Width: plan.Width, Height: plan.Height, plan: plan,
+	}
+	if plan == boardTall {
+		d.ID = "tall-"
 	}
 	for _, side := range []rig.Side{"top", "underside", "outside"} {
-		d.Sides = append(d.Sides, boardSides[side])
+		d.Sides = append(d.Sides, plan.of(side))
 	}
 	d.outline(r)
 	d.fixed(r, sel)
 	for i := range r.Host.Slots {
 		d.slot(r, i, sel)
+	}
+	d.holes(plan.of("top"))
+	if !rig.Is(r.Host.Kind, rig.SingleBoard) {
+		d.holes(plan.of("underside"))
 	}
 	d.outlets(r)
 	return d
@@ -94,36 +118,41 @@ func drawBoard(r *rig.Rig, sel string) *boardDrawing {
 // outline is the shape of the sort of host it is: the board in its case, with what takes up
 // room beside it.
 func (d *boardDrawing) outline(r *rig.Rig) {
-	top := boardSides["top"]
+	top := d.plan.of("top")
 	kind := r.Host.Kind.Or("")
 	rect := func(class string, x, y, w, h, round float64) {
 		d.Lines = append(d.Lines, line{roundRect(x, y, w, h, round), class})
 	}
-	holes := func(s boardSide) {
-		for _, at := range [][2]float64{{14, 14}, {s.W - 14, 14}, {14, s.H - 14}, {s.W - 14, s.H - 14}} {
-			d.Lines = append(d.Lines, line{circle(s.X+at[0], s.Y+at[1], 5), "board-hole"})
-		}
-	}
-	holes(top)
 	switch kind {
 	case rig.Notebook:
 		rect("board-part", top.X+60, top.Y+top.H-62, top.W-120, 52, 6)
 		d.Marks = append(d.Marks, mark{X: top.X + top.W/2, Y: top.Y + top.H - 32, Text: "battery", Anchor: "middle"})
 	case rig.Desktop:
-		rect("board-part", top.X+top.W-92, top.Y+30, 82, 70, 3)
-		d.Marks = append(d.Marks, mark{X: top.X + top.W - 51, Y: top.Y + 70, Text: "supply", Anchor: "middle"})
+		wide := min(82, top.W/2-10-fixedWide-6) // beside the processor
+		rect("board-part", top.X+top.W-10-wide, top.Y+30, wide, 70, 3)
+		d.Marks = append(d.Marks, mark{X: top.X + top.W - 10 - wide/2, Y: top.Y + 70, Text: "supply", Anchor: "middle"})
 	case rig.AllInOne:
 		rect("board-screen", top.X-10, top.Y-6, top.W+20, top.H+12, 14)
 	}
-	if kind != rig.SingleBoard {
-		holes(boardSides["underside"])
+}
+
+// fixedWide is how wide the processor is drawn.
+const fixedWide = 96.0
+
+// holes are the screws of the board, where no slot stands.
+func (d *boardDrawing) holes(side boardSide) {
+	for _, at := range [][2]float64{{14, 14}, {side.W - 14, 14}, {14, side.H - 14}, {side.W - 14, side.H - 14}} {
+		hole := box{X: side.X + at[0] - 5, Y: side.Y + at[1] - 5, W: 10, H: 10}
+		if !slices.ContainsFunc(d.Slots, func(s boardSlot) bool { return meets(hole.X, hole.Y, &hole, &s.box, 0) }) {
+			d.Lines = append(d.Lines, line{circle(hole.X+5, hole.Y+5, 5), "board-hole"})
+		}
 	}
 }
 
 // fixed draws the processor under its cooler, and the chipset where something hangs on it.
 func (d *boardDrawing) fixed(r *rig.Rig, sel string) {
-	top := boardSides["top"]
-	proc := box{X: top.X + top.W*0.5, Y: top.Y + 40, W: 96, H: 96, Sel: "/host", Class: "source", Chosen: sel == "/host"}
+	top := d.plan.of("top")
+	proc := box{X: top.X + top.W*0.5, Y: top.Y + 40, W: fixedWide, H: 96, Sel: "/host", Class: "source", Chosen: sel == "/host"}
 	proc.write("name", proc.X+proc.W/2, proc.Y-8, 16, clip(orText(r.Host.Proc.Name, "processor"), 14))
 	d.Fixed = append(d.Fixed, proc)
 	d.Lines = append(d.Lines, line{fan(proc.X+proc.W/2, proc.Y+proc.H/2, 40), "board-fan"})
@@ -146,10 +175,7 @@ func (d *boardDrawing) fixed(r *rig.Rig, sel string) {
 // slot draws one slot where it was put, or in the tray of its side; nothing covers anything.
 func (d *boardDrawing) slot(r *rig.Rig, i int, sel string) {
 	s := &r.Host.Slots[i]
-	area, on := boardSides[sideOf(s)]
-	if !on {
-		area = boardSides["outside"]
-	}
+	area := d.plan.of(sideOf(s))
 	b := boardSlot{Index: i, Placed: s.BoardX.Known && s.BoardY.Known, Route: s.Name == r.Route.Slot}
 	b.box = box{W: slotWide, H: min(slotHigh, area.H), Sel: rig.SlotPath(i), Class: "element"}
 	b.Chosen = b.Sel == sel
@@ -194,7 +220,7 @@ func (d *boardDrawing) clear(b *box, area boardSide) {
 	}
 	x, y := min(max(b.X, area.X+8), area.X+area.W-b.W), min(max(b.Y, area.Y), area.Y+area.H-b.H)
 	const step = 14.0
-	for ring := 0.0; ring < 2*boardWide; ring += step {
+	for ring := 0.0; ring < d.Width; ring += step {
 		for _, at := range [][2]float64{{0, 1}, {0, -1}, {1, 0}, {-1, 0}, {1, 1}, {-1, 1}, {1, -1}, {-1, -1}} {
 			if nx, ny := x+at[0]*ring, y+at[1]*ring; fits(nx, ny) {
 				b.X, b.Y = nx, ny
@@ -359,26 +385,30 @@ func (d *boardDrawing) trace(s *rig.Slot, b *boardSlot) {
 	if s.Leaves.Known {
 		says += "; a cable may leave: " + s.Leaves.Value
 	}
-	d.Marks = append(
-		d.Marks,
-		mark{X: boardLeft + 2*boardWide + boardGap, Y: boardTop + boardHigh + 20, Text: clip(s.Name+": "+says, 96), Anchor: "end"},
-	)
+	top := d.plan.of("top")
+	d.Marks = append(d.Marks, mark{X: d.Width - top.X, Y: top.Y + top.H + 20, Text: clip(s.Name+": "+says, int(d.Width/9)), Anchor: "end"})
 }
 
 // outlets are the ports outside that no card joins, as they look from there.
 func (d *boardDrawing) outlets(r *rig.Rig) {
-	x := boardLeft + 2*boardWide + boardGap - 14
+	area := d.plan.of("outside")
+	x, y := area.X+area.W-14, area.Y+area.H-42
+	beside := len(d.Slots) // slots that stand in the row of the ports
+	for i := range d.Slots {
+		if d.Slots[i].Y+d.Slots[i].H < y {
+			beside--
+		}
+	}
 	add := func(shape func(x float64) []line, wide float64, name string) {
 		name = clip(name, 15)
 		wide = max(wide, 7*float64(len([]rune(name))))
 		x -= wide + 14
-		if x < boardLeft+float64(d.outside())*(slotWide+8) {
+		if x < area.X+float64(beside)*(slotWide+8) {
 			return
 		}
 		d.Lines = append(d.Lines, shape(x+wide/2)...)
-		d.Marks = append(d.Marks, mark{X: x + wide/2, Y: edgeTop + edgeHigh - 9, Text: name, Anchor: "middle"})
+		d.Marks = append(d.Marks, mark{X: x + wide/2, Y: area.Y + area.H - 9, Text: name, Anchor: "middle"})
 	}
-	y := edgeTop + 24
 	for i := range r.Host.Screens {
 		add(func(x float64) []line {
 			return []line{{fmt.Sprintf("M%.1f %.1fh36v8l-6 8h-24l-6 -8z", x-18, y-8), "board-metal"}, {fmt.Sprintf("M%.1f %.1fh22", x-11, y), "board-teeth wide"}}
@@ -398,14 +428,6 @@ func (d *boardDrawing) outlets(r *rig.Rig) {
 	}
 }
 
-// outside counts the slots that are drawn in the lower strip.
-func (d *boardDrawing) outside() (n int) {
-	for i := range d.Slots {
-		n += ofBool(d.Slots[i].Y >= edgeTop)
-	}
-	return n
-}
-
 // placeSlot puts a slot where its box was dragged to: its middle in the drawing.
 func placeSlot(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	i, err := strconv.Atoi(c.FormValue("slot"))
@@ -418,34 +440,36 @@ func placeSlot(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 			return "", "", &rig.FieldError{Path: name, Value: strconv.Quote(c.FormValue(name)), Accepts: "a place in the drawing"}
 		}
 	}
-	s := &r.Host.Slots[i]
-	side := sideAt(at[0], at[1], sideOf(s))
-	area, on := boardSides[side]
-	if !on {
-		area = boardSides["outside"]
+	s, plan := &r.Host.Slots[i], boardWide
+	if c.FormValue("plan") == "tall-" {
+		plan = boardTall
 	}
+	side := plan.sideAt(at[0], at[1], sideOf(s))
+	area := plan.of(side)
 	if sideOf(s) != side || !s.Side.Known {
 		s.Side = rig.Of(side)
 	}
 	s.BoardX, s.BoardY = hundredth(at[0], area.X, area.W), hundredth(at[1], area.Y, area.H)
-	drawn := &drawBoard(r, "").Slots[i] // beside what it would cover
+	drawn := &drawBoard(r, plan, "").Slots[i] // beside what it would cover
 	s.BoardX, s.BoardY = hundredth(drawn.X+drawn.W/2, area.X, area.W), hundredth(drawn.Y+drawn.H/2, area.Y, area.H)
 	return "place " + s.Name + " on the board", rig.SlotPath(i), nil
 }
 
-// sideAt is the side that a place in the drawing belongs to; one at the edge stays
-// there when it is moved along it.
-func sideAt(x, y float64, was rig.Side) rig.Side {
-	switch {
-	case y > edgeTop-10 && was == "edge":
-		return "edge"
-	case y > edgeTop-10:
-		return "outside"
-	case x > boardLeft+boardWide+boardGap/2:
-		return "underside"
-	default:
-		return "top"
+// sideAt is the side that a place in the drawing is nearest to; one at the edge stays there
+// when it is moved along it.
+func (p *boardPlan) sideAt(x, y float64, was rig.Side) rig.Side {
+	nearest, least := rig.Side("top"), math.Inf(1)
+	for _, side := range []rig.Side{"top", "underside", "outside"} {
+		area := p.of(side)
+		off := math.Hypot(max(area.X-x, 0, x-area.X-area.W), max(area.Y-y, 0, y-area.Y-area.H))
+		if off < least {
+			nearest, least = side, off
+		}
 	}
+	if nearest == "outside" && was == "edge" {
+		return "edge"
+	}
+	return nearest
 }
 
 func hundredth(at, from, size float64) rig.Fact[float64] {

@@ -29,7 +29,7 @@ func TestNothingOnTheBoardCoversAnother(t *testing.T) {
 			}
 			r.Host.Slots = append(r.Host.Slots, s)
 		}
-		d := drawBoard(r, "")
+		d := drawBoard(r, rapid.SampledFrom([]*boardPlan{boardWide, boardTall}).Draw(rt, "plan"), "")
 		sides := map[rig.Side]int{}
 		for i := range d.Slots {
 			a := &d.Slots[i]
@@ -69,7 +69,7 @@ func TestSlotsAreDrawnAsTheyAre(t *testing.T) {
 		r := rig.New("host")
 		r.Host.Kind = rig.Of(kind)
 		without := rig.New("host")
-		assert.NotEqual(t, drawBoard(without, "").Lines, drawBoard(r, "").Lines, kind)
+		assert.NotEqual(t, drawBoard(without, boardWide, "").Lines, drawBoard(r, boardWide, "").Lines, kind)
 	}
 }
 

@@ -93,16 +93,17 @@ func TestSlotsStayWhereTheyArePut(t *testing.T) {
 		r := rig.New("board")
 		r.Host.Slots = []rig.Slot{{Name: "s", Form: rig.Of(rig.M2)}, {Name: "other", Form: rig.Of(rig.Tunnel)}}
 		side := rapid.SampledFrom([]rig.Side{"top", "underside", "outside"}).Draw(rt, "side")
-		area := boardSides[side]
+		plan := rapid.SampledFrom([]*boardPlan{boardWide, boardTall}).Draw(rt, "plan")
+		area := plan.of(side)
 		if side == "top" { // clear of processor and corner
 			area.W = area.W/2 - 2
 		}
 		x := rapid.Float64Range(area.X+8+slotWide/2, area.X+area.W-slotWide/2).Draw(rt, "x")
 		y := rapid.Float64Range(area.Y+min(slotHigh, area.H)/2, area.Y+area.H-min(slotHigh, area.H)/2).Draw(rt, "y")
 		s := &r.Host.Slots[0]
-		s.Side = rig.Of(sideAt(x, y, sideOf(s)))
-		s.BoardX, s.BoardY = hundredth(x, boardSides[side].X, boardSides[side].W), hundredth(y, area.Y, area.H)
-		b := drawBoard(r, "").Slots[0]
+		s.Side = rig.Of(plan.sideAt(x, y, sideOf(s)))
+		s.BoardX, s.BoardY = hundredth(x, plan.of(side).X, plan.of(side).W), hundredth(y, area.Y, area.H)
+		b := drawBoard(r, plan, "").Slots[0]
 		if s.Side.Value != side || b.X+b.W/2-x > 1 || x-b.X-b.W/2 > 1 || b.Y+b.H/2-y > 1 || y-b.Y-b.H/2 > 1 {
 			rt.Fatalf("put at %.1f, %.1f on the %s; drawn at %.1f, %.1f on the %s", x, y, side, b.X+b.W/2, b.Y+b.H/2, s.Side.Value)
 		}

@@ -17,6 +17,7 @@ import (
 type survey struct {
 	Walk      []lookAt
 	Board     *boardDrawing
+	Tall      *boardDrawing // the same for a telephone
 	Listed    []listedRow
 	Condition []conditionRow
 }
@@ -39,7 +40,7 @@ type conditionRow struct {
 }
 
 func surveyOf(r *rig.Rig, report *assess.Report, sel string) *survey {
-	s := &survey{Board: drawBoard(r, sel), Listed: listedRows(r, report)}
+	s := &survey{Board: drawBoard(r, boardWide, sel), Tall: drawBoard(r, boardTall, sel), Listed: listedRows(r, report)}
 	for i := range r.Host.Checks {
 		check := &r.Host.Checks[i]
 		s.Condition = append(

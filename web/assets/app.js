@@ -302,8 +302,8 @@ Alpine.data('onBoard', () => ({
     this.place({ x: step[0] * size, y: step[1] * size })
   },
   place(by) {
-    const { x, y, w, h, slot, post } = this.$el.dataset
-    const values = { slot, x: Number(x) + Number(w) / 2 + by.x, y: Number(y) + Number(h) / 2 + by.y }
+    const { x, y, w, h, slot, plan, post } = this.$el.dataset
+    const values = { slot, plan, x: Number(x) + Number(w) / 2 + by.x, y: Number(y) + Number(h) / 2 + by.y }
     htmx.ajax('POST', post, { source: document.getElementById('state'), target: '#rig', swap: 'morph:outerHTML', values }).finally(() => this.$el.removeAttribute('transform'))
   },
 }))
