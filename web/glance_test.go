@@ -203,7 +203,7 @@ func TestCaptureIsDroppedAndLookedAt(t *testing.T) {
 	assert.True(t, p.until(`() => window.saved?.[0] === 'held-back.png' && window.saved[1] === 'data:image/png;base64,'`))
 	p.click(".held-by button", "as SVG")
 	assert.True(t, p.until(`() => window.saved?.[0] === 'held-back.svg'`))
-	p.click(".try-form button", "drawing as PNG")
+	p.click("button", "drawing as PNG")
 	assert.True(t, p.until(`() => window.saved?.[0] === 'runs.png' && window.saved[1] === 'data:image/png;base64,'`))
 	assert.Equal(t, "Corvane 16G", last.Card)
 	assert.InDelta(t, 3.217, float64(last.Net.Value), 0.001, "over which link it was made")

@@ -10,6 +10,7 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -282,6 +283,12 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 		return row
 	}
 	assert.Regexp(t, `^link held to Gen 1 −7\d to [+−]?\d+ %: \d+ to \d+ Hz$`, brings("change=gen+1"))
+	_, page := c.get("/rigs/5/proof?change=gen+1")
+	bar := regexp.MustCompile(`<path d="M([\d.]+) 0V18"/><rect x="([\d.]+)" y="4" width="([\d.]+)"`).FindStringSubmatch(page)
+	require.NotNil(t, bar)
+	assert.Equal(t, "50.0", bar[1], "no change")
+	assert.Regexp(t, `^1\d\.\d$`, bar[2], "from more than −70 %% of a bar that begins at −100 %%")
+	assert.Regexp(t, `^[34]\d\.\d$`, bar[3], "to about nothing")
 	assert.Contains(t, brings("change=cable+1+Link+cable+250"), "Link cable 250 for Link cable 500 0 to 0")
 	assert.Contains(
 		t, brings("change=card+Auk+24G&faster_card=1.3+to+1.7&more_pixels=2"),
@@ -305,7 +312,7 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 		t, `^the card Tern 8G, 0\.\d+ to 0\.\d+ times as fast, by runs in this host −\d+ to −\d+ %: [45]\d to [67]\d Hz$`,
 		brings("change=card+Tern+8G"),
 	)
-	_, page := c.get("/rigs/5/proof?change=machine+the+hall%27s+tower")
+	_, page = c.get("/rigs/5/proof?change=machine+the+hall%27s+tower")
 	assert.Contains(t, said(page), "with what the link carried, would tell too")
 	_, page = c.get("/rigs/5/proof")
 	assert.Contains(t, said(page), "m2-a x4 Gen 3 x4 Gen 3 what the plan lets the link run at")

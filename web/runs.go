@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -99,10 +100,20 @@ func (a *App) readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string
 	o := proof.Options{Column: strings.TrimSpace(c.FormValue("column")), Unit: c.FormValue("unit"), Most: mostUnpacked}
 	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
 	defer done()
-	if capture, sum, err = readTable(ctx, file, o); err == nil && o.Column == "" {
-		var remembered string
-		if remembered, o.Unit, err = a.store.ColumnOf(c.Context(), headOf(capture)); err == nil && remembered != "" && remembered != capture.Column.Name {
-			o.Column = remembered
+	capture, sum, err = readTable(ctx, file, o)
+	var head []string
+	if asked, is := errors.AsType[*proof.Error](err); is {
+		head = asked.Head
+	} else if err == nil {
+		head = capture.Head
+	}
+	if o.Column == "" && head != nil {
+		remembered, unit, missing := a.store.ColumnOf(c.Context(), headOf(head))
+		if missing != nil {
+			return nil, "", "", missing
+		}
+		if remembered != "" && (err != nil || remembered != capture.Column.Name) {
+			o.Column, o.Unit = remembered, cmp.Or(o.Unit, unit)
 			capture, sum, err = readTable(ctx, file, o)
 		}
 	}
@@ -110,9 +121,13 @@ func (a *App) readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string
 		return nil, "", "", ctx.Err()
 	}
 	if wrong, is := errors.AsType[*proof.Error](err); is {
+		accepts := wrong.Accepts
+		if len(wrong.Asks) > 0 {
+			accepts += ". Its columns: " + strings.Join(wrong.Asks, "; ")
+		}
 		return nil, "", "", &rig.FieldError{
 			Path: "/runs", Value: file.Filename + ", " + orText(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"),
-			Accepts: wrong.Accepts,
+			Accepts: accepts,
 		}
 	}
 	if err != nil {
@@ -183,16 +198,11 @@ func (a *App) capture(c fiber.Ctx) error {
 }
 
 // headOf is the head of a table as it is remembered by; empty without one.
-func headOf(capture *proof.Capture) string {
-	if capture.Head == nil {
-		return strings.Join(capture.Maybe, "\x1f")
-	}
-	return strings.Join(capture.Head, "\x1f")
-}
+func headOf(names []string) string { return strings.Join(names, "\x1f") }
 
 // rememberColumn keeps the column that a person named for tables of this head.
 func (a *App) rememberColumn(c fiber.Ctx, capture *proof.Capture) error {
-	column, head := strings.TrimSpace(c.FormValue("column")), headOf(capture)
+	column, head := strings.TrimSpace(c.FormValue("column")), headOf(capture.Head)
 	if column == "" || head == "" {
 		return nil
 	}
@@ -290,8 +300,8 @@ type captureView struct {
 }
 
 type captureSeries struct {
-	Name                     string
-	Frames, Dropped, Seconds string
+	Name                             string
+	Frames, Dropped, Seconds, Pauses string
 }
 
 // lookAtCapture shows what would be taken in of a table: its column, first rows, and what
@@ -310,7 +320,7 @@ func (a *App) lookAtCapture(c fiber.Ctx) error {
 		for _, s := range capture.Series[:min(len(capture.Series), 12)] {
 			v.Series = append(
 				v.Series,
-				captureSeries{orText(s.Name, "all of it"), strconv.Itoa(s.Frames()), strconv.Itoa(s.Dropped), units.Trim(s.Seconds(), 1)},
+				captureSeries{orText(s.Name, "all of it"), strconv.Itoa(s.Frames()), strconv.Itoa(s.Dropped), units.Trim(s.Seconds(), 1), pauseWords(s)},
 			)
 		}
 		most := processOf(capture.Of(""))
@@ -323,6 +333,18 @@ func (a *App) lookAtCapture(c fiber.Ctx) error {
 		}
 	}
 	return c.Render("capture", v)
+}
+
+// pauseWords says that time stamps have pauses, which count as frames; nothing where they have none.
+func pauseWords(s *proof.Series) string {
+	if s.Frames() == 0 {
+		return ""
+	}
+	count, longest := s.Pauses()
+	if count == 0 {
+		return ""
+	}
+	return counted(count, "pause", "pauses") + " in its time stamps, up to " + units.Trim(longest/1000, 1) + " s, as frames: was it stopped meanwhile?"
 }
 
 // setSize reads what was drawn, in pixels across and down: 1920 x 1080.

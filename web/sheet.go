@@ -7,6 +7,7 @@ import (
 	"io/fs"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"kolvan/core/assess"
@@ -192,6 +193,7 @@ func (s *sheet) build(r *rig.Rig, report *assess.Report, ref *reference.Tables) 
 		s.Steps = append(s.Steps, sheetStep{Do: step.Do, With: with, Mind: step.Cautions, Done: bringup.Done(r, step.ID)})
 	}
 	s.Standing = standingWords(evening)
+	s.sayOnce()
 	for i := range evening.Back {
 		s.Back = append(s.Back, evening.Back[i].Do)
 	}
@@ -204,6 +206,28 @@ func (s *sheet) build(r *rig.Rig, report *assess.Report, ref *reference.Tables) 
 	for i := len(v.Tries) - 1; i >= 0; i-- {
 		t := &v.Tries[i]
 		s.Tries = append(s.Tries, []string{t.When, t.Did, t.Saw, t.Says})
+	}
+}
+
+// oftenSaid is how many steps may say one caution before it is said once for all of them.
+const oftenSaid = 3
+
+// sayOnce lifts what many steps say to the head of them, with their numbers.
+func (s *sheet) sayOnce() {
+	steps := map[string][]string{}
+	for i, step := range s.Steps {
+		for _, caution := range step.Mind {
+			steps[caution] = append(steps[caution], strconv.Itoa(i+1))
+		}
+	}
+	for i := range s.Steps {
+		s.Steps[i].Mind = slices.DeleteFunc(slices.Clone(s.Steps[i].Mind), func(caution string) bool {
+			at := steps[caution]
+			if len(at) > oftenSaid && at[0] == strconv.Itoa(i+1) {
+				s.Standing = append(s.Standing, "Steps "+inWords(at, "and")+": "+caution)
+			}
+			return len(at) > oftenSaid
+		})
 	}
 }
 

@@ -13,7 +13,7 @@ type compareCommand struct {
 	Files  []string `arg:"" name:"file" help:"Captures of what was."`
 	With   []string `required:"" help:"Captures of what is; again for more." sep:"none"`
 	Column string   `help:"The column with the frame times, where it is not found."`
-	Unit   string   `help:"The unit of the times, where nothing declares it." enum:",ms,s,us,ns" default:""`
+	Unit   string   `help:"The unit of the times, where nothing declares it." enum:",ms,s,us,ns,Hz" default:""`
 	Series string   `help:"The process, where there are several; else the one with most frames."`
 	Most   size     `help:"How much of a table is read, after inflating: 500MiB, 8GiB." default:"2GiB"`
 	Seed   uint64   `help:"Of what is drawn for the intervals." default:"1"`
@@ -45,7 +45,7 @@ func (c *compareCommand) runs(files []string) (runs []proof.Run, err error) {
 		case err != nil:
 			return nil, fmt.Errorf("%s: %w", shown(name), err)
 		case s.capture == nil:
-			return nil, fmt.Errorf("%s: it is a meter's table, and no capture of frames", shown(name))
+			return nil, fmt.Errorf("%s: it is a meter's table, in watts; only captures of frames are held against each other", shown(name))
 		}
 		series := s.capture.Of(c.Series)
 		if series == nil {

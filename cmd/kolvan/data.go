@@ -8,6 +8,7 @@ import (
 	"io"
 	"log/slog"
 	"os"
+	"path"
 	"strconv"
 
 	"github.com/go-json-experiment/json/jsontext"
@@ -89,7 +90,7 @@ func (c *importCommand) Run() error {
 		for _, name := range c.Files {
 			r, err := readRig(name)
 			if err == nil {
-				err = keep(ctx, s, r, "imported from "+shown(name))
+				err = keep(ctx, s, r, "imported from "+path.Base(shown(name)))
 			}
 			if err != nil {
 				wrong = append(wrong, fmt.Errorf("%s: %w", name, err))

@@ -15,6 +15,7 @@ import (
 
 	"kolvan/core/meter"
 	"kolvan/core/proof"
+	measured "kolvan/core/tables"
 	"kolvan/core/units"
 )
 
@@ -23,7 +24,7 @@ const statsFormat = "kolvan-stats/1"
 type statsCommand struct {
 	Files  []string `arg:"" name:"file" help:"Captures of frame times, or tables of a wall meter; - for standard input."`
 	Column string   `help:"The column with the frame times, the time stamps or the power, where it is not found."`
-	Unit   string   `help:"The unit of the times, where nothing declares it." enum:",ms,s,us,ns" default:""`
+	Unit   string   `help:"The unit of the column, where nothing declares it: Hz for rates, W for a meter." enum:",ms,s,us,ns,Hz,W" default:""`
 	Most   size     `help:"How much of a table is read, after inflating: 500MiB, 8GiB." default:"2GiB"`
 	Seed   uint64   `help:"Of what is drawn for the intervals." default:"1"`
 	JSON   bool     `name:"json" help:"Print kolvan-stats/1; an array where several files are given."`
@@ -47,6 +48,7 @@ type stats struct {
 	File   string `json:"file"`
 	SHA256 string `json:"sha256"`
 	Column any    `json:"column"`
+	Taken  any    `json:"taken"` // what each column was taken for
 	Series []any  `json:"series"`
 
 	capture *proof.Capture
@@ -98,10 +100,15 @@ func statsOf(name string, o proof.Options, seed uint64) (*stats, error) {
 	}
 	defer from.Close()
 	sum := sha256.New()
-	text := bufio.NewReaderSize(io.TeeReader(from, sum), peeked)
+	raw := io.TeeReader(from, sum)
+	plain, err := measured.Open(raw)
+	if err != nil {
+		return nil, err
+	}
+	text := bufio.NewReaderSize(plain, peeked)
 	start, _ := text.Peek(peeked)
 	s := &stats{Format: statsFormat, File: name}
-	if meter.Meters(start) {
+	if o.Unit == "W" || o.Unit == "" && meter.Meters(start, o.Column) {
 		err = s.meter(text, o.Column)
 	} else {
 		err = s.frames(text, o, seed)
@@ -109,7 +116,7 @@ func statsOf(name string, o proof.Options, seed uint64) (*stats, error) {
 	if err != nil {
 		return nil, err
 	}
-	if _, err := io.Copy(io.Discard, text); err != nil { // what stands behind the last row
+	if _, err := io.Copy(io.Discard, raw); err != nil { // what stands behind the last row
 		return nil, fmt.Errorf("reading the table: %w", err)
 	}
 	s.SHA256 = hex.EncodeToString(sum.Sum(nil))
@@ -137,7 +144,7 @@ func (s *stats) meter(from io.Reader, column string) error {
 		*figure = units.Round(*figure, units.ReportDigits)
 	}
 	f.Energy, f.Seconds, f.Missing = units.Round(f.Energy, units.ReportDigits), units.Round(f.Seconds, 9), units.Round(f.Missing, 9)
-	s.Column, s.Series = record.Column, []any{meterSeries{"meter", f}}
+	s.Column, s.Taken, s.Series = record.Column, record.Taken, []any{meterSeries{"meter", f}}
 	return nil
 }
 
@@ -149,7 +156,7 @@ func (s *stats) frames(from io.Reader, o proof.Options, seed uint64) error {
 	if err != nil {
 		return err
 	}
-	s.Column, s.capture = capture.Column, capture
+	s.Column, s.Taken, s.capture = capture.Column, capture.Taken, capture
 	for _, one := range capture.Series {
 		s.Series = append(s.Series, one.Stats(seed))
 	}
@@ -169,6 +176,9 @@ func (c *statsCommand) print(to io.Writer, all []*stats) error {
 			case *proof.Stats:
 				fmt.Fprintf(table, "%s %s\t%d frames in %s s\t%s\tworst 1 %%: %s (99th percentile), %s (mean of slowest)\tworst 0.1 %%: %s, %s\t%d stalls\t%d dropped\n", s.File, f.Name, f.Frames, units.Trim(f.Seconds, 1),
 					hertz(&f.Average)+between(f, "average_hz"), hertz(f.Low1P99), hertz(f.Low1Mean), hertz(f.Low01P99), hertz(f.Low01Mean), f.Stalls, f.Dropped)
+				if f.Pauses > 0 {
+					fmt.Fprintf(table, "\tpauses in the time stamps that count as frames: %d, the longest %s s. Was the capture stopped meanwhile?\n", f.Pauses, units.Trim(f.Longest/1000, 1))
+				}
 			}
 		}
 	}

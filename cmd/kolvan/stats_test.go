@@ -2,7 +2,10 @@ package main
 
 import (
 	"bufio"
+	"bytes"
+	"compress/gzip"
 	"encoding/json"
+	"errors"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -54,9 +57,26 @@ func TestStatsOfAMetersTables(t *testing.T) {
 	assert.Equal(t, 2, code, "one of them is wrong")
 	assert.Contains(t, errs, `line 2, power: "much" is not accepted`)
 	assert.True(t, strings.HasPrefix(out, "["), "several files make an array")
-	out, _, code = kolvan(t, bin, "0,50\n1,50\n", "stats", "-")
+	out, _, code = kolvan(t, bin, "0,50\n1,50\n", "stats", "--unit", "W", "-")
 	assert.Zero(t, code)
 	assert.Contains(t, out, "mean 50 W")
+	_, errs, code = kolvan(t, bin, "0,50\n1,50\n2,50\n", "stats", "-")
+	assert.Equal(t, 2, code, "without a head nobody knows whose table it is")
+	assert.Contains(t, errs, "column 2: always 50")
+
+	packed := filepath.Join(dir, "packed.csv.gz")
+	var b bytes.Buffer
+	z := gzip.NewWriter(&b)
+	_, err := z.Write([]byte("when;Leistung [W]\n0;100\n1;200\n"))
+	require.NoError(t, errors.Join(err, z.Close(), os.WriteFile(packed, b.Bytes(), 0o600)))
+	out, _, code = kolvan(t, bin, "", "stats", "--json", packed)
+	assert.Zero(t, code, "unpacked before anything is looked at")
+	assert.Contains(t, strings.Join(strings.Fields(out), ""), `"taken":[{"name":"when","index":0,"as":"timestamps"},{"name":"Leistung[W]","index":1,"as":"power","unit":"W"}]`)
+	times := table("times.csv", "frametime_ms\n"+strings.Repeat("17\n", 40))
+	_, errs, code = kolvan(t, bin, "", "compare", packed, "--with", times)
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "it is a meter's table, in watts")
+
 	_, errs, code = kolvan(t, bin, "", "stats", "--column", "Volt", good)
 	assert.Equal(t, 2, code)
 	assert.NotContains(t, errs, "goroutine")

@@ -2,27 +2,21 @@ package meter
 
 import (
 	"strings"
-	"time"
 
+	"kolvan/core/tables"
 	"kolvan/core/units"
 )
-
-// layouts are the ways tables write a time. Fractions of a second need no layout
-// of their own.
-var layouts = []string{
-	time.RFC3339, "2006-01-02 15:04:05", "2006-01-02T15:04:05", "2006-01-02 15:04:05Z07:00", "2006/01/02 15:04:05", "2006-01-02 15:04", "2.1.2006 15:04:05", "2.1.2006 15:04",
-	"1/2/2006 15:04:05", "1/2/2006 3:04:05 PM", "2/1/2006 15:04:05", "1/2/2006 15:04", "15:04:05", "3:04:05 PM", "15:04",
-}
 
 const day units.Second = 24 * 3600
 
 // clock turns the times of a table into seconds from its first.
 type clock struct {
-	begun  bool
-	first  float64
-	last   units.Second
-	days   units.Second // midnights that a time without a date has passed
-	layout string
+	begun bool
+	first float64
+	last  units.Second
+	days  units.Second // midnights that a time without a date has passed
+
+	written tables.Clock
 }
 
 // parse reads one time; times is what a bare number is to be taken by. back
@@ -64,19 +58,5 @@ func (c *clock) seconds(s string, times float64) (seconds float64, daily, ok boo
 		}
 		return v * times, false, true
 	}
-	if c.layout != "" {
-		if t, err := time.Parse(c.layout, s); err == nil {
-			return sinceStart(t), t.Year() == 0, true
-		}
-	}
-	for _, layout := range layouts {
-		if t, err := time.Parse(layout, s); err == nil {
-			c.layout = layout
-			return sinceStart(t), t.Year() == 0, true
-		}
-	}
-	return 0, false, false
+	return c.written.Seconds(s)
 }
-
-// sinceStart is a time in seconds, fractions kept.
-func sinceStart(t time.Time) float64 { return float64(t.Unix()) + float64(t.Nanosecond())/1e9 }

@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"kolvan/core/tables"
 )
 
 // col is a column with what turns its numbers into seconds or watts; index −1 is
@@ -30,8 +32,14 @@ var (
 	unitNames  = map[float64]string{1: "W", 1e3: "kW", 1e-3: "mW"}
 )
 
-// columnOf is the first column that is named by one of the words, or by a unit.
-func columnOf(names, words []string, units map[string]float64) col {
+// timeColumn is the column of the moments, powerColumn that of the power: by the words and the
+// units there are here, else by those of other languages.
+func timeColumn(names []string) col  { return columnOf(names, timeWords, timeUnits, tables.Stamp) }
+func powerColumn(names []string) col { return columnOf(names, powerWords, powerUnits, tables.Power) }
+
+// columnOf is the first column that is named by one of the words, or by a unit, or that holds
+// the quantity by its head.
+func columnOf(names, words []string, units map[string]float64, quantity tables.Quantity) col {
 	for i, name := range names {
 		stem, unit := nameAndUnit(name)
 		if times, isUnit := units[stem]; isUnit {
@@ -42,6 +50,16 @@ func columnOf(names, words []string, units map[string]float64) col {
 			times, told = 1, true
 		}
 		if told && slices.Contains(words, stem) {
+			return col{i, strings.TrimSpace(name), unitNames[times], times}
+		}
+	}
+	for i, name := range names {
+		head := tables.HeadOf(name)
+		times, told := units[strings.ToLower(head.Unit)]
+		if head.Unit == "" {
+			times, told = 1, true
+		}
+		if told && head.Quantity == quantity {
 			return col{i, strings.TrimSpace(name), unitNames[times], times}
 		}
 	}

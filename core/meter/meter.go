@@ -8,6 +8,7 @@ import (
 	"io"
 	"strconv"
 
+	"kolvan/core/tables"
 	"kolvan/core/units"
 )
 
@@ -21,6 +22,7 @@ type Sample struct {
 // those are kept that it is drawn from; its figures are of all.
 type Record struct {
 	Column  Column
+	Taken   []tables.Taken // what each column was taken for
 	Samples []Sample
 	whole   *summary // of the samples that are not kept; nil where all are
 }

@@ -11,6 +11,7 @@ import (
 	"slices"
 	"strings"
 
+	"kolvan/core/tables"
 	"kolvan/core/units"
 )
 
@@ -68,7 +69,7 @@ func ReadAgain(open func() (io.Reader, error), column string, keep io.Writer) (*
 	if err != nil {
 		return nil, err
 	}
-	record.Column = of
+	record.Column, record.Taken = of.column, of.taken
 	if count <= mostWhole {
 		return record, nil
 	}
@@ -92,29 +93,27 @@ func (r *Record) summarize(open func() (io.Reader, error), column string, count 
 }
 
 // walk takes the samples of a table one after another.
-func walk(open func() (io.Reader, error), column string, take func(Sample) error) (Column, error) {
+func walk(open func() (io.Reader, error), column string, take func(Sample) error) (*table, error) {
 	from, err := open()
 	if err != nil {
-		return Column{}, fmt.Errorf("reading the table: %w", err)
+		return nil, fmt.Errorf("reading the table: %w", err)
 	}
-	text := bufio.NewReaderSize(from, peeked)
-	if start, _ := text.Peek(len(mark)); string(start) == mark {
-		_, _ = text.Discard(len(mark))
+	plain, err := tables.Open(from)
+	if err != nil {
+		return nil, fmt.Errorf("reading the table: %w", err)
 	}
+	text := bufio.NewReaderSize(plain, peeked)
 	start, _ := text.Peek(peeked)
 	rows := csv.NewReader(text)
 	rows.Comma, rows.Comment = parter(start), '#'
 	rows.FieldsPerRecord, rows.TrimLeadingSpace, rows.LazyQuotes, rows.ReuseRecord = -1, true, true, true
 	t := &table{rows: rows, take: take}
 	err = t.read(column)
-	return t.column, err
+	return t, err
 }
 
-// mark stands before a text that says it is UTF-8; peeked is how much of a table tells its sign.
-const (
-	mark   = "\ufeff"
-	peeked = 1 << 16
-)
+// peeked is how much of a table tells its sign.
+const peeked = 1 << 16
 
 func (t *table) read(column string) error {
 	first, err := t.next()
@@ -165,6 +164,7 @@ type table struct {
 	clock       int // where the time of day stands beside a date; else −1
 	times       clock
 	column      Column
+	taken       []tables.Taken
 	count       int
 	take        func(Sample) error
 }
@@ -205,16 +205,11 @@ func (t *table) bare(row []string) bool {
 // head finds the columns by their names.
 func (t *table) head(names []string, column string) error {
 	t.width, t.clock = len(names), -1
-	stems := make([]string, len(names))
-	for i, name := range names {
-		stems[i], _ = nameAndUnit(name)
-	}
-	t.time = columnOf(names, timeWords, timeUnits)
-	t.power = columnOf(names, powerWords, powerUnits)
+	t.time, t.power = timeColumn(names), powerColumn(names)
 	if column != "" {
 		t.power = named(names, column)
 	}
-	if date, hour := slices.Index(stems, "date"), slices.Index(stems, "time"); date >= 0 && hour >= 0 {
+	if date, hour := holding(names, tables.Date), holding(names, tables.Stamp); date >= 0 && hour >= 0 {
 		t.time.index, t.clock = date, hour
 	}
 	all := strings.Join(names, ", ")
@@ -227,11 +222,20 @@ func (t *table) head(names []string, column string) error {
 		return &Error{t.line, "head", all, "a column named power, watts, W, active power [W], kW or the like"}
 	}
 	t.column = Column{strings.TrimSpace(names[t.power.index]), t.power.index, t.power.unit}
+	t.taken = []tables.Taken{
+		{Name: t.time.name, Index: t.time.index, As: tables.Stamp.String()},
+		{Name: t.power.name, Index: t.power.index, As: tables.Power.String(), Unit: t.power.unit},
+	}
 	return nil
 }
 
-// noPower are the words for a sample that is missing.
-var noPower = []string{"", "-", "--", "nan", "n/a", "na", "null", "none", "err", "error", "ol"}
+// holding is the first column that holds a quantity by its head; −1 for none.
+func holding(names []string, quantity tables.Quantity) int {
+	return slices.IndexFunc(names, func(name string) bool { return tables.HeadOf(name).Quantity == quantity })
+}
+
+// noPower are the words for a sample that is missing, beside dashes.
+var noPower = []string{"", "nan", "n/a", "na", "null", "none", "err", "error", "ol"}
 
 func (t *table) sample(row []string) error {
 	if len(row) > t.width {
@@ -244,7 +248,7 @@ func (t *table) sample(row []string) error {
 	if len(row) <= last {
 		return &Error{t.line, "row", strings.Join(row, string(t.rows.Comma)), fmt.Sprintf("%d columns at least", last+1)}
 	}
-	if slices.Contains(noPower, strings.ToLower(strings.TrimSpace(row[t.power.index]))) {
+	if slices.Contains(noPower, strings.ToLower(strings.Trim(row[t.power.index], " \u00a0-–—"))) {
 		return nil
 	}
 	when := row[t.time.index]
@@ -313,10 +317,10 @@ func number(s string) (float64, bool) {
 	return v * times, ok && !math.IsInf(v, 0)
 }
 
-// Meters reports a table of a meter by how it begins: its head names a power, or it has no
-// head and two columns.
-func Meters(start []byte) bool {
-	start = bytes.TrimPrefix(start, []byte("\ufeff"))
+// Meters reports a table of a meter by how it begins, as plain text: its head names a power and
+// a time, and no frames. A column that is asked for says which it is; a table without a head is
+// nobody's.
+func Meters(start []byte, column string) bool {
 	rows := csv.NewReader(bytes.NewReader(start))
 	rows.Comma, rows.Comment = parter(start), '#'
 	rows.FieldsPerRecord, rows.TrimLeadingSpace, rows.LazyQuotes = -1, true, true
@@ -325,5 +329,12 @@ func Meters(start []byte) bool {
 	if err != nil || first == nil {
 		return false
 	}
-	return len(first) == 2 && t.bare(first) || columnOf(first, powerWords, powerUnits).index >= 0 && columnOf(first, timeWords, timeUnits).index >= 0
+	if column != "" && named(first, column).index >= 0 && tables.HeadOf(column).Quantity == tables.Power {
+		return true
+	}
+	frames := slices.ContainsFunc(first, func(name string) bool {
+		head := tables.HeadOf(name)
+		return head.Quantity == tables.Rate || head.Quantity == tables.FrameTime && (head.Sure > 1 || head.Unit != "")
+	})
+	return !frames && powerColumn(first).index >= 0 && timeColumn(first).index >= 0
 }

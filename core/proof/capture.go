@@ -2,18 +2,23 @@ package proof
 
 import (
 	"bufio"
+	"bytes"
 	"cmp"
 	"fmt"
 	"io"
 	"slices"
+	"strconv"
 	"strings"
+	"unicode"
+
+	"kolvan/core/tables"
 )
 
 // Options say which column of a table holds the frame times, and in which unit, where the
 // table does not.
 type Options struct {
-	Column string
-	Unit   string // ms, s, us, ns
+	Column string // its name, or its number from 1 in a table without such a name
+	Unit   string // ms, s, us, ns; Hz for a column of rates
 	Most   int64  // bytes that are read, after inflating; 0 for MaxTable
 	// Progress hears how many bytes are read, now and then; nil for nobody.
 	Progress func(read int64)
@@ -22,10 +27,10 @@ type Options struct {
 // A Capture is a table of frame times: its series, one a process and a pass.
 type Capture struct {
 	Column Column
+	Taken  []tables.Taken // what each column was taken for
 	Series []*Series
 	Head   []string   // the names of the columns; nil without a head
 	First  [][]string // the first rows, to see that it is the right column
-	Maybe  []string   // its first line, where that may be a head that nobody knows
 }
 
 // Column says where the frame times were found.
@@ -33,7 +38,8 @@ type Column struct {
 	Name   string `json:"name"`
 	Index  int    `json:"index"` // from 0
 	Unit   string `json:"unit"`
-	Stamps bool   `json:"stamps"` // time stamps, of which the differences are taken
+	Stamps bool   `json:"stamps"`        // time stamps, of which the differences are taken
+	Rate   bool   `json:"rate,omitzero"` // frames a second, each row as many frames as its time holds
 }
 
 // A Series is the frames of one process in one pass.
@@ -41,8 +47,9 @@ type Series struct {
 	Name    string
 	Dropped int // rows that are no number, or no time after the one before
 	Digest
-	last  float64 // the last stamp, ms
-	after bool    // there is one
+	last   float64 // the last stamp, ms
+	after  bool    // there is one
+	stamps bool
 }
 
 const (
@@ -83,10 +90,14 @@ type reader struct {
 	rows
 	o       Options
 	out     *Capture
+	heads   []tables.Head
 	comma   bool    // numbers have a decimal comma
 	times   float64 // to milliseconds
 	head    string  // the head as it stands, to know it again
 	process int     // the column that tells processes apart; −1 for none
+	passes  []int   // columns that are a pass each; none where there is one
+	pacer   *pacer  // of a column of rates beside time stamps; nil without
+	clock   *tables.Clock
 	pass    int
 	byName  map[string]*Series
 	name    []byte // of the series at hand
@@ -109,12 +120,14 @@ func (r *reader) begin() error {
 		lines = append(lines, slices.Clone(line))
 	}
 	if len(lines) == 0 {
-		return &Error{0, "table", "", "a table of frame times; this one is empty"}
+		return &Error{What: "table", Accepts: "a table of frame times; this one is empty"}
 	}
 	at := r.findHead(lines)
 	for i, line := range lines {
 		if n := len(r.fields(line, nil)); n > mostColumns {
-			return &Error{i + 1, "line", fmt.Sprintf("%d columns", n), fmt.Sprintf("%d columns at most", mostColumns)}
+			return &Error{
+				Line: i + 1, What: "line", Value: fmt.Sprintf("%d columns", n), Accepts: fmt.Sprintf("%d columns at most", mostColumns),
+			}
 		}
 	}
 	body := lines
@@ -122,8 +135,9 @@ func (r *reader) begin() error {
 		r.head = string(lines[at])
 		r.out.Head = named(r.fields(lines[at], nil))
 		body = lines[at+1:]
-	} else {
-		r.out.Maybe = r.maybeHead(lines[0])
+	}
+	for _, name := range r.out.Head {
+		r.heads = append(r.heads, tables.HeadOf(name))
 	}
 	r.findComma(body)
 	if err := r.findColumn(body); err != nil {
@@ -137,55 +151,67 @@ func (r *reader) begin() error {
 	return nil
 }
 
-// findHead finds the line that names the columns: the first that has a name we know, or
-// the name asked for, in a table whose sign it decides; −1 for a table without one.
+// findHead finds the line that names the columns: the first that has a name we know, or the
+// name asked for, and no number; else the first line, where it holds words and the next
+// numbers. −1 for a table without one.
 func (r *reader) findHead(lines [][]byte) int {
 	for i, line := range lines[:min(len(lines), headLines)] {
 		r.sign = signOf(line)
-		for _, name := range named(r.fields(line, nil)) {
-			words, _ := partsOf(name)
-			if r.o.Column != "" && strings.EqualFold(name, r.o.Column) || frameWords(words) > 0 || r.o.Column == "" && stampWords(words) {
+		names := named(r.fields(line, nil))
+		if slices.ContainsFunc(names, r.isNumber) {
+			continue
+		}
+		for _, name := range names {
+			head := tables.HeadOf(name)
+			frames := head.Quantity == tables.FrameTime || head.Quantity == tables.Rate
+			if r.o.Column != "" && strings.EqualFold(name, r.o.Column) || frames || r.o.Column == "" && head.Quantity == tables.Stamp {
 				return i
 			}
+		}
+	}
+	for i := range min(len(lines)-1, headLines) {
+		r.sign = signOf(lines[i])
+		names, next := named(r.fields(lines[i], nil)), named(r.fields(lines[i+1], nil))
+		words := slices.ContainsFunc(names, func(name string) bool { return strings.ContainsFunc(name, unicode.IsLetter) })
+		if words && len(names) == len(next) && !slices.ContainsFunc(names, r.isNumber) && slices.ContainsFunc(next, r.isNumber) {
+			return i
 		}
 	}
 	r.sign = signOf(lines[0])
 	return -1
 }
 
-// maybeHead is a line in which nothing is a number.
-func (r *reader) maybeHead(line []byte) []string {
-	fields := r.fields(line, nil)
-	for _, field := range fields {
-		if _, is := number(field, false); is {
-			return nil
-		}
+// isNumber reports a field that is a number, with a point or a comma.
+func (r *reader) isNumber(field string) bool {
+	if _, is := number([]byte(field), false); is {
+		return true
 	}
-	return named(fields)
+	_, is := number([]byte(field), true)
+	return is
 }
 
-// findComma tells a decimal comma from one that parts: with another sign, where commas
-// stand in numbers; without a head of as many names, where every row has just one.
+// findComma tells a decimal comma from one that parts: with another sign, or in quotes, where
+// commas stand in numbers; without a head of as many names, where every row has just one.
 func (r *reader) findComma(body [][]byte) {
 	if r.sign == ',' || r.sign == 0 {
 		one := 0
 		for _, line := range body {
-			if strings.Count(string(line), ",") == 1 {
+			if strings.Count(string(line), ",") == 1 && bytes.IndexByte(line, '"') < 0 {
 				one++
 			}
 		}
 		if columns := len(r.out.Head); one == len(body) && one > 0 && (r.sign == 0 || columns == 1) {
 			r.sign, r.comma = 0, true
+			return
 		}
-		return
 	}
 	commas, points := 0, 0
 	for _, line := range body {
 		for _, field := range r.fields(line, nil) {
-			if _, is := number(field, true); is && strings.Contains(string(field), ",") {
+			if _, is := number(field, true); is && bytes.IndexByte(field, ',') >= 0 {
 				commas++
 			}
-			if _, is := number(field, false); is && strings.Contains(string(field), ".") {
+			if _, is := number(field, false); is && bytes.IndexByte(field, '.') >= 0 {
 				points++
 			}
 		}
@@ -193,185 +219,203 @@ func (r *reader) findComma(body [][]byte) {
 	r.comma = commas > points
 }
 
-// frameWords is how surely words name a frame time: 0 for not at all.
-func frameWords(words []string) int {
-	all := strings.Join(words, "")
-	has := func(list ...string) bool {
-		return slices.ContainsFunc(list, func(w string) bool { return slices.Contains(words, w) })
-	}
-	switch {
-	case all == "frametime" || all == "frametimes" || all == "framems" || all == "frameduration" || all == "frame":
-		return 3
-	case strings.Contains(all, "frametime") || strings.Contains(all, "frameduration") || has("frame") && has("time", "duration", "interval", "delta"):
-		return 2
-	case has("between") || all == "dt" || all == "delta" || all == "deltatime" || all == "interval" || all == "presentinterval":
-		return 1
-	default:
-		return 0
-	}
-}
-
-// stampWords name the moment of a frame.
-func stampWords(words []string) bool {
-	all := strings.Join(words, "")
-	return slices.Contains(
-		[]string{"time", "timestamp", "timeinseconds", "elapsed", "elapsedtime", "presenttime", "t", "clock", "timestart", "start"},
-		all,
-	)
-}
-
-var processWords = []string{
-	"process", "processname", "application", "app", "program", "executable", "pid", "processid", "pass", "run", "session",
-}
-
-// findColumn chooses the column of the frame times, else of the time stamps.
+// findColumn chooses the column of the frame times, else of the rates, else of the time
+// stamps. What nothing tells is asked for: nothing is guessed.
 func (r *reader) findColumn(body [][]byte) error {
-	best, sure, stamps, frames := -1, 0, false, false
-	for i, name := range r.out.Head {
-		words, unit := partsOf(name)
-		if slices.Contains(processWords, strings.Join(words, "")) && r.process < 0 {
-			r.process = i
+	r.process = slices.IndexFunc(r.heads, func(h tables.Head) bool { return h.Quantity == tables.Process })
+	columns := r.columnsOf(body)
+	at := r.named(columns)
+	if at < 0 && r.o.Column == "" {
+		at = r.best(columns)
+	}
+	if at < 0 {
+		return r.ask("column", columns)
+	}
+	c := Column{Index: at}
+	if at < len(r.out.Head) {
+		c.Name = r.out.Head[at]
+	}
+	if err := r.unit(&c, columns); err != nil {
+		return err
+	}
+	if c.Rate {
+		r.paced(columns)
+	}
+	r.findPasses(c, columns)
+	r.out.Column = c
+	r.out.Taken = r.taken(c, columns)
+	return nil
+}
+
+// named is the column that was asked for: by its name, else by its number from 1; −1 for none.
+func (r *reader) named(columns []look) int {
+	if r.o.Column == "" {
+		return -1
+	}
+	at := slices.IndexFunc(r.out.Head, func(name string) bool { return strings.EqualFold(name, r.o.Column) })
+	if n, err := strconv.Atoi(r.o.Column); at < 0 && err == nil && n >= 1 && n <= len(columns) {
+		at = n - 1
+	}
+	return at
+}
+
+// best is the column that holds frames by its head, frame times before rates, rates before
+// time stamps; of a table without a head the one column that can hold frame times. −1 where
+// none does.
+func (r *reader) best(columns []look) int {
+	if r.out.Head == nil {
+		if r.o.Unit != "" {
+			return alone(columns)
 		}
+		return bare(columns)
+	}
+	best, sure := -1, 0
+	for i, head := range r.heads {
 		score := 0
-		switch {
-		case r.o.Column != "":
-			if strings.EqualFold(name, r.o.Column) {
-				score = 10
-			}
-		case frameWords(words) > 0 && !(words[0] == "frame" && len(words) == 1 && unit == ""):
-			score = 2 + 2*frameWords(words)
-			if unit != "" {
+		switch head.Quantity {
+		case tables.FrameTime:
+			score = 20 + 2*head.Sure
+			if head.Unit != "" {
 				score++
 			}
-		case stampWords(words):
+			if head.Stem == "frame" && head.Unit == "" {
+				score = 0 // counts them
+			}
+		case tables.Rate:
+			score = 10 + head.Sure
+		case tables.Stamp:
 			score = 1
+		case tables.Unknown: // the unit alone, or all there is
+			if toMillis[head.Unit] > 0 && (head.Stem == "" || len(r.heads) == 1) {
+				score = 2
+			}
+		}
+		if i < len(columns) && columns[i].index && head.Quantity != tables.Rate {
+			score = 0
 		}
 		if score > sure {
-			best, sure, stamps, frames = i, score, score == 1, frameWords(words) > 0
+			best, sure = i, score
 		}
-	}
-	if r.out.Head == nil && r.o.Column == "" {
-		best = r.byNumbers(body)
 	}
 	if best < 0 {
-		what := r.o.Column
-		if what == "" {
-			what = strings.Join(r.out.Head, ", ")
-		}
-		return &Error{0, "column", what, "a column of frame times or of time stamps, found by its head or named"}
+		best = r.passColumn()
 	}
-	values := r.values(body, best)
-	if !frames { // a column named time holds moments, unless it falls and can be durations
+	if best < 0 && r.o.Unit != "" {
+		best = alone(columns)
+	}
+	return best
+}
+
+// unit is what the numbers are in, and whether they are moments: as told, as the head says, or
+// the only unit in which times of frames can be. Two that they can be are asked for, and so is
+// what the head calls by no name we know.
+func (r *reader) unit(c *Column, columns []look) error {
+	seen, head := &columns[c.Index], tables.Head{}
+	if c.Index < len(r.heads) {
+		head = r.heads[c.Index]
+	}
+	c.Unit = cmp.Or(r.o.Unit, head.Unit)
+	switch {
+	case c.Unit == "Hz", r.o.Unit == "" && head.Quantity == tables.Rate:
+		c.Unit, c.Rate, r.times = "Hz", true, 1
+		return nil
+	case r.o.Unit == "" && (head.Quantity == tables.Power || head.Quantity == tables.Other):
+		return &Error{
+			What: "column", Value: c.Name, Head: r.out.Head, Asks: r.asks(columns),
+			Accepts: "a column of frame times, rates or time stamps; this one is in " + orNo(head.Unit),
+		}
+	case r.out.Head != nil && c.Unit == "" && head.Quantity != tables.FrameTime && head.Quantity != tables.Stamp:
+		return r.ask("unit", columns)
+	}
+	if head.Quantity != tables.FrameTime { // a column named time holds moments, unless it falls and can be durations
 		often := 0.02
-		if stamps {
+		if head.Quantity == tables.Stamp {
 			often = 0.25
 		}
-		stamps = rising(values, often) || stamps && len(plausible(values, false)) == 0
+		c.Stamps = rising(seen.values, often) || head.Quantity == tables.Stamp && len(plausible(seen.values, false)) == 0
 	}
-	c := Column{Index: best, Stamps: stamps}
-	if r.out.Head != nil {
-		c.Name = r.out.Head[best]
-	}
-	return r.unit(c, values)
-}
-
-// byNumbers is the one column of a table without a head that can hold frame times: the
-// first whose numbers could be that.
-func (r *reader) byNumbers(body [][]byte) int {
-	columns := make([][]float64, len(r.fields(body[0], nil)))
-	for _, line := range body {
-		r.split = r.fields(line, r.split)
-		for i, field := range r.split[:min(len(r.split), len(columns))] {
-			if v, is := number(field, r.comma); is {
-				columns[i] = append(columns[i], v)
-			}
-		}
-	}
-	return slices.IndexFunc(columns, func(values []float64) bool {
-		return len(values)*2 >= len(body) && len(plausible(values, rising(values, 0.02))) > 0
-	})
-}
-
-// values are the numbers of a column in the first rows.
-func (r *reader) values(body [][]byte, column int) (list []float64) {
-	for _, line := range body {
-		fields := r.fields(line, r.split)
-		if column < len(fields) {
-			if v, is := number(fields[column], r.comma); is {
-				list = append(list, v)
-			}
-		}
-	}
-	return list
-}
-
-// rising reports numbers that hardly ever fall, and rise in all: moments, not durations,
-// which fall every other time.
-func rising(values []float64, often float64) bool {
-	falls := 0
-	for i := 1; i < len(values); i++ {
-		if values[i] < values[i-1] {
-			falls++
-		}
-	}
-	return len(values) > 2 && float64(falls) <= often*float64(len(values)-1) && slices.Max(values) > 3*values[1]-2*values[0]
-}
-
-// The rates between which a frame can be one, Hz: outside them a unit is wrong.
-const (
-	slowestRate = 1.5
-	fastestRate = 2500.0
-)
-
-// plausible lists the units in which the middle of some values is a frame.
-func plausible(values []float64, stamps bool) (list []string) {
-	if stamps {
-		steps := make([]float64, 0, len(values))
-		for i := 1; i < len(values); i++ {
-			if d := values[i] - values[i-1]; d > 0 {
-				steps = append(steps, d)
-			}
-		}
-		values = steps
-	}
-	if len(values) == 0 {
+	if seen.clock != nil {
+		c.Unit, c.Stamps, r.clock, r.times = "s", true, seen.clock, toMillis["s"]
 		return nil
 	}
-	sorted := slices.Sorted(slices.Values(values))
-	middle := sorted[len(sorted)/2]
-	for _, unit := range []string{"ms", "s", "us", "ns"} {
-		if ms := middle * toMillis[unit]; ms > 1000/fastestRate && ms < 1000/slowestRate {
-			list = append(list, unit)
-		}
-	}
-	return list
-}
-
-// unit is what the numbers are in: as told, as the head says, or the only one in which
-// they can be frames. Two that they can be is asked for.
-func (r *reader) unit(c Column, values []float64) error {
-	_, c.Unit = partsOf(c.Name)
-	if r.o.Unit != "" {
-		c.Unit = r.o.Unit
-	}
 	if c.Unit == "" {
-		switch can := plausible(values, c.Stamps); len(can) {
+		switch can := plausible(seen.values, c.Stamps); len(can) {
 		case 1:
 			c.Unit = can[0]
 		case 0:
-			return &Error{0, "column", c.Name, "numbers that are frame times or time stamps in ms, s, us or ns"}
+			return &Error{What: "column", Value: c.Name, Head: r.out.Head, Accepts: "numbers that are frame times or time stamps in ms, s, us or ns"}
 		default:
 			return &Error{
-				0, "unit", c.Name, fmt.Sprintf("the unit its numbers are in, which nothing declares: %s", strings.Join(can, " or ")),
+				What: "unit", Value: c.Name, Head: r.out.Head,
+				Accepts: fmt.Sprintf("the unit its numbers are in, which nothing declares: %s", strings.Join(can, " or ")),
 			}
 		}
 	}
-	times, known := toMillis[strings.ToLower(c.Unit)]
+	times, known := toMillis[c.Unit]
 	if !known {
-		return &Error{0, "unit", c.Unit, "ms, s, us or ns"}
+		return &Error{What: "unit", Value: c.Unit, Head: r.out.Head, Accepts: "ms, s, us or ns; Hz for rates"}
 	}
-	r.times, r.out.Column = times, c
+	r.times = times
 	return nil
+}
+
+func orNo(unit string) string {
+	if unit == "" {
+		return "no unit of time"
+	}
+	return unit
+}
+
+// ask is the question about what a table's columns hold.
+func (r *reader) ask(what string, columns []look) error {
+	value := cmp.Or(r.o.Column, strings.Join(r.out.Head, ", "))
+	return &Error{
+		What: what, Value: value, Head: r.out.Head, Asks: r.asks(columns),
+		Accepts: "the column of the frame times, rates or time stamps, by its name or number, and its unit (ms, s, us, ns; Hz for rates; W for a meter), since its head does not tell",
+	}
+}
+
+func (r *reader) asks(columns []look) (list []string) {
+	for i := range columns {
+		name := fmt.Sprintf("column %d", i+1)
+		if i < len(r.out.Head) {
+			name = fmt.Sprintf("%d %q", i+1, r.out.Head[i])
+		}
+		list = append(list, name+": "+columns[i].says())
+		if len(list) == mostAsked {
+			return append(list, fmt.Sprintf("%d more", len(columns)-mostAsked))
+		}
+	}
+	return list
+}
+
+// mostAsked columns are described in a question.
+const mostAsked = 12
+
+// taken says what each column was taken for.
+func (r *reader) taken(c Column, columns []look) (list []tables.Taken) {
+	for i := range columns {
+		t := tables.Taken{Index: i, As: "not read"}
+		if i < len(r.out.Head) {
+			t.Name = r.out.Head[i]
+		}
+		switch {
+		case i == c.Index || slices.Contains(r.passes, i):
+			t.Unit, t.As = c.Unit, tables.FrameTime.String()
+			if c.Stamps {
+				t.As = tables.Stamp.String()
+			}
+			if c.Rate {
+				t.As = tables.Rate.String()
+			}
+		case i == r.process:
+			t.As = tables.Process.String()
+		case r.pacer != nil && i == r.pacer.column:
+			t.As = tables.Stamp.String()
+		}
+		list = append(list, t)
+	}
+	return list
 }
 
 // row takes one row in.
@@ -389,6 +433,9 @@ func (r *reader) row(line []byte) error {
 	if len(r.out.First) < firstRows {
 		r.out.First = append(r.out.First, named(r.split))
 	}
+	if len(r.passes) > 0 {
+		return r.rowOfPasses()
+	}
 	if err := r.series(); err != nil {
 		return err
 	}
@@ -396,13 +443,30 @@ func (r *reader) row(line []byte) error {
 		r.now.miss()
 		return nil
 	}
-	v, is := number(r.split[r.out.Column.Index], r.comma)
-	if !is {
-		r.now.miss()
-		return nil
-	}
-	r.now.take(v*r.times, r.out.Column.Stamps)
+	r.take(r.now, r.split[r.out.Column.Index])
 	return nil
+}
+
+// take counts a field in.
+func (r *reader) take(s *Series, field []byte) {
+	v, is := r.value(field)
+	switch {
+	case !is:
+		s.miss()
+	case r.out.Column.Rate:
+		s.takeRate(v, r.pacer.frames(v, r))
+	default:
+		s.take(v*r.times, r.out.Column.Stamps)
+	}
+}
+
+// value is a field as a number, or as a moment in seconds where the column holds times of day.
+func (r *reader) value(field []byte) (float64, bool) {
+	if r.clock != nil {
+		v, _, is := r.clock.Seconds(strings.Trim(string(field), " \""))
+		return v, is
+	}
+	return number(field, r.comma)
 }
 
 // series is that of the row at hand, by its process and its pass.
@@ -415,20 +479,26 @@ func (r *reader) series() error {
 		return nil
 	}
 	r.name = append(r.name[:0], name...)
-	key := strings.Trim(string(name), "\" ")
+	var err error
+	r.now, err = r.seriesOf(strings.Trim(string(name), "\" "))
+	return err
+}
+
+// seriesOf is the series of a name, in the pass at hand.
+func (r *reader) seriesOf(key string) (*Series, error) {
 	if r.pass > 0 {
 		key = strings.TrimSpace(fmt.Sprintf("%s pass %d", key, r.pass+1))
 	}
-	if r.now = r.byName[key]; r.now != nil {
-		return nil
+	if s := r.byName[key]; s != nil {
+		return s, nil
 	}
 	if len(r.byName) == mostSeries {
-		return &Error{r.line, "process", key, fmt.Sprintf("%d processes and passes at most", mostSeries)}
+		return nil, &Error{Line: r.line, What: "process", Value: key, Accepts: fmt.Sprintf("%d processes and passes at most", mostSeries)}
 	}
-	r.now = &Series{Name: key}
-	r.byName[key] = r.now
-	r.out.Series = append(r.out.Series, r.now)
-	return nil
+	s := &Series{Name: key}
+	r.byName[key] = s
+	r.out.Series = append(r.out.Series, s)
+	return s, nil
 }
 
 // miss counts a row that cannot be read: no difference of stamps spans it.
@@ -446,6 +516,7 @@ func (s *Series) take(ms float64, stamp bool) {
 			return
 		}
 		ms -= was
+		s.stamps = true
 	}
 	if ms <= 0 {
 		s.Dropped++
@@ -458,7 +529,7 @@ func (s *Series) take(ms float64, stamp bool) {
 func (r *reader) end() (*Capture, error) {
 	r.out.Series = slices.DeleteFunc(r.out.Series, func(s *Series) bool { return s.Frames() == 0 && s.Dropped == 0 })
 	if !slices.ContainsFunc(r.out.Series, func(s *Series) bool { return s.Frames() > 0 }) {
-		return nil, &Error{0, "table", r.out.Column.Name, "at least one row with a frame time"}
+		return nil, &Error{What: "table", Value: r.out.Column.Name, Accepts: "at least one row with a frame time"}
 	}
 	return r.out, nil
 }

@@ -54,62 +54,62 @@ func TestTableStyles(t *testing.T) {
 	}{
 		"comma, ms in brackets": {
 			frames("n,Frame Time (ms),busy", func(i int, ms, _ float64) string { return fmt.Sprintf("%d,%.3f,9.9", i, ms) }),
-			Column{"Frame Time (ms)", 1, "ms", false}, 60,
+			Column{"Frame Time (ms)", 1, "ms", false, false}, 60,
 		},
 		"semicolon, decimal comma": {
 			frames("frametime_ms;busy", func(_ int, ms, _ float64) string { return comma("%.3f;%.3f", ms, 1.5) }),
-			Column{"frametime_ms", 0, "ms", false}, 60,
+			Column{"frametime_ms", 0, "ms", false, false}, 60,
 		},
 		"tab, seconds": {
 			frames("scene\tframe_time_s", func(_ int, ms, _ float64) string { return fmt.Sprintf("a\t%.6f", ms/1000) }),
-			Column{"frame_time_s", 1, "s", false}, 60,
+			Column{"frame_time_s", 1, "s", false, false}, 60,
 		},
 		"bar, microseconds": {
 			frames("FrameDuration[us]|x", func(_ int, ms, _ float64) string { return fmt.Sprintf("%.0f|1", ms*1000) }),
-			Column{"FrameDuration[us]", 0, "us", false}, 60,
+			Column{"FrameDuration[us]", 0, "us", false, false}, 60,
 		},
 		"camel, between": {
 			frames("App,MsBetweenFrames", func(_ int, ms, _ float64) string { return fmt.Sprintf("x,%.3f", ms) }),
-			Column{"MsBetweenFrames", 1, "ms", false}, 60,
+			Column{"MsBetweenFrames", 1, "ms", false, false}, 60,
 		},
 		"stamps in seconds": {
 			frames("TimeInSeconds,x", func(_ int, _, at float64) string { return fmt.Sprintf("%.6f,1", at/1000) }),
-			Column{"TimeInSeconds", 0, "s", true}, 59,
+			Column{"TimeInSeconds", 0, "s", true, false}, 59,
 		},
 		"stamps in ms, a count first": {
 			frames("frame,time (ms)", func(i int, _, at float64) string { return fmt.Sprintf("%d,%.3f", i, at) }),
-			Column{"time (ms)", 1, "ms", true}, 59,
+			Column{"time (ms)", 1, "ms", true, false}, 59,
 		},
 		"stamps in ns": {
 			frames("timestamp", func(_ int, _, at float64) string { return fmt.Sprintf("%.0f", 5e9+at*1e6) }),
-			Column{"timestamp", 0, "ns", true}, 59,
+			Column{"timestamp", 0, "ns", true, false}, 59,
 		},
 		"no head, one column": {
-			frames("", func(_ int, ms, _ float64) string { return fmt.Sprintf("%.3f", ms) }), Column{"", 0, "ms", false}, 60,
+			frames("", func(_ int, ms, _ float64) string { return fmt.Sprintf("%.3f", ms) }), Column{"", 0, "ms", false, false}, 60,
 		},
 		"one column, decimal comma": {
 			frames("frametime", func(_ int, ms, _ float64) string { return comma("%.2f", ms) }),
-			Column{"frametime", 0, "ms", false}, 60,
+			Column{"frametime", 0, "ms", false, false}, 60,
 		},
 		"quoted": {
 			frames(`"app, long","frame time, ms"`, func(_ int, ms, _ float64) string { return fmt.Sprintf(`"a, b","%.3f"`, ms) }),
-			Column{"frame time, ms", 1, "ms", false}, 60,
+			Column{"frame time, ms", 1, "ms", false, false}, 60,
 		},
 		"words before the head": {
 			"captured on a bench\nversion 3\n\n" + frames(
 				"frame time [ms],x", func(_ int, ms, _ float64) string { return fmt.Sprintf("%.3f,2", ms) },
 			),
-			Column{"frame time [ms]", 0, "ms", false}, 60,
+			Column{"frame time [ms]", 0, "ms", false, false}, 60,
 		},
 		"a line that says what it is": {
 			"# a comment\n" + frames("dt_ms", func(_ int, ms, _ float64) string { return fmt.Sprintf("%.3f", ms) }),
-			Column{"dt_ms", 0, "ms", false}, 60,
+			Column{"dt_ms", 0, "ms", false, false}, 60,
 		},
 		"carriage returns": {
 			strings.ReplaceAll(
 				frames("frametime_ms,x", func(_ int, ms, _ float64) string { return fmt.Sprintf("%.3f,0", ms) }), "\n", "\r\n",
 			),
-			Column{"frametime_ms", 0, "ms", false}, 60,
+			Column{"frametime_ms", 0, "ms", false, false}, 60,
 		},
 	} {
 		for _, wrapped := range []func(string) string{
@@ -179,7 +179,7 @@ func TestWhatIsNoCapture(t *testing.T) {
 	lines := func(head, v string) string { return head + "\n" + strings.Repeat(v+"\n", 30) }
 	for text, says := range map[string]string{
 		"":                              "empty",
-		"colour,taste\nred,sweet\n":     "found by its head or named",
+		"colour,taste\nred,sweet\n":     "its head does not tell",
 		"frametime_ms\nall\nof\nthem\n": "at least one row",
 		lines("frametime", "0.5"):       "declares: ms or s",
 		lines("frametime", "500000"):    "declares: us or ns",

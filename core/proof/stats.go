@@ -23,6 +23,8 @@ type Stats struct {
 	Low01Mean *float64              `json:"low01_mean_hz"`
 	Jitter    float64               `json:"jitter_ms"`
 	Stalls    int                   `json:"stalls"`
+	Pauses    int                   `json:"pauses"`     // frames of stamps that look like a stop of the capture
+	Longest   float64               `json:"longest_ms"` // the longest frame
 	Interval  map[string][2]float64 `json:"interval95"`
 	Withheld  []string              `json:"withheld"`
 	Warned    []string              `json:"warned"`
@@ -31,6 +33,27 @@ type Stats struct {
 
 // stallTimes is how many times the median a frame takes to be a stall.
 const stallTimes = 4
+
+// A step between time stamps is taken for a pause of the capture from so many milliseconds, and
+// so many times the median frame, up (P). It counts as a frame, and is said.
+const (
+	pauseLeast = 1000
+	pauseTimes = 30
+)
+
+// pauses counts the steps between stamps that look like a stop of the capture.
+func (s *Series) pauses(r *ranked) int {
+	if !s.stamps {
+		return 0
+	}
+	return r.above(max(pauseLeast, pauseTimes*r.percentile(0.5)))
+}
+
+// Pauses is how many pauses its time stamps have, and how long the longest frame is, ms.
+func (s *Series) Pauses() (count int, longest float64) {
+	r := s.times.rank()
+	return s.pauses(&r), r.percentile(1)
+}
 
 // Stats works the figures out. Intervals are 95 %, by drawing one-second blocks anew, two
 // thousand times, by the seed; below two seconds there are none.
@@ -52,6 +75,7 @@ func (s *Series) Stats(seed uint64) *Stats {
 		out.Jitter = moves.percentile(0.5)
 	}
 	out.Stalls = r.above(stallTimes * out.Median)
+	out.Longest, out.Pauses = r.percentile(1), s.pauses(&r)
 	for _, low := range []struct {
 		name  string
 		few   int

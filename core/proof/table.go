@@ -6,7 +6,6 @@ package proof
 import (
 	"bufio"
 	"bytes"
-	"compress/gzip"
 	"encoding/csv"
 	"errors"
 	"fmt"
@@ -15,8 +14,7 @@ import (
 	"strconv"
 	"strings"
 
-	"golang.org/x/text/encoding/unicode"
-	"golang.org/x/text/transform"
+	"kolvan/core/tables"
 )
 
 // MaxTable bounds a table, after inflating, where nobody says otherwise.
@@ -27,6 +25,10 @@ type Error struct {
 	Line        int // 0 for the whole table
 	What, Value string
 	Accepts     string
+	// Head and Asks belong to a question about a column or its unit: the names of the columns,
+	// and what each looks like.
+	Head []string
+	Asks []string
 }
 
 func (e *Error) Error() string {
@@ -34,38 +36,23 @@ func (e *Error) Error() string {
 	if e.Line > 0 {
 		at = fmt.Sprintf("line %d, ", e.Line)
 	}
-	if e.Value == "" {
-		return fmt.Sprintf("%s%s: accepted: %s", at, e.What, e.Accepts)
+	says := fmt.Sprintf("%s%s: accepted: %s", at, e.What, e.Accepts)
+	if e.Value != "" {
+		says = fmt.Sprintf("%s%s: %q is not accepted; accepted: %s", at, e.What, e.Value, e.Accepts)
 	}
-	return fmt.Sprintf("%s%s: %q is not accepted; accepted: %s", at, e.What, e.Value, e.Accepts)
+	if len(e.Asks) > 0 {
+		says += ". The columns look like this: " + strings.Join(e.Asks, "; ")
+	}
+	return says
 }
 
-// plainText is a table as UTF-8 without a mark: inflated, and turned from UTF-16.
+// plainText is a table as UTF-8 without a mark.
 func plainText(from io.Reader) (io.Reader, error) {
-	r := bufio.NewReaderSize(from, 1<<16)
-	if magic, _ := r.Peek(2); len(magic) == 2 && magic[0] == 0x1f && magic[1] == 0x8b {
-		unpack, err := gzip.NewReader(r)
-		if err != nil {
-			return nil, &Error{0, "file", "gzip", "a gzip file that is whole: " + err.Error()}
-		}
-		r = bufio.NewReaderSize(unpack, 1<<16)
+	text, err := tables.Open(from)
+	if err != nil {
+		return nil, &Error{What: "file", Accepts: err.Error() + "; a table as text, gzip or not"}
 	}
-	start, err := r.Peek(4)
-	if err != nil && !errors.Is(err, io.EOF) {
-		return nil, &Error{0, "file", "", "a file that can be read whole: " + err.Error()}
-	}
-	var turned io.Reader = r
-	switch {
-	case bytes.HasPrefix(start, []byte("\xff\xfe")), bytes.HasPrefix(start, []byte("\xfe\xff")):
-		turned = transform.NewReader(r, unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewDecoder())
-	case len(start) == 4 && start[1] == 0 && start[3] == 0:
-		turned = transform.NewReader(r, unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM).NewDecoder())
-	case len(start) == 4 && start[0] == 0 && start[2] == 0:
-		turned = transform.NewReader(r, unicode.UTF16(unicode.BigEndian, unicode.IgnoreBOM).NewDecoder())
-	case bytes.HasPrefix(start, []byte("\xef\xbb\xbf")):
-		_, _ = r.Discard(3)
-	}
-	return turned, nil
+	return text, nil
 }
 
 // rows are the lines of a table as fields. A line without quotes is parted where its sign
@@ -85,8 +72,43 @@ const (
 	mostColumns = 512
 )
 
-// next is the next line that holds anything, without its end; nil at the end.
+// next is the next row that holds anything, without its end: one line, or more where a quoted
+// field has a line end in it; nil at the end.
 func (r *rows) next() ([]byte, error) {
+	line, err := r.nextLine()
+	if err != nil || line == nil || !r.opens(line) {
+		return line, err
+	}
+	whole := slices.Clone(line)
+	for r.opens(whole) {
+		more, err := r.nextLine()
+		if err != nil {
+			return nil, err
+		}
+		if more == nil {
+			return line, nil // it never closes: a sign of its own
+		}
+		if whole = append(append(whole, '\n'), more...); len(whole) > longestLine {
+			return nil, &Error{
+				Line: r.line, What: "line", Value: fmt.Sprintf("more than %d KiB in quotes", longestLine>>10),
+				Accepts: fmt.Sprintf("lines of %d KiB at most", longestLine>>10),
+			}
+		}
+	}
+	return whole, nil
+}
+
+// opens reports a row whose last field begins with a quote and has no end yet.
+func (r *rows) opens(line []byte) bool {
+	if bytes.IndexByte(line, '"') < 0 || bytes.Count(line, []byte{'"'})%2 == 0 {
+		return false
+	}
+	last := bytes.LastIndexByte(line, '"')
+	return last == 0 || line[last-1] == r.sign || r.sign == 0 && strings.IndexByte("\t;|,", line[last-1]) >= 0 || bytes.IndexByte(line, '\n') >= 0
+}
+
+// nextLine is the next line that holds anything, without its end; nil at the end.
+func (r *rows) nextLine() ([]byte, error) {
 	for {
 		text, err := r.lines.ReadSlice('\n')
 		r.long = r.long[:0]
@@ -103,16 +125,16 @@ func (r *rows) next() ([]byte, error) {
 		switch {
 		case len(text) > longestLine:
 			return nil, &Error{
-				r.line, "line", fmt.Sprintf("more than %d KiB", longestLine>>10),
-				fmt.Sprintf("lines of %d KiB at most", longestLine>>10),
+				Line: r.line, What: "line", Value: fmt.Sprintf("more than %d KiB", longestLine>>10),
+				Accepts: fmt.Sprintf("lines of %d KiB at most", longestLine>>10),
 			}
 		case r.read > r.most:
 			return nil, &Error{
-				r.line, "file", fmt.Sprintf("more than %d MiB", r.most>>20),
-				fmt.Sprintf("%d MiB at most, after inflating", r.most>>20),
+				Line: r.line, What: "file", Value: fmt.Sprintf("more than %d MiB", r.most>>20),
+				Accepts: fmt.Sprintf("%d MiB at most, after inflating", r.most>>20),
 			}
 		case err != nil && !errors.Is(err, io.EOF):
-			return nil, &Error{r.line, "file", "it ends here", "a file that can be read whole: " + err.Error()}
+			return nil, &Error{Line: r.line, What: "file", Value: "it ends here", Accepts: "a file that can be read whole: " + err.Error()}
 		}
 		text = bytes.TrimRight(text, "\r\n")
 		if len(bytes.TrimSpace(text)) > 0 && text[0] != '#' {
@@ -218,36 +240,5 @@ func named(head [][]byte) []string {
 	return names
 }
 
-// parts of a name: its words, and the unit it ends with or has in brackets.
-func partsOf(name string) (words []string, unit string) {
-	var b strings.Builder
-	last := rune(0)
-	for _, c := range name {
-		if c >= 'A' && c <= 'Z' && last >= 'a' && last <= 'z' {
-			b.WriteByte(' ')
-		}
-		last = c
-		if strings.ContainsRune("_-.()[]{}/,:", c) {
-			c = ' '
-		}
-		b.WriteRune(c)
-	}
-	words = strings.Fields(strings.ToLower(b.String()))
-	for i, w := range words {
-		if _, is := toMillis[w]; is && (i > 0 || len(words) == 1 || w == "ms") {
-			unit = unitNames[toMillis[w]]
-			words = slices.DeleteFunc(slices.Delete(words, i, i+1), func(w string) bool { return w == "in" })
-			break
-		}
-	}
-	return words, unit
-}
-
 // toMillis turns units of time into milliseconds.
-var toMillis = map[string]float64{
-	"ms": 1, "msec": 1, "millisecond": 1, "milliseconds": 1, "millis": 1, "s": 1000, "sec": 1000, "secs": 1000, "second": 1000, "seconds": 1000,
-	"us": 1e-3, "µs": 1e-3, "usec": 1e-3, "microsecond": 1e-3, "microseconds": 1e-3, "ns": 1e-6, "nsec": 1e-6, "nanosecond": 1e-6, "nanoseconds": 1e-6,
-}
-
-// unitNames are what the units are called.
-var unitNames = map[float64]string{1: "ms", 1000: "s", 1e-3: "us", 1e-6: "ns"}
+var toMillis = map[string]float64{"ms": 1, "s": 1000, "us": 1e-3, "ns": 1e-6, "min": 60e3, "h": 3600e3}
