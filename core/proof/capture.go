@@ -72,6 +72,7 @@ func Read(from io.Reader, o Options) (*Capture, error) {
 	if err := r.begin(); err != nil {
 		return nil, err
 	}
+	r.need = r.wanted()
 	for {
 		line, err := r.rows.next()
 		if err != nil {
@@ -445,6 +446,18 @@ func (r *reader) row(line []byte) error {
 	}
 	r.take(r.now, r.split[r.out.Column.Index])
 	return nil
+}
+
+// wanted is how many fields of a row are read, once its first rows have been shown.
+func (r *reader) wanted() int {
+	last := max(r.out.Column.Index, r.process)
+	if r.pacer != nil {
+		last = max(last, r.pacer.column)
+	}
+	for _, at := range r.passes {
+		last = max(last, at)
+	}
+	return last + 1
 }
 
 // take counts a field in.

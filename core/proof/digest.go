@@ -281,14 +281,19 @@ func (d *Digest) bootstrap(seed uint64) resampled {
 	for i := range blocks {
 		low, high = min(low, blocks[i].steps[0].step), max(high, blocks[i].steps[len(blocks[i].steps)-1].step)
 	}
+	few := thinned(blocks, low, high)
 	found := make([]map[string]float64, draws)
 	var all sync.WaitGroup
 	workers := runtime.GOMAXPROCS(0)
 	for w := range workers {
 		all.Go(func() {
-			times := make([]int64, int(high-low)+1)
+			times, picked := make([]int64, int(high-low)+1), make([]int64, len(blocks))
 			for i := w; i < draws; i += workers {
-				found[i] = draw(blocks, rand.New(rand.NewPCG(seed, uint64(i))), times, low)
+				r, average := draw(few.blocks, rand.New(rand.NewPCG(seed, uint64(i))), times, picked, low)
+				if !few.holds(&r) { // its figures lie where few has no steps
+					r, average = draw(blocks, rand.New(rand.NewPCG(seed, uint64(i))), times, picked, low)
+				}
+				found[i] = figuresOf(&r, average)
 			}
 		})
 	}
@@ -302,16 +307,103 @@ func (d *Digest) bootstrap(seed uint64) resampled {
 	return out
 }
 
-// draw works the figures out of as many blocks as there are, drawn anew. The same draw is
-// the same whoever makes it.
-func draw(blocks []block, rng *rand.Rand, times []int64, low int32) map[string]float64 {
+// few are blocks without the steps that no figure is taken from: all that lies below the middle
+// of the frames stands at one step, and so does all between the middle and the slowest.
+type few struct {
+	blocks                   []block
+	middle, ceiling, slowest int32 // the steps from middle to ceiling, and from slowest, are kept
+}
+
+// The shares of all frames between which a draw's middle lies nearly always, and above which
+// its slowest hundredth does (P): a draw for which they do not is made of all steps.
+const (
+	middleFrom, middleTo, slowestFrom = 0.42, 0.58, 0.97
+)
+
+func thinned(blocks []block, low, high int32) *few {
+	times := make([]int64, int(high-low)+1)
+	n := 0
+	for i := range blocks {
+		n += blocks[i].frames
+		for _, c := range blocks[i].steps {
+			times[c.step-low] += int64(c.times)
+		}
+	}
+	stepAt := func(share float64) int32 {
+		left := int64(share * float64(n))
+		for i, count := range times {
+			if left -= count; left < 0 {
+				return low + int32(i)
+			}
+		}
+		return high
+	}
+	f := &few{blocks: make([]block, len(blocks)), middle: stepAt(middleFrom), ceiling: stepAt(middleTo), slowest: stepAt(slowestFrom)}
+	for i, b := range blocks {
+		f.blocks[i] = block{b.frames, b.ms, make([]count, 0, len(b.steps)/3+2)}
+		for _, c := range b.steps {
+			f.blocks[i].add(count{f.stands(c.step, low), c.times})
+		}
+	}
+	return f
+}
+
+// stands is the step at which a step is counted.
+func (f *few) stands(step, low int32) int32 {
+	switch {
+	case step < f.middle:
+		return max(low, f.middle-1)
+	case step > f.ceiling && step < f.slowest:
+		return f.slowest - 1
+	default:
+		return step
+	}
+}
+
+// add counts a step in that is not below those before.
+func (b *block) add(c count) {
+	if last := len(b.steps) - 1; last >= 0 && b.steps[last].step == c.step {
+		b.steps[last].times += c.times
+		return
+	}
+	b.steps = append(b.steps, c)
+}
+
+// holds reports a draw whose middle and whose slowest hundredth lie among the steps that are
+// kept.
+func (f *few) holds(r *ranked) bool {
+	if r.n == 0 {
+		return true
+	}
+	step := func(order int) int32 {
+		for i, step := range r.steps {
+			if order -= int(r.times[i]); order < 0 {
+				return step
+			}
+		}
+		return highest
+	}
+	middle, slow := (r.n-1)/2, r.n-int(math.Ceil(float64(r.n)*0.01))-1
+	return step(middle) >= f.middle && step(min(middle+1, r.n-1)) <= f.ceiling && step(max(0, slow)) >= f.slowest
+}
+
+// draw counts the frames of as many blocks as there are, drawn anew, with their mean rate, Hz.
+// The same draw is the same whoever makes it.
+func draw(blocks []block, rng *rand.Rand, times, picked []int64, low int32) (ranked, float64) {
 	clear(times)
+	clear(picked)
 	ms, r := 0.0, ranked{}
 	for range blocks {
-		b := &blocks[rng.IntN(len(blocks))]
-		r.n, ms = r.n+b.frames, ms+b.ms
-		for _, c := range b.steps {
-			times[c.step-low] += int64(c.times)
+		at := rng.IntN(len(blocks))
+		picked[at]++
+		r.n, ms = r.n+blocks[at].frames, ms+blocks[at].ms
+	}
+	for at, often := range picked { // a block that was drawn again is counted once, so many times
+		if often == 0 {
+			continue
+		}
+		for _, c := range blocks[at].steps {
+			times[c.step-low] += often * int64(c.times)
 		}
 	}
 	for i, n := range times {
@@ -319,7 +411,7 @@ func draw(blocks []block, rng *rand.Rand, times []int64, low int32) map[string]f
 			r.steps, r.times = append(r.steps, low+int32(i)), append(r.times, n)
 		}
 	}
-	return figuresOf(&r, float64(r.n)/(ms/1000))
+	return r, float64(r.n) / (ms / 1000)
 }
 
 func (d *Digest) allBlocks() []block {

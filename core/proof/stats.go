@@ -1,5 +1,7 @@
 package proof
 
+import "sync"
+
 // The frames under which a figure is withheld, or given with a warning.
 const (
 	fewFor1  = 1000
@@ -58,7 +60,11 @@ func (s *Series) Pauses() (count int, longest float64) {
 // Stats works the figures out. Intervals are 95 %, by drawing one-second blocks anew, two
 // thousand times, by the seed; below two seconds there are none.
 func (s *Series) Stats(seed uint64) *Stats {
-	r, moves := s.times.rank(), s.moves.rank()
+	var r, moves ranked
+	var sorted sync.WaitGroup
+	sorted.Go(func() { moves = s.moves.rank() })
+	r = s.times.rank()
+	sorted.Wait()
 	out := &Stats{
 		Name: s.Name, Frames: s.frames, Dropped: s.Dropped, Seconds: s.Seconds(), Interval: map[string][2]float64{},
 		Withheld: []string{}, Warned: []string{}, Digest: "exact",

@@ -64,6 +64,7 @@ type rows struct {
 	read  int64
 	most  int64 // that is read of it
 	long  []byte
+	need  int // so many fields of a row are wanted; 0 for all
 }
 
 // The bounds of a table: a line's bytes, and its columns.
@@ -167,7 +168,9 @@ func (r *rows) fields(line []byte, into [][]byte) [][]byte {
 		if i < 0 {
 			return append(into, line)
 		}
-		into = append(into, line[:i])
+		if into = append(into, line[:i]); len(into) == r.need {
+			return into
+		}
 		line = line[i+1:]
 	}
 }
@@ -186,6 +189,9 @@ func signOf(line []byte) byte {
 // number reads a number with a point or a comma; of spaces and quotes around it nothing is
 // said. False for what is none, or is beyond all bounds.
 func number(field []byte, comma bool) (float64, bool) {
+	if v, plain := decimal(field, comma); plain && len(field) > 0 {
+		return v, true
+	}
 	field = bytes.Trim(field, " \t\"'\u00a0")
 	if len(field) == 0 || len(field) > 40 {
 		return 0, false
