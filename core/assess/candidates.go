@@ -25,7 +25,7 @@ var sources = []struct {
 	each func(g *given, try func(candidate) bool)
 }{
 	{finding.Outlet, outletCandidates}, {finding.Outlet, leadCandidates}, {finding.TurnOn, turnOnCandidates}, {finding.Order, orderCandidates}, {finding.Home, homeCandidates},
-	{finding.Stage, stageCandidates}, {finding.Force, forceCandidates}, {finding.Slot, slotCandidates}, {finding.StandOff, outCandidates}, {finding.StandOff, shiftCandidates}, {finding.StandOff, turnCandidates}, {finding.Exit, exitCandidates}, {finding.Extension, extensionCandidates}, {finding.Supply, supplyCandidates}, {finding.Supply, addedSupplyCandidates}, {finding.AnotherCard, cardCandidates},
+	{finding.Stage, stageCandidates}, {finding.Force, forceCandidates}, {finding.Slot, slotCandidates}, {finding.StandOff, outCandidates}, {finding.StandOff, shiftCandidates}, {finding.StandOff, turnCandidates}, {finding.Exit, exitCandidates}, {finding.Extension, extensionCandidates}, {finding.Supply, supplyCandidates}, {finding.Supply, addedSupplyCandidates}, {finding.CardCap, capCandidates}, {finding.AnotherCard, cardCandidates},
 }
 
 // given is what changes are looked for with: the rig, and its power as it was
@@ -507,6 +507,29 @@ func plugPorts(card *rig.Card) []port {
 	return ports
 }
 
+// capCandidates: the card's power capped by software, the highest cap first.
+func capCandidates(g *given, try func(candidate) bool) {
+	power, known := g.rig.Card.Power.Get()
+	if !known || rig.Is(g.rig.Card.BuiltIn, true) {
+		return
+	}
+	power = max(power, leastCard)
+	for _, at := range g.ref.Caps {
+		watts := units.Watt(math.Round(float64(power) * at.Share))
+		if now, told := g.rig.Card.Cap.Get(); told && watts >= now {
+			continue
+		}
+		c := copyOf(g.rig)
+		c.Card.Cap = rig.Of(watts)
+		says := fmt.Sprintf(
+			"Cap the card's power at %v by software, for %.0f to %.0f %% of its speed most often", watts, 100*at.Low, 100*at.High,
+		)
+		if !try(candidate{kind: finding.CardCap, rig: c, says: says}) {
+			return
+		}
+	}
+}
+
 // cardCandidates: another card from the bins, with the leads its plugs want as
 // far as free outlets have them.
 func cardCandidates(g *given, try func(candidate) bool) {
@@ -567,6 +590,10 @@ func (c *candidate) figureWords(ref *reference.Tables, rule string) string {
 	family, _, _ := strings.Cut(rule, ".")
 	f := &c.after.Figures
 	switch {
+	case c.kind == finding.CardCap && f.SupplyShare == nil:
+		return ""
+	case c.kind == finding.CardCap:
+		return ": sustained load at " + power.Percent(*f.SupplyShare) + " of the supply"
 	case c.kind == finding.Outlet && rule == power.RuleSlotLimit:
 		return ": the slot's feed, " + c.leadWords()
 	case c.kind == finding.Outlet:

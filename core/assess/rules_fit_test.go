@@ -332,6 +332,43 @@ var fitCases = []casesOf{
 			),
 		},
 	}},
+	{"heat.card", []ruleCase{
+		{"risk", "over what is usual", set("/load_readings", `[{"card_c":91}]`)},
+		{"risk", "exactly at its own limit", all(set("/card/slows_at_c", "80"), set("/load_readings", `[{"card_c":80}]`))},
+		{"blocked", "exactly where it stops", set("/load_readings", `[{"card_c":105}]`)},
+		{"risk", "its memory", set("/load_readings", `[{"card_memory_c":105}]`)},
+		{"unknown", "where some slow down", set("/load_readings", `[{"card_c":83}]`)},
+		{"quiet", "where none does", set("/load_readings", `[{"card_c":82}]`)},
+		{"quiet", "under its own limit", all(set("/card/slows_at_c", "93"), set("/load_readings", `[{"card_c":91}]`))},
+		{"quiet", "cooler since", set("/load_readings", `[{"card_c":91},{"card_c":70}]`)},
+		{"quiet", "another card", set("/load_readings", `[{"card_c":91,"card":"card two"}]`)},
+	}},
+	{"heat.host", []ruleCase{
+		{"risk", "over what is usual", set("/load_readings", `[{"processor_c":101}]`)},
+		{"risk", "exactly at its own limit", all(set("/host/processor", `{"slows_at_c":90}`), set("/load_readings", `[{"processor_c":90}]`))},
+		{"unknown", "where some slow down", set("/load_readings", `[{"processor_c":95}]`)},
+		{"quiet", "where none does", set("/load_readings", `[{"processor_c":94}]`)},
+	}},
+	{"fit.makeshift", []ruleCase{
+		{"risk", "two of four screws", set("/chamber/fans", `[{"name":"side fan","fed_by":"lead","held":{"screws_in":2,"screws_of":4}}]`)},
+		{"risk", "a drive held by tape, which will do", set("/route/displaced", `[{"occupant":"data drive","home":"usb","held":{"by":"tape","will_do":true,"why":"it lies flat"}}]`)},
+		{"risk", "a supply that will not hold", set("/supplies/1/held", `{"by":"ties","will_do":false}`)},
+		{"quiet", "all of its screws", set("/chamber/fans", `[{"name":"side fan","fed_by":"lead","held":{"screws_in":4,"screws_of":4}}]`)},
+		{"else quiet", "nobody told otherwise", set("/chamber/fans", `[{"name":"side fan","fed_by":"lead","held":{"screws_in":2}}]`)},
+	}},
+	{"fit.cooler", []ruleCase{
+		{"blocked", "higher than the room", cooler(`"mounts":["A"],"height_mm":70,"room_mm":60`)},
+		{"quiet", "exactly as high", cooler(`"mounts":["A"],"height_mm":60,"room_mm":60`)},
+		{"blocked", "another mount", cooler(`"mounts":["B"],"height_mm":60,"room_mm":60`)},
+		{"blocked", "over the card's slot", all(cooler(`"mounts":["A"],"height_mm":60,"room_mm":60,"over_slot_mm":4`), set("/chamber/name", `"case"`))},
+		{"risk", "the board must come out", cooler(`"mounts":["A"],"height_mm":60,"room_mm":60,"board_out":true`)},
+		{"unknown", "its back plate", cooler(`"mounts":["A"],"height_mm":60,"room_mm":60,"back_plate":true`)},
+		{"unknown", "its mounts", cooler(`"height_mm":60,"room_mm":60`)},
+		{"unknown", "the room", cooler(`"mounts":["A"],"height_mm":60`)},
+		{"unknown", "its height", cooler(`"mounts":["A"],"room_mm":60`)},
+		{"unknown", "the board's mount", set("/host/cooler", `{"new":true,"mounts":["A"]}`)},
+		{"quiet", "the host's own", set("/host/cooler", `{"height_mm":70,"room_mm":60}`)},
+	}},
 	{"heat.case", []ruleCase{
 		{"risk", "25 m3/h for 120 W: 30", set("/chamber/airflow_m3_h", "25")},
 		{"quiet", "30 m3/h", set("/chamber/airflow_m3_h", "30")},
@@ -401,4 +438,9 @@ var fitCases = []casesOf{
 		{"quiet", "like in like", set("/card/bracket/height", `"full"`)},
 		{"unknown", "opening not measured", drop("/chamber/opening/height")},
 	}},
+}
+
+// cooler puts another one in, on a board with mount A.
+func cooler(facts string) string {
+	return all(set("/host/processor", `{"mount":"A"}`), set("/host/cooler", `{"name":"tower cooler","new":true,`+facts+`}`))
 }

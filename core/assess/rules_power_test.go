@@ -1,5 +1,7 @@
 package assess_test
 
+import "fmt"
+
 // powerCases are the cases of the rules of power.
 var powerCases = []casesOf{
 	{"power.unfed", []ruleCase{
@@ -578,4 +580,51 @@ var powerCases = []casesOf{
 		{"quiet", "nothing hangs on it", set("/leads", "[]")},
 		{"asked by power.total", "its rating", drop("/supplies/1/rating_w")},
 	}},
+	{"power.cap", []ruleCase{
+		{"note", "four fifths of its power", set("/card/cap_w", "96")},
+		{"risk", "without it the card is beyond its plugs", all(boardPower("300"), set("/card/cap_w", "150"))},
+		{"quiet", "exactly its power", set("/card/cap_w", "120")},
+		{"quiet", "above its power", set("/card/cap_w", "121")},
+		{"note", "its power not told", all(drop("/card/power_w"), set("/card/cap_w", "96"))},
+		{"else quiet", "none is told", drop("/card/price")},
+	}},
+	{"power.header", []ruleCase{
+		{"blocked", "nothing is left", set("/chamber/fans", `[{"name":"side fan","fed_by":"none"}]`)},
+		{"blocked", "a drive with nothing left", set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay","fed_by":"none"}]`)},
+		{"blocked", "no header is free", all(headers("case fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header"}]`))},
+		{"blocked", "its header is taken", all(headers("case fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"}]`))},
+		{"blocked", "two on one header", all(headers(""), set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"},{"name":"top fan","fed_by":"header","header":"fan 1"}]`))},
+		{"quiet", "one header for one fan", all(headers(""), set("/chamber/fans", `[{"name":"side fan","fed_by":"header"}]`))},
+		{"quiet", "it hangs there already", all(headers("side fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"}]`))},
+		{"quiet", "an old disk plug", set("/chamber/fans", `[{"name":"side fan","fed_by":"peripheral-4"}]`)},
+		{"unknown", "nobody looked", set("/chamber/fans", `[{"name":"side fan"}]`)},
+		{"unknown", "no header is free, its feed not told", all(headers("case fan"), set("/chamber/fans", `[{"name":"side fan"}]`))},
+	}},
+	{"power.board", []ruleCase{
+		{"blocked", "no lead turns into it", all(boardMain(`"board_plug":"maker-6"`), set("/supplies/1/in_bay", "true"))},
+		{"blocked", "made for another board", all(boardMain(`"board_plug":"maker-6","standby_v":5`), turned(`"made_for":["another"]`))},
+		{"blocked", "another standby voltage", all(boardMain(`"board_plug":"maker-6","standby_v":12`), turned(`"made_for":["box"]`))},
+		{"quiet", "the lead makes it", all(boardMain(`"board_plug":"maker-6","standby_v":12`), turned(`"made_for":["box"],"standby_v":12`))},
+		{"quiet", "the supply's own standby", all(boardMain(`"board_plug":"maker-8","standby_v":5`), turned(`"made_for":["box"]`))},
+		{"quiet", "it wants none", all(boardMain(`"board_plug":"processor-4","standby_v":0`), turned(`"made_for":["board main"]`))},
+		{"note", "its clip is turned", all(boardMain(`"board_plug":"maker-8","standby_v":5,"clip_turned":true`), turned(`"made_for":["box"]`))},
+		{"unknown", "what the lead is made for", all(boardMain(`"board_plug":"maker-6","standby_v":5`), turned(`"owned":true`))},
+		{"unknown", "the standby voltage", all(boardMain(`"board_plug":"maker-6"`), turned(`"made_for":["box"]`))},
+		{"quiet", "the standard plug", all(boardMain(`"board_plug":"standard-24"`), set("/supplies/1/in_bay", "true"))},
+		{"quiet", "the host keeps its own supply", boardMain(`"board_plug":"maker-6"`)},
+	}},
+}
+
+// headers are one header of the host's board, with what hangs on it.
+func headers(used string) string {
+	return set("/host/headers", fmt.Sprintf(`[{"name":"fan 1","used_by":%q}]`, used))
+}
+
+// boardMain is the plug of the host's board; turned the lead that turns into it.
+func boardMain(facts string) string {
+	return set("/host/inlets", `[{"name":"board main","connector":"proprietary",`+facts+`}]`)
+}
+
+func turned(facts string) string {
+	return set("/leads/-", `{"name":"turned","from":[{"part":"main","at":"cpu","connector":"cpu-8"}],"to":[{"part":"host","at":"board main","connector":"proprietary"}],`+facts+`}`)
 }

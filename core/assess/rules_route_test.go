@@ -267,6 +267,20 @@ var routeCases = []casesOf{
 		{"quiet", "none needed", set("/route/modified_firmware", "false")},
 		{"else quiet", "not told: none", set("/brief/stance", `"nothing-permanent"`)},
 	}},
+	{"gate.known", []ruleCase{
+		{"note", "seen to work", set("/known", `[{"of":"card one","works":true,"seen_by":"oneself","firmware":"1.12"}]`)},
+		{"note", "a card joined this way, on a host like it", set("/known", `[{"host":"its twin","works":true,"system":"from autumn"}]`)},
+		{"risk", "seen to fail", set("/known", `[{"of":"cable","works":false,"seen_by":"papers","driver":"31.4","remark":"It came and went."}]`)},
+		{"risk", "both were seen", set("/known", `[{"of":"card one","works":true},{"of":"card one","works":false}]`)},
+		{"unknown", "nobody says how it went", set("/known", `[{"of":"card one"}]`)},
+		{"quiet", "of a part that is not planned", set("/known", `[{"of":"card two","works":false}]`)},
+	}},
+	{"link.look-alike", []ruleCase{
+		{"note", "a plug made for screens", set("/route/stages/1/plug/form", `"video"`)},
+		{"note", "a socket like USB", set("/route/stages/1/socket/form", `"usb3-lane"`)},
+		{"quiet", "none such", set("/route/stages/1/plug/form", `"oculink"`)},
+		{"else quiet", "its form is not told", drop("/route/stages/1/plug/form")},
+	}},
 	{"gate.listing", []ruleCase{
 		{"risk", "Gen 4 listed, Gen 3 found", set("/host/slots/1/listed_generation", "4")},
 		{"note", "8 GiB listed, 16 found", all(set("/host/listed", `{"memory_gib":8}`), set("/host/memory_gib", "16"))},

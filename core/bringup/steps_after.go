@@ -67,6 +67,17 @@ func proofs(m *maker) {
 		},
 		tags: "driver-in", follows: "first-start",
 	})
+	if limit, capped := m.r.Card.Cap.Get(); capped {
+		m.add(row{
+			Step: Step{
+				ID: "set-cap", Do: fmt.Sprintf("Cap the card's power at %v in the driver's own tool, and let it be set at every start.", limit), Place: System,
+				Minutes: [2]float64{3, 10}, where: "/card/cap_w",
+				Cautions:  []string{"Before it is set nothing heavy runs: the card takes all it can."},
+				RightWhen: "The tool shows the cap, also after a restart.", Undo: "Set the card's power back to its own.",
+			},
+			tags: "capped", follows: "driver-in", precedes: "proven",
+		})
+	}
 	planned := "the width and the speed that are planned"
 	if m.plan.WidthKnown && m.plan.Gen > 0 {
 		planned = fmt.Sprintf("x%d at Gen %d", m.plan.Width, m.plan.Gen)

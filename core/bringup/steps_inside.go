@@ -415,8 +415,11 @@ func adapters(m *maker) {
 
 // screenCaution is for what carries the link through plugs made for screens.
 func screenCaution(s *rig.Stage) []string {
-	if rig.Is(s.Plug.Form, rig.Video) || rig.Is(s.Socket.Form, rig.Video) {
+	switch {
+	case rig.Is(s.Plug.Form, rig.Video) || rig.Is(s.Socket.Form, rig.Video):
 		return []string{"Its plug looks like a screen's and is not: never into a screen, nor a screen's cable into it."}
+	case rig.Is(s.Plug.Form, rig.USB3Lane) || rig.Is(s.Socket.Form, rig.USB3Lane):
+		return []string{"Its plug looks like USB and is not: never into a USB port, nor a USB cable's other end into a gadget."}
 	}
 	return nil
 }

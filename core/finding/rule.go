@@ -103,5 +103,6 @@ const (
 	StandOff
 	Exit
 	Extension
+	CardCap
 	AllCures // how many there are
 )

@@ -179,7 +179,7 @@ func (c *Chamber) rise() units.Kelvin { return c.rig.Chamber.Rise.Or(units.Kelvi
 // AirNeeded is the air that has to move through the case for the watts in it (reference,
 // section 8), the watts, and the fact that leaves them open.
 func (c *Chamber) AirNeeded() (needed units.Range[units.CubicMetrePerHour], watts units.Range[units.Watt], open missingFact) {
-	watts = wattsOf(c.rig.Card.Power, 0, mostHeat)
+	watts = wattsOf(c.rig.Card.Lasting(), 0, mostHeat)
 	open = missingFact{"/card/power_w", "the card's board power", "Read its papers, or measure it."}
 	if inside, unsure := c.hostInside(); inside != units.Never {
 		host := wattsOf(c.rig.Host.Power, 0, mostHeat)

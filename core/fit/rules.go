@@ -31,6 +31,10 @@ const (
 	RuleSag       = "fit.sag"
 	RuleTip       = "fit.tip"
 	RuleCase      = "heat.case"
+	RuleHeatCard  = "heat.card"
+	RuleHeatHost  = "heat.host"
+	RuleMakeshift = "fit.makeshift"
+	RuleCooler    = "fit.cooler"
 )
 
 var rules = finding.Table[*Chamber]{
@@ -221,9 +225,47 @@ var rules = finding.Table[*Chamber]{
 		Would:   "fans that move {needed_m3_h} or more",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_m3_h": finding.MoreIsWorse},
+		Cures:   []finding.Cure{finding.CardCap},
 		Fires:   "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told; more under a desk or in a cupboard, where warm air comes back",
 		Example: "120 W in the case need 30 m³/h of air to leave it 12 K warmer; its fans move 25 m³/h.",
 	}, Judge: judgeAir},
+	{Rule: finding.Rule{
+		Name: RuleHeatCard, Station: finding.Fit, Title: "The card grows hot", Levels: finding.Levels{finding.Risk, finding.Blocked},
+		Line: "the card reached {read_c#} °C", Tag: "card {read_c#} °C",
+		Would:   "more air, cleaner or faster fans, or a cap on its power",
+		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Blocked: finding.Unseen()},
+		Figures: finding.Figures{"read_c": finding.MoreIsWorse},
+		Cures:   []finding.Cure{},
+		Fires:   "the core or the memory of the card reached a temperature at which it slows down (risk) or stops (blocked): as told, else as usual for such parts (P)",
+		Example: "The card's core reached 91 °C: from 90 °C on it slows down. Give it air, clean its fans, let them run faster, or cap its power.",
+	}, Judge: judgeHeatOfCard},
+	{Rule: finding.Rule{
+		Name: RuleHeatHost, Station: finding.Fit, Title: "The host grows hot", Levels: finding.Levels{finding.Risk},
+		Line: "the processor reached {read_c#} °C", Tag: "processor {read_c#} °C",
+		Would:   "fresh paste, a clean cooler, and the card's warm air kept from it",
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
+		Figures: finding.Figures{"read_c": finding.MoreIsWorse},
+		Fires:   "the processor reached a temperature at which it slows down: as told, else as usual (P)",
+		Example: "The processor reached 101 °C: from 100 °C on it slows down. Renew the paste, clean the cooler, and keep the card's warm air from it.",
+	}, Judge: judgeHeatOfHost},
+	{Rule: finding.Rule{
+		Name: RuleMakeshift, Station: finding.Fit, Title: "Held by a makeshift", Levels: finding.Levels{finding.Risk},
+		Line: "{thing} is held by a makeshift", Tag: "makeshift",
+		Would:   "the screws it was made for, or a holder",
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
+		Figures: finding.Figures{"screws_in": finding.LessIsWorse},
+		Fires:   "a fan, a drive or a supply is held by fewer screws than it has holes for, by tape, ties, glue, or what it is jammed between; with whether somebody says that it will do, and why",
+		Example: "Side fan is held by 2 of 4 screws. Whether it will do nobody has said: pull at it, and think of what it falls into.",
+	}, Judge: judgeMakeshift},
+	{Rule: finding.Rule{
+		Name: RuleCooler, Station: finding.Fit, Title: "The cooler does not go with it", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Line: "the cooler does not go with board, case or card", Tag: "cooler",
+		Would:   "a cooler for this mount, low enough, with its back plate",
+		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Unseen()},
+		Figures: finding.Figures{"height_mm": finding.MoreIsWorse},
+		Fires:   "a cooler that is put in does not go on the board's mount, is higher than the room there is, or stands over the card's slot (blocked); the board must come out for it (risk)",
+		Example: "Tower cooler is 70 mm high; there are 60 mm above the board.",
+	}, Judge: judgeCooler},
 }
 
 // Rules lists the rules of this package.

@@ -28,6 +28,7 @@ const (
 	RuleDriver         = "gate.driver"
 	RuleFirmwareChange = "gate.firmware-change"
 	RuleListing        = "gate.listing"
+	RuleKnown          = "gate.known"
 	RuleBootDisplaced  = "boot.displaced"
 	RuleSlow           = "boot.slow"
 	RuleCapacity       = "boot.capacity"
@@ -112,6 +113,15 @@ var rules = finding.Table[*Gate]{
 		Fires:   "what was found is worse than the seller's listing (risk) or better (note); unknown where a fact that decides is only believed",
 		Example: "m2-b runs at Gen 3; the listing promised Gen 4.",
 	}, Judge: judgeListing},
+	{Rule: finding.Rule{
+		Name: RuleKnown, Station: finding.Survey, Title: "Seen on this host before", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "{thing} was seen to fail on this host", Tag: "seen to fail",
+		Would:   "the firmware, driver or system with which it was seen to work, or another part",
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
+		Figures: finding.Figures{"failed": finding.MoreIsWorse},
+		Fires:   "the card, or a stage of the route, was seen to work on this host or one like it (note), or to fail (risk); where both were seen both are told, with firmware, driver and system",
+		Example: "Card one worked: on this host, seen by oneself, firmware 1.12.",
+	}, Judge: judgeKnown},
 	{Rule: finding.Rule{
 		Name: RuleBootDisplaced, Station: finding.Route, Title: "Nothing left to start from", Levels: finding.Levels{finding.Blocked},
 		Line: "nothing is left to start the host from", Tag: "no boot drive",

@@ -61,7 +61,7 @@ func Follows(before, s *rig.Stage) bool {
 // cabled reports a form whose sockets are alike on all parts: a cable goes between
 // two of them, and one cable does not go into another.
 func cabled(form rig.Fact[rig.Form]) bool {
-	return rig.Is(form, rig.OCuLink) || rig.Is(form, rig.Video) || rig.Is(form, rig.Tunnel)
+	return slices.ContainsFunc([]rig.Form{rig.OCuLink, rig.Video, rig.Tunnel, rig.SFF8654, rig.SFFTA1016, rig.USB3Lane}, func(f rig.Form) bool { return rig.Is(form, f) })
 }
 
 func enters(socket, plug *rig.Joint) bool {
@@ -126,7 +126,7 @@ func joint(r *finding.Rule, socket, plug *end, out *finding.List) {
 		judgeKey(r, socket, plug, out)
 	case rig.CardSlot:
 		judgeEdge(r, socket, plug, out)
-	case rig.OCuLink:
+	case rig.OCuLink, rig.SFF8654, rig.SFFTA1016:
 		judgeOCuLink(r, socket, plug, out)
 	}
 }

@@ -255,6 +255,9 @@ func (p *Plan) end(form rig.Form) *reference.Joint {
 	case rig.Video:
 		return p.ref.Ends.Video
 	default:
+		if row := p.ref.Form(form, ""); row != nil && row.Joint != "" {
+			return p.ref.JointNamed(row.Joint)
+		}
 		return nil
 	}
 }
@@ -369,9 +372,9 @@ func (p *Plan) LinesOf(s *rig.Stage) []rig.Line {
 		return anyLine
 	case !rig.Is(s.Kind, rig.Cable) && s.Length.Value <= longestBoard:
 		return boards
-	case has(rig.Video):
+	case has(rig.Video), has(rig.USB3Lane):
 		return video
-	case has(rig.OCuLink):
+	case has(rig.OCuLink), has(rig.SFF8654), has(rig.SFFTA1016):
 		return twinax
 	default:
 		return ribbons

@@ -2,6 +2,7 @@ package link
 
 import (
 	"fmt"
+	"slices"
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -27,6 +28,7 @@ const (
 	RuleMeasured     = "link.measured"
 	RuleErrors       = "link.errors"
 	RuleColdPlug     = "link.cold-plug"
+	RuleLookAlike    = "link.look-alike"
 )
 
 var rules = finding.Table[*Plan]{
@@ -175,6 +177,11 @@ var rules = finding.Table[*Plan]{
 		Fires:   "the route has no hot-plug: connect and disconnect only with both sides off",
 		Example: "This route is not made for plugging while running: connect and disconnect only with both sides off, and the mains plug drawn.",
 	}, Judge: judgeColdPlug},
+	{Rule: finding.Rule{
+		Name: RuleLookAlike, Station: finding.Route, Title: "Its plug enters what it must never", Levels: finding.Levels{finding.Note}, Notes: true,
+		Fires:   "a stage carries the link through plugs made for a screen or for USB: they enter a screen's socket or a USB port, and must never",
+		Example: "The plug of cable enters the socket of a screen, and is not for one: never into a screen, nor a cable of a screen's into it.",
+	}, Judge: judgeLookAlike},
 }
 
 // Rules lists the rules of this package.
@@ -222,7 +229,7 @@ func mayLackPCIe(slot *rig.Slot) bool {
 	if rig.Is(slot.Form, rig.Tunnel) && slot.TunnelRate.Value > plainPort {
 		return false
 	}
-	return !rig.Is(slot.Form, rig.CardSlot) && !rig.Is(slot.Form, rig.OCuLink)
+	return !slices.ContainsFunc([]rig.Form{rig.CardSlot, rig.OCuLink, rig.SFF8654, rig.SFFTA1016, "mxm", "expresscard"}, func(f rig.Form) bool { return rig.Is(slot.Form, f) })
 }
 
 // plainPort is the rate of a port that may tunnel nothing.

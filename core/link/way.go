@@ -118,6 +118,24 @@ func judgeColdPlug(r *finding.Rule, p *Plan, out *finding.List) {
 	)
 }
 
+// judgeLookAlike names the stages whose plugs enter what they must never.
+func judgeLookAlike(r *finding.Rule, p *Plan, out *finding.List) {
+	for i := range p.rig.Route.Stages {
+		s := &p.rig.Route.Stages[i]
+		for _, form := range [...]rig.Fact[rig.Form]{s.Plug.Form, s.Socket.Form} {
+			row := p.ref.Form(form.Value, "")
+			if !form.Known || row == nil || row.Looks == "" {
+				continue
+			}
+			out.Add(
+				r, finding.Note, rig.StagePath(i), nil, "The plug of %s enters the socket of %s, and is not for one: never into %s, nor a cable of %s's into it.",
+				s.Name, row.Looks, row.Looks, row.Looks,
+			)
+			break
+		}
+	}
+}
+
 // judgeUplink weighs what shares the chipset's way to the processor: the card, and
 // the drive that had to move behind the chipset.
 func judgeUplink(r *finding.Rule, p *Plan, out *finding.List) {

@@ -69,8 +69,22 @@ func (n *Network) board() Watts {
 	if !card.Power.Known && card.Plugs != nil && open == 0 && card.SlotShare.Known {
 		return measured
 	}
-	return orRange(card.Power, 0, most).AtLeast(measured)
+	return n.capped(orRange(card.Power, 0, most)).AtLeast(measured)
 }
+
+// capped is the board power as a cap leaves it: what it lasts at is the cap, and before the
+// driver runs no more than a share of the whole (reference, section 8a).
+func (n *Network) capped(board Watts) Watts {
+	limit, told := n.rig.Card.Cap.Get()
+	if !told {
+		return board
+	}
+	least := min(board.Low, limit)
+	return Watts{Low: least, High: max(least, min(board.High, max(limit, units.Watt(n.ref.CardStart)*board.High)))}
+}
+
+// uncapped is the board power without its cap.
+func (n *Network) uncapped() Watts { return rig.Span(n.rig.Card.Power) }
 
 // sensed is the most that a sensor showed of the card's board power.
 func (n *Network) sensed() (most Watts) {

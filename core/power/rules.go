@@ -32,6 +32,9 @@ const (
 	RuleHeat      = "power.heat"
 	RuleWall      = "power.wall"
 	RuleGround    = "power.ground"
+	RuleCap       = "power.cap"
+	RuleHeader    = "power.header"
+	RuleBoard     = "power.board"
 )
 
 var rules = finding.Table[*Network]{
@@ -105,7 +108,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a card with enough plugs, or its power set lower in software",
 		Evening: finding.Evening{finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"power_w": finding.MoreIsWorse},
-		Cures:   []finding.Cure{finding.AnotherCard},
+		Cures:   []finding.Cure{finding.AnotherCard, finding.CardCap},
 		Fires:   "the card's board power exceeds 75 W from the slot plus what its plugs announce",
 		Example: "226 W of board power against 225 W from slot and plugs together.",
 	}, Judge: judgeCard},
@@ -120,7 +123,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a feed of {asked_w} or more for the slot{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"asked_w": finding.MoreIsWorse},
-		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.AnotherCard},
+		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.AnotherCard, finding.CardCap},
 		Fires:   "the card's slot share exceeds what the slot may give: the host's stated limit or the standard's for the slot's length; on a dock the lesser of 75 W and what its feed carries. Danger over 1.2 times; unknown when a long slot's limit is not known and the card takes over 25 W from it",
 		Example: "The card may take 66 W through dock; what feeds it at 12 V carries 54 W (1.22 times).",
 	}, Judge: judgeSlotLimit},
@@ -130,7 +133,7 @@ var rules = finding.Table[*Network]{
 		Would:   "any feed whose plug and socket carry {load_a}: a peripheral 4-pin carries 11 A, a card 8-pin 12.5 A{or card}|any feed whose plug and socket carry {load_w}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
-		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard},
+		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard, finding.CardCap},
 		Fires:   "a connector carries more than the contacts actually mated are planned for (risk) or rated for (danger)",
 		Example: "Other lead: 76.3 W asked of a disk 15-pin (SATA power) rated for 54 W (6.36 A of 4.5 A).",
 	}, Judge: judgeConnector},
@@ -140,7 +143,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a lead whose source ends together carry {load_w}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
-		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard},
+		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard, finding.CardCap},
 		Fires:   "on an adapter lead, splitter or chain, the load exceeds what the source ends together carry (danger), or only what its load ends announce does (risk)",
 		Example: "Card lead: 115 W asked, its source ends together carry 54 W.",
 	}, Judge: judgeLead},
@@ -159,6 +162,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a lead of thicker wire, or of more wires{or card}",
 		Evening: finding.Evening{finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_a": finding.MoreIsWorse},
+		Cures:   []finding.Cure{finding.CardCap},
 		Fires:   "the current of each wire is above the figure for its gauge; unknown for an adapter whose gauge is not told and that carries much",
 		Example: "Card lead: 2.08 A through each of 3 wires of AWG 24, which carry 2 A.",
 	}, Judge: judgeWire},
@@ -183,6 +187,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a shorter lead, or one of thicker wire, that loses {limit_v} or less{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens("volts=low load=drops|holds")},
 		Figures: finding.Figures{"drop_v": finding.MoreIsWorse},
+		Cures:   []finding.Cure{finding.CardCap},
 		Fires:   "more than 5 % of the voltage is lost on the way to the load, where gauge and length are told",
 		Example: "Dock lead: 1.72 V of 12 V are lost on the way to dock; 0.6 V are allowed.",
 	}, Judge: judgeDrop},
@@ -192,7 +197,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a supply whose 12 V rail gives {load_w} or more{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips")},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
-		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
+		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard, finding.CardCap},
 		Fires:   "sustained load above a rail's rating",
 		Example: "Main, its 12 V rails together: 121.3 W sustained against 100 W (10.11 A of 8.33 A).",
 	}, Judge: judgeRail},
@@ -202,7 +207,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a supply of {sustained_w:plan} or more, with the plugs for it{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips")},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
-		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
+		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard, finding.CardCap},
 		Fires:   "sustained load above the supply's rating",
 		Example: "Main: 121.3 W sustained against a rating of 121 W.",
 	}, Judge: judgeTotal},
@@ -212,7 +217,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a supply of {sustained_w:plan} or more{or card}|a supply whose rail gives {load_w:plan} or more{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse, "load_w": finding.MoreIsWorse},
-		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard},
+		Cures:   []finding.Cure{finding.Supply, finding.AnotherCard, finding.CardCap},
 		Fires:   "sustained load above the planned share of the supply's rating, or of a rail's",
 		Example: "Brick: 70 W sustained is 93.3 % of its 75 W; the plan allows 80 %.",
 	}, Judge: judgeHeadroom},
@@ -222,6 +227,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a supply that rides out {spike_w} for {band_ms}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens("load=trips|holds")},
 		Figures: finding.Figures{"spike_w": finding.MoreIsWorse},
+		Cures:   []finding.Cure{finding.CardCap},
 		Fires:   "a time band of the card's spikes that the supply or its 12 V rail does not ride out, naming the band",
 		Example: "Main: for 0.1 ms the card and the rest may take 241.3 W; it rides out 240 W.",
 	}, Judge: judgeSpike},
@@ -239,6 +245,7 @@ var rules = finding.Table[*Network]{
 		Would:   "a supply of its own for the card, or a brick of {sustained_w} and more{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
+		Cures:   []finding.Cure{finding.CardCap},
 		Fires:   "the host's own brick also feeds the card's slot: a risk over the planned share, blocked over its rating; conversion losses counted",
 		Example: "Brick feeds the host and the card's slot, with what converting loses: 115.5 W of its 120 W.",
 	}, Judge: judgeHostBrick},
@@ -282,10 +289,44 @@ var rules = finding.Table[*Network]{
 		Fires:   "more than one supply is in use",
 		Example: "2 supplies share one ground, through the shield of the cable: plug them into one outlet strip.",
 	}, Judge: judgeGround},
+	{Rule: finding.Rule{
+		Name: RuleHeader, Station: finding.Power, Title: "Nothing feeds a fan or a drive", Levels: finding.Levels{finding.Blocked},
+		Tag:     "{thing} unfed",
+		Would:   "a free header, a free disk plug, or a lead that carries two",
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
+		Figures: finding.Figures{"free": finding.LessIsWorse},
+		Fires:   "a fan that is put in, or a drive that moves, has no header, plug or lead left to feed it; asked while nobody looked",
+		Example: "Nothing is left to feed side fan.",
+	}, Judge: judgeHeader},
+	{Rule: finding.Rule{
+		Name: RuleBoard, Station: finding.Power, Title: "The board takes its maker's own plug", Levels: finding.Levels{finding.Blocked, finding.Note},
+		Tag:     "board's own plug",
+		Would:   "a bought lead that is made for this board, with its standby voltage, or the host's own supply kept",
+		Evening: finding.Evening{finding.Blocked: finding.Apart()},
+		Figures: finding.Figures{"gives_v": finding.LessIsWorse},
+		Fires:   "a supply takes the place of the host's own, and the board has its maker's plug: no lead turns into it, or the lead is made for another board, or gives another standby voltage; asked while what the lead is made for or the standby voltage is not told",
+		Example: "Board main has six contacts of its maker's own (mostly: 12 V alone on two or three contacts, mostly 12 V standby): no lead of the new supply goes into it. A bought lead that is made for this board turns into it.",
+	}, Judge: judgeBoard},
+}
+
+// capRule stands apart: it asks the others what they would say without the cap.
+var capRule = finding.Table[*Network]{
+	{Rule: finding.Rule{
+		Name: RuleCap, Station: finding.Power, Title: "The card's power is capped", Levels: finding.Levels{finding.Note, finding.Risk},
+		Line: "the plan holds only while the card is capped to {cap_w}", Tag: "holds by a cap",
+		Would:   "a supply and leads that carry the card without its cap",
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
+		Figures: finding.Figures{"cap_w": finding.LessIsWorse},
+		Fires:   "a cap on the card's power is set by software; a risk where something would be blocked or a danger without it: it holds from the driver on, not at the start, in another system or after a driver is installed anew, and spikes shrink by half alone",
+		Example: "The card is capped to 96 W of its 120 W: from the driver on, not at the start, when it may take up to 72 W. Its spikes shrink by half of what they exceed its power by.",
+	}, Judge: judgeCap},
 }
 
 // Rules lists the rules of this package.
-func Rules() []finding.Rule { return rules.Rules() }
+func Rules() []finding.Rule { return append(rules.Rules(), capRule.Rules()...) }
 
 // Judge adds what the rules say about the network.
-func (n *Network) Judge(out *finding.List) { rules.Judge(n, out) }
+func (n *Network) Judge(out *finding.List) {
+	rules.Judge(n, out)
+	capRule.Judge(n, out)
+}

@@ -97,6 +97,27 @@ func (n *Network) spiked(i int, load Watts, takes [2][4]float64, b int) Watts {
 // cardSpike is what the card takes for each band, at least and at most, as a
 // multiple of its board power.
 func (n *Network) cardSpike() [2][4]float64 {
+	times := n.spikeTimes()
+	limit, told := n.rig.Card.Cap.Get()
+	if !told || !n.rig.Card.Power.Known || limit <= 0 {
+		return times
+	}
+	// A capped card's spike is the cap and half of what the uncapped one exceeds its power by
+	// (reference, section 8a).
+	whole := n.uncapped()
+	for b := range times[0] {
+		for end, power := range [2]units.Watt{whole.Low, whole.High} {
+			over := n.ref.CappedSpike * (times[end][b] - 1) * float64(max(power, limit)/limit)
+			if power > limit {
+				times[end][b] = 1 + over
+			}
+		}
+	}
+	return times
+}
+
+// spikeTimes are the multiples of a card's board power for each band, at least and at most.
+func (n *Network) spikeTimes() [2][4]float64 {
 	plugs, slot := n.ref.SpikeTimes("card with plugs"), n.ref.SpikeTimes("card by the slot")
 	switch {
 	case n.rig.Card.Plugs == nil:

@@ -63,6 +63,9 @@ type FormRow struct {
 	Lanes int       `json:"lanes"`
 	Body  bool      `json:"body"` // its own length tells the lanes, up to so many
 	Gen   int       `json:"generation"`
+	Joint string    `json:"joint"`      // whose loss its mated pair has, where it has no row of its own
+	Cable bool      `json:"cabled"`     // a cable goes between two of its sockets
+	Looks string    `json:"looks_like"` // what its plug enters and must never
 	Origin
 }
 
@@ -78,6 +81,35 @@ type Wire struct {
 
 // Bands are the lengths of spikes, in milliseconds.
 var Bands = [4]float64{0.1, 1, 10, 100}
+
+// BoardPlug is a plug of its maker's own through which an office host's board takes its power:
+// what such plugs mostly are, never what one surely is.
+type BoardPlug struct {
+	Kind     string       `json:"kind"`
+	Contacts int          `json:"contacts"`
+	Standby  []units.Volt `json:"standby_v"`
+	Says     string       `json:"says"`
+	Origin
+}
+
+// BoardPlug is the row of a kind; nil for none.
+func (t *Tables) BoardPlug(kind string) *BoardPlug {
+	for i := range t.BoardPlugs {
+		if t.BoardPlugs[i].Kind == kind {
+			return &t.BoardPlugs[i]
+		}
+	}
+	return nil
+}
+
+// Cap is the speed of a card whose power is capped to a share of its own.
+type Cap struct {
+	Share  float64 `json:"share"`
+	Low    float64 `json:"low"` // of its own speed, most often
+	High   float64 `json:"high"`
+	Utmost float64 `json:"utmost"` // and rarely less
+	Origin
+}
 
 // Spike is what something takes, or rides out, for each band, as a multiple of
 // its board power or rating.
@@ -190,6 +222,8 @@ type Tables struct {
 	Forms       []FormRow
 	Wires       []Wire
 	Spikes      []Spike
+	Caps        []Cap // the highest first
+	BoardPlugs  []BoardPlug
 	Efficiency  []Efficiency
 	Planning    []Planning
 	Times       []Time
@@ -217,6 +251,12 @@ type Values struct {
 	SlotSmall         units.Watt
 	ConversionShare   float64
 	SupplyShare       units.Share
+	CardSlows         units.Range[float64] // °C of its core, as usual
+	CardStops         units.Range[float64]
+	MemoryMost        units.Range[float64] // °C of its memory
+	ProcessorSlows    units.Range[float64]
+	CardStart         float64 // share of its board power before its driver runs, at most
+	CappedSpike       float64 // share of a spike that a cap leaves
 	CardIdleLeast     float64
 	CardIdleMost      float64
 	HostIdleLeast     float64
@@ -267,7 +307,7 @@ func Load() (*Tables, error) {
 	for name, into := range map[string]any{
 		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
 		"matings": &t.Matings, "slots": &t.Slots, "forms": &t.Forms, "planning": &t.Planning,
-		"wires": &t.Wires, "spikes": &t.Spikes, "efficiency": &t.Efficiency, "times": &t.Times,
+		"wires": &t.Wires, "spikes": &t.Spikes, "caps": &t.Caps, "board_plugs": &t.BoardPlugs, "efficiency": &t.Efficiency, "times": &t.Times,
 		"lines": &t.Lines, "joints": &t.Joints, "penalties": &t.Penalties,
 	} {
 		raw, err := data.ReadFile("data/" + name + ".json")
@@ -298,6 +338,16 @@ func (t *Tables) readValues() error {
 		"conversion_share":      func(v float64) { t.ConversionShare = v },
 		"supply_share":          func(v float64) { t.SupplyShare = units.Share(v) },
 		"card_idle_least":       func(v float64) { t.CardIdleLeast = v },
+		"card_slows_least_c":    func(v float64) { t.CardSlows.Low = v },
+		"card_slows_most_c":     func(v float64) { t.CardSlows.High = v },
+		"card_stops_least_c":    func(v float64) { t.CardStops.Low = v },
+		"card_stops_most_c":     func(v float64) { t.CardStops.High = v },
+		"memory_most_least_c":   func(v float64) { t.MemoryMost.Low = v },
+		"memory_most_c":         func(v float64) { t.MemoryMost.High = v },
+		"processor_slows_least": func(v float64) { t.ProcessorSlows.Low = v },
+		"processor_slows_most":  func(v float64) { t.ProcessorSlows.High = v },
+		"card_start_share":      func(v float64) { t.CardStart = v },
+		"capped_spike_share":    func(v float64) { t.CappedSpike = v },
 		"card_idle_most":        func(v float64) { t.CardIdleMost = v },
 		"host_idle_least":       func(v float64) { t.HostIdleLeast = v },
 		"host_idle_most":        func(v float64) { t.HostIdleMost = v },
@@ -446,6 +496,16 @@ func (t *Tables) lose() error {
 		}
 		for i := range t.Joints {
 			t.Joints[i].at[g.Generation] = t.Joints[i].lossAt(g.Nyquist)
+		}
+	}
+	return nil
+}
+
+// JointNamed is the row of a joint; nil for none.
+func (t *Tables) JointNamed(name string) *Joint {
+	for i := range t.Joints {
+		if t.Joints[i].Joint == name {
+			return &t.Joints[i]
 		}
 	}
 	return nil

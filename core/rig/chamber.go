@@ -29,7 +29,19 @@ type Fan struct {
 	Name  string                        `json:"name" name:"name" doc:"The fan's name."`
 	Size  Fact[units.Millimetre]        `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" name:"size" measure:"fan-size" doc:"Its frame, edge to edge."`
 	Air   Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..1000" else:"not told" name:"air it moves" doc:"By its papers, blowing freely; a third is lost in grilles."`
+	Fed   Fact[PartFeed]                `json:"fed_by,omitzero" name:"fed by" doc:"What gives it its power."`
+	At    string                        `json:"header,omitzero" name:"on header" when:"fed_by=header" doc:"The header of the board it hangs on, by its name."`
+	Held  Held                          `json:"held,omitzero" name:"how it is held" doc:"Where not all its screws hold it."`
 	Holes Fact[units.Millimetre]        `json:"holes_apart_mm,omitzero" is:"20..200" name:"holes in the case, apart" measure:"fan-holes" doc:"From middle to middle along one edge, in the case."`
+}
+
+// Held is how a part is held that is not screwed down as it was made to be.
+type Held struct {
+	By   Fact[HeldBy] `json:"by,omitzero" else:"its screws" name:"held by" doc:"What holds it."`
+	In   Fact[int]    `json:"screws_in,omitzero" is:"0..20" name:"screws that are in" when:"by=screws" doc:"How many hold it."`
+	Of   Fact[int]    `json:"screws_of,omitzero" is:"0..20" name:"of so many" when:"by=screws" doc:"How many it has holes for."`
+	Does Fact[bool]   `json:"will_do,omitzero" name:"it will do" doc:"Somebody looked, pulled at it, and says so."`
+	Why  string       `json:"why,omitzero" name:"since" doc:"Why it will do, or will not, and what is risked, in plain words."`
 }
 
 // Takes is the largest card that a case is said to take.

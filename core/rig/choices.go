@@ -13,6 +13,14 @@ type (
 	ScreenKind string
 	// UseKind is the sort of a use, by what it moves over the link.
 	UseKind string
+	// SeenBy is who saw that something worked, or failed.
+	SeenBy string
+	// BoardKind is the plug through which an office host's board takes its power.
+	BoardKind string
+	// PartFeed is what gives a fan or a drive its power.
+	PartFeed string
+	// HeldBy is what holds a part that is not screwed down as it was made to be.
+	HeldBy string
 	// HostKind is the sort of computer.
 	HostKind string
 	// Graphics is what the host draws with on its own.
@@ -238,9 +246,17 @@ const (
 	MinimumLow1Mean  Minimum    = "low1-mean"
 	MinimumLow01     Minimum    = "low01-p99"
 	MinimumLow01Mean Minimum    = "low01-mean"
+	SFF8654          Form       = "sff-8654"
+	SFFTA1016        Form       = "sff-ta-1016"
+	USB3Lane         Form       = "usb3-lane"
 	UseEncode        UseKind    = "encode"
 	UseRender        UseKind    = "render"
 	UseModel         UseKind    = "model"
+	BySelf           SeenBy     = "oneself"
+	StandardPlug     BoardKind  = "standard-24"
+	FedByHeader      PartFeed   = "header"
+	FedByNothing     PartFeed   = "none"
+	HeldByScrews     HeldBy     = "screws"
 	Notebook         HostKind   = "notebook"
 	SingleBoard      HostKind   = "single-board"
 	Desktop          HostKind   = "desktop"

@@ -32,7 +32,22 @@ type Rig struct {
 	LoadReadings []LoadReading     `json:"load_readings,omitzero" name:"readings under load" doc:"What was read beside the link: copy rates, the card's board power, the heat of plugs."`
 	Ledger       Ledger            `json:"ledger,omitzero" name:"ledger" doc:"What it cost, and what it is held against."`
 	Diary        []DiaryLine       `json:"diary,omitzero" name:"diary" doc:"What happened, day by day, once it is in use."`
+	Known        []Known           `json:"known,omitzero" name:"known on this host" doc:"What was seen to work, or to fail, on this host or one like it."`
 	Acknowledged []Acknowledgement `json:"acknowledged,omitzero" name:"acknowledged" doc:"Findings somebody has read and answered for."`
+}
+
+// Known is what somebody saw of a part on this host, or on one like it. Several may stand
+// beside each other and disagree.
+type Known struct {
+	Of       string       `json:"of,omitzero" name:"what was seen" doc:"The card, or a stage of the route; left out: a card joined this way."`
+	Host     string       `json:"host,omitzero" name:"on the host" doc:"In plain words where it was one like this; left out: this very one."`
+	Works    Fact[bool]   `json:"works,omitzero" name:"it worked" doc:"It worked, or it failed."`
+	By       Fact[SeenBy] `json:"seen_by,omitzero" else:"another" name:"seen by" doc:"Oneself, another, or papers."`
+	Firmware string       `json:"firmware,omitzero" name:"with firmware" doc:"The host's, by its version."`
+	Driver   string       `json:"driver,omitzero" name:"with driver" doc:"The card's, by its version."`
+	System   string       `json:"system,omitzero" name:"on system" doc:"The operating system."`
+	When     string       `json:"when,omitzero" name:"when" doc:"RFC 3339."`
+	Remark   string       `json:"remark,omitzero" name:"remark" doc:"How it showed, in plain words."`
 }
 
 // Sizing is the policy by which supplies are judged.
@@ -149,6 +164,8 @@ type Host struct {
 	Needs    Fact[units.GB]         `json:"system_needs_gb,omitzero" is:"0..1000000" name:"room the system needs" doc:"On the drive it starts from."`
 	Panel    Fact[PanelState]       `json:"panel,omitzero" name:"own panel" doc:"Whether the host has a panel of its own, and whether it works."`
 	Copies   Fact[bool]             `json:"copies_frames,omitzero" name:"driver copies frames back" doc:"The system's drivers copy the card's frames back to the host's own panel."`
+	Cooler   Cooler                 `json:"cooler,omitzero" name:"its cooler" doc:"What cools its processor, or is to."`
+	Headers  []Header               `json:"headers,omitzero" name:"headers for fans and lights" doc:"Of its board, each with what hangs on it. Left out: not looked at."`
 	Firmware Firmware               `json:"firmware,omitzero" name:"firmware" doc:"What its firmware allows."`
 	Uplink   Uplink                 `json:"uplink,omitzero" name:"the chipset's uplink" doc:"What all behind the chipset shares."`
 	Listed   Listed                 `json:"listed,omitzero" name:"the seller's listing" doc:"What the seller said, beside what was found."`
@@ -165,6 +182,27 @@ type Host struct {
 	Screens  []ScreenSocket         `json:"screens,omitzero" name:"video outputs" doc:"Sockets for a screen."`
 	Slots    []Slot                 `json:"slots,omitzero" name:"slots" doc:"Every slot a card or module could use."`
 	Price
+}
+
+// Cooler is what cools the processor. A planned one is held against the board, the case and the
+// card.
+type Cooler struct {
+	Name      string                 `json:"name,omitzero" name:"name" doc:"What it is called."`
+	New       Fact[bool]             `json:"new,omitzero" else:"no" name:"it is put in for the card" doc:"It takes the place of the host's own."`
+	Mounts    Fact[[]string]         `json:"mounts,omitzero" name:"mounts it goes on" doc:"By the names of the sockets, or the distance of its holes: 75 mm."`
+	Height    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"0..300" name:"height" measure:"along-y" doc:"Above the board."`
+	Room      Fact[units.Millimetre] `json:"room_mm,omitzero" is:"0..500" name:"room above the board" measure:"along-y" doc:"From the board to the cover, or to what hangs over it."`
+	Over      Fact[units.Millimetre] `json:"over_slot_mm,omitzero" is:"0..300" else:"not over it" name:"stands over the slot by" measure:"along-x" doc:"How far it reaches over the card's place."`
+	BackPlate Fact[bool]             `json:"back_plate,omitzero" name:"wants a back plate" doc:"Behind the board; the board's own may be part of its case."`
+	BoardOut  Fact[bool]             `json:"board_out,omitzero" name:"the board must come out" doc:"To reach its screws from behind."`
+	Price
+}
+
+// Header is a plug of the board that a fan, a pump or lights hang on.
+type Header struct {
+	Name    string          `json:"name" name:"name" doc:"As it is marked on the board."`
+	Current Fact[units.Amp] `json:"current_a,omitzero" is:"0..20" else:"1 A" name:"gives" doc:"By the host's papers."`
+	Used    string          `json:"used_by,omitzero" name:"what hangs on it" doc:"Left out: nothing."`
 }
 
 // Firmware is what the host's firmware allows.
@@ -207,6 +245,8 @@ type Check struct {
 type Processor struct {
 	Name    string           `json:"name,omitzero" name:"processor" doc:"The processor's name."`
 	Power   Fact[units.Watt] `json:"power_w,omitzero" is:"0..2000" name:"processor's nameplate power" doc:"Its nameplate power, W."`
+	Mount   Fact[string]     `json:"mount,omitzero" name:"mount of its cooler" doc:"By the name of its socket, or the distance of its holes: 75 mm."`
+	Slows   Fact[float64]    `json:"slows_at_c,omitzero" is:"40..130" else:"95 to 100 °C" name:"slows down at" doc:"°C, by its papers."`
 	Altered Fact[bool]       `json:"altered,omitzero" name:"processor raised or swapped" doc:"Its limits were raised, or another one fitted than the host was made for."`
 }
 
@@ -238,7 +278,7 @@ type Slot struct {
 	Key        Fact[Key]                    `json:"key,omitzero" name:"key" when:"form=m2" doc:"Where the notch of an M.2 slot is."`
 	Length     Fact[units.Millimetre]       `json:"length_mm,omitzero" is:"0..400" name:"longest module" when:"form=m2" measure:"module" doc:"To the last stand-off: M.2 30, 42, 60, 80 or 110."`
 	StandOffs  Fact[[]StandOff]             `json:"stand_offs,omitzero" name:"stand-offs at" when:"form=m2" doc:"The lengths at which a stand-off is, or can be put."`
-	Mechanical Fact[int]                    `json:"lanes_mechanical,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink" doc:"How many lanes its body has room for."`
+	Mechanical Fact[int]                    `json:"lanes_mechanical,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink|sff-8654|sff-ta-1016" doc:"How many lanes its body has room for."`
 	Lanes      Fact[int]                    `json:"lanes,omitzero" is:"0..16" name:"lanes wired" doc:"Lanes wired to it."`
 	Gen        Fact[int]                    `json:"generation,omitzero" is:"1..6" name:"generation" doc:"PCIe generation with the processor fitted."`
 	Carries    Fact[[]Carried]              `json:"carries,omitzero" name:"its contacts carry" doc:"What its contacts carry."`
@@ -253,7 +293,7 @@ type Slot struct {
 	Fixed      Fact[Fixing]                 `json:"occupant_fixed,omitzero" name:"that is" doc:"How what sits in it is held."`
 	Trace      Fact[units.Millimetre]       `json:"trace_mm,omitzero" is:"0..1000" else:"30 to 150 mm" name:"trace to the processor" measure:"trace" doc:"From processor or chipset to the slot, along the board."`
 	Laminate   Fact[Laminate]               `json:"laminate,omitzero" else:"standard" name:"laminate of the board" doc:"What the board is made of, by its papers."`
-	Split      Fact[bool]                   `json:"split_4_4,omitzero" else:"no" name:"split into fours" when:"form=card|oculink" doc:"The host splits its lanes four and four."`
+	Split      Fact[bool]                   `json:"split_4_4,omitzero" else:"no" name:"split into fours" when:"form=card|oculink|sff-8654|sff-ta-1016" doc:"The host splits its lanes four and four."`
 	Shares     Fact[string]                 `json:"shares_lanes_with,omitzero" name:"shares its lanes with" doc:"Another slot or port that takes lanes of it when used; none for none."`
 	Side       Fact[Side]                   `json:"side,omitzero" name:"where it is" doc:"On which side of the board."`
 	BoardX     Fact[float64]                `json:"board_x,omitzero" is:"0..100" name:"across the board" doc:"From its left edge, in hundredths of its width."`
@@ -334,6 +374,8 @@ type Displaced struct {
 	Method   Fact[Carryover]               `json:"carried_over,omitzero" name:"the system is" when:"home=slot|sata-bay|usb|memory-card" doc:"How the system gets to its new place: cloned, copied, on the drive itself, or installed afresh."`
 	Enclosed Extra                         `json:"enclosure,omitzero" name:"its enclosure" doc:"What it costs, where a drive stands in one, or is written through one; unless told, as such enclosures cost."`
 	Stick    Extra                         `json:"stick,omitzero" name:"the stick with the installer" when:"carried_over=installed" doc:"What it costs; unless told, as such sticks cost."`
+	Fed      Fact[PartFeed]                `json:"fed_by,omitzero" name:"fed by" when:"home=sata-bay" doc:"What gives the drive its power in the bay."`
+	Held     Held                          `json:"held,omitzero" name:"how it is held" doc:"Where it is not screwed down as it was made to be."`
 	Caddy    Fact[bool]                    `json:"caddy,omitzero" else:"as the host's condition says" name:"a caddy for it is there" when:"home=sata-bay" doc:"The frame, with its screws, that holds a drive in its bay."`
 }
 
@@ -399,7 +441,7 @@ type Stage struct {
 type Joint struct {
 	Form    Fact[Form] `json:"form,omitzero" name:"form" doc:"Its mechanical form."`
 	Key     Fact[Key]  `json:"key,omitzero" name:"key" when:"form=m2" doc:"Where the notch of an M.2 end is."`
-	Lanes   Fact[int]  `json:"lanes,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink" doc:"How many lanes its body has room for."`
+	Lanes   Fact[int]  `json:"lanes,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink|sff-8654|sff-ta-1016" doc:"How many lanes its body has room for."`
 	OpenEnd Fact[bool] `json:"open_end,omitzero" name:"open end" when:"form=card" doc:"A card slot whose end is open takes longer cards."`
 }
 
@@ -416,7 +458,11 @@ type Card struct {
 	Encoders  Fact[[]string]         `json:"encoders,omitzero" name:"hardware encoders" doc:"Such as h264, hevc, av1; none where it has none."`
 	Outputs   Fact[[]string]         `json:"outputs,omitzero" name:"video outputs" doc:"Its sockets for screens."`
 	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..2000" name:"board power" doc:"What its maker states, or what was measured."`
+	Cap       Fact[units.Watt]       `json:"cap_w,omitzero" is:"1..2000" else:"none" name:"capped to" doc:"By software: it holds once the driver runs, not at the start, and shrinks spikes by half."`
 	Idle      Fact[units.Watt]       `json:"idle_w,omitzero" is:"0..2000" name:"draw with nothing to do" doc:"What the card draws with nothing to do, W."`
+	Slows     Fact[float64]          `json:"slows_at_c,omitzero" is:"40..130" else:"83 to 90 °C" name:"slows down at" doc:"Its core, °C, by its papers or its driver."`
+	Stops     Fact[float64]          `json:"stops_at_c,omitzero" is:"40..130" else:"95 to 105 °C" name:"stops at" doc:"Its core, °C, by its papers or its driver."`
+	MemoryC   Fact[float64]          `json:"memory_most_c,omitzero" is:"40..130" else:"95 to 105 °C" name:"its memory, at most" doc:"°C, by its papers."`
 	SlotShare Fact[units.Watt]       `json:"slot_w,omitzero" is:"0..600" name:"measured at the slot" doc:"What it was measured to take through the slot."`
 	Altered   Fact[bool]             `json:"altered,omitzero" name:"raised or altered" doc:"Its limits were raised, or parts changed."`
 	BuiltIn   Fact[bool]             `json:"built_in,omitzero" else:"no" name:"built into a box" doc:"It came in a box, fed and fitted by the box's maker."`
@@ -435,6 +481,16 @@ type Card struct {
 	Worked    Fact[bool]             `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
 	Bracket   Bracket                `json:"bracket,omitzero" name:"bracket" doc:"Its bracket."`
 	Price
+}
+
+// Lasting is what the card draws under load for long: its board power, or less where it is
+// capped.
+func (c *Card) Lasting() Fact[units.Watt] {
+	limit, told := c.Cap.Get()
+	if power, known := c.Power.Get(); !told || known && power <= limit {
+		return c.Power
+	}
+	return c.Cap
 }
 
 // CardPlug is one power socket of the card.
@@ -485,6 +541,8 @@ type Supply struct {
 	Board   SwitchBoard            `json:"switch_board,omitzero" name:"its switch-on board" doc:"What it costs, where a board switches the supply on."`
 	Worked  Fact[bool]             `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
 	Noise   Fact[float64]          `json:"noise_db,omitzero" is:"0..150" else:"15 to 40 dB" name:"noise under load" doc:"At the seat, dB, by a test or its papers."`
+	Held    Held                   `json:"held,omitzero" name:"how it is held" doc:"Where it is not screwed down as it was made to be: tied to the card, held by tape."`
+	Strip   string                 `json:"on_strip,omitzero" name:"plugged into" doc:"The outlet strip or wall socket its mains lead goes to, by a name of one's own."`
 	Wall    Fact[units.Watt]       `json:"wall_w,omitzero" is:"0..5000" name:"read at the wall" doc:"What a meter showed for it with everything under load."`
 	Price
 }
@@ -522,6 +580,9 @@ type Inlet struct {
 	Shell     Fact[Connector]  `json:"shell,omitzero" name:"its shell is that of" when:"connector=proprietary" doc:"The kind whose plug it looks like, though it is wired otherwise."`
 	Pins      []Pin            `json:"pins,omitzero" name:"pins" when:"connector=proprietary" doc:"What the pins of a proprietary plug carry, pin 1 first. Left out: not known."`
 	PinRows   Fact[int]        `json:"pin_rows,omitzero" is:"1..2" else:"1" name:"rows of pins" when:"connector=proprietary" doc:"Rows the pins of a proprietary plug stand in."`
+	Board     Fact[BoardKind]  `json:"board_plug,omitzero" name:"its board's plug is" when:"connector=proprietary" doc:"Of a host whose board takes its maker's own plug: its kind, by the number of its contacts."`
+	Standby   Fact[units.Volt] `json:"standby_v,omitzero" is:"0..24" name:"standby voltage" when:"connector=proprietary" doc:"What it wants while the host is off: 5 or 12 V; 0 for none. By a label or a meter."`
+	Clips     Fact[bool]       `json:"clip_turned,omitzero" else:"no" name:"its clip is on the other side" when:"connector=proprietary" doc:"Than on the standard plug."`
 }
 
 // Lead is a power lead: a plain one, an adapter, a splitter or a chain.
@@ -534,7 +595,10 @@ type Lead struct {
 	Path   []Corner               `json:"path,omitzero" name:"way of the lead" doc:"Where it runs in the case, from plug to plug: its ends and every corner, in order."`
 	Wires  []Conductor            `json:"wires,omitzero" name:"wires" doc:"Which pin each wire joins with which, on a lead made by oneself. Left out: as its maker wired it."`
 	Fuse   Fact[units.Amp]        `json:"fuse_a,omitzero" is:"0..200" else:"none" name:"fuse" doc:"In its supply wires, at the source."`
-	Ticked []string               `json:"meter_ticked,omitzero" name:"measured and right" doc:"Lines of its meter list that were measured and right."`
+	// A bought lead that turns one plug into another.
+	MadeFor Fact[[]string]   `json:"made_for,omitzero" name:"made for" doc:"The hosts or boards whose plug it turns into, by its papers; it is then bought, not made by oneself."`
+	Standby Fact[units.Volt] `json:"standby_v,omitzero" is:"0..24" else:"the supply's 5 V" name:"gives standby of" doc:"Of a lead that makes another standby voltage of the supply's 5 V."`
+	Ticked  []string         `json:"meter_ticked,omitzero" name:"measured and right" doc:"Lines of its meter list that were measured and right."`
 	Price
 }
 

@@ -180,5 +180,8 @@ type LoadReading struct {
 	Board Fact[units.Watt]              `json:"card_w,omitzero" is:"0..2000" name:"the card's board power" doc:"As its sensor shows, sustained."`
 	Plug  string                        `json:"plug,omitzero" name:"heat of the plug" doc:"Which plug was felt or probed after ten minutes."`
 	Heat  Fact[float64]                 `json:"plug_c,omitzero" is:"-20..400" name:"its heat" doc:"°C. A hand stands about 50 °C for a moment."`
+	CardC Fact[float64]                 `json:"card_c,omitzero" is:"-20..150" name:"the card's core" doc:"°C, as its sensor shows, after ten minutes under load."`
+	MemC  Fact[float64]                 `json:"card_memory_c,omitzero" is:"-20..150" name:"the card's memory" doc:"°C, as its sensor shows."`
+	ProcC Fact[float64]                 `json:"processor_c,omitzero" is:"-20..150" name:"the processor" doc:"°C, as its sensor shows."`
 	Noise Fact[float64]                 `json:"noise_db,omitzero" is:"0..150" name:"noise" doc:"At the seat, dB."`
 }

@@ -19,6 +19,20 @@ var (
 		word{"render-over", "rendering what does not fit"}, word{"model", "a model held in memory"},
 		word{"model-over", "a model that does not fit"}, word{"train", "training"}, word{"compute", "computing with large copies"},
 	)
+	seenByWords    = words(word{"oneself", ""}, word{"another", "somebody else"}, word{"papers", ""})
+	boardKindWords = words(
+		word{"standard-24", "the standard 24-pin"}, word{"maker-6", "six contacts of its maker's own"}, word{"maker-8", "eight contacts of its maker's own"},
+		word{"maker-10", "ten contacts of its maker's own"}, word{"maker-more", "more contacts of its maker's own"},
+		word{"processor-4", "four contacts for the processor"}, word{"processor-8", "eight contacts for the processor"},
+	)
+	partFeedWords = words(
+		word{"header", "a header of the board"}, word{"peripheral-4", "an old disk plug"}, word{"disk-15", "a disk plug"},
+		word{"lead", "a lead of its own"}, word{"usb", "USB"}, word{"none", "nothing is free"},
+	)
+	heldByWords = words(
+		word{"screws", ""}, word{"tape", ""}, word{"ties", "cable ties"}, word{"glue", ""}, word{"friction", "what it is jammed between"},
+		word{"nothing", ""},
+	)
 	hostKindWords = words(
 		word{"mini-pc", "mini PC"}, word{"desktop", ""}, word{"notebook", ""}, word{"all-in-one", ""},
 		word{"single-board", ""},
@@ -28,7 +42,8 @@ var (
 	radioWords    = words(word{"wireless", ""}, word{"wire", ""})
 	formWords     = words(
 		word{"m2", "M.2"}, word{"mini-pcie", "mini PCIe"}, word{"msata", "mSATA"}, word{"card", ""}, word{"oculink", "OCuLink"},
-		word{"video", ""}, word{"module", ""}, word{"tunnel", ""},
+		word{"video", ""}, word{"module", ""}, word{"tunnel", ""}, word{"sff-8654", "SFF-8654"}, word{"sff-ta-1016", "SFF-TA-1016"}, word{"sff-8639", "SFF-8639"},
+		word{"expresscard", "ExpressCard"}, word{"mxm", "card module (MXM)"}, word{"usb3-lane", "one-lane plug like USB 3"},
 	)
 	keyWords     = words(word{"M", ""}, word{"B", ""}, word{"B+M", ""}, word{"E", ""}, word{"A", ""}, word{"A+E", ""})
 	carriedWords = words(word{"pcie", "PCIe"}, word{"sata", "SATA"}, word{"usb", "USB"}, word{"video", ""}, word{"radio", ""})
@@ -151,6 +166,18 @@ func (ScreenKind) Words() *Words { return screenKindWords }
 
 // Words are the words of UseKind.
 func (UseKind) Words() *Words { return useKindWords }
+
+// Words are the words of SeenBy.
+func (SeenBy) Words() *Words { return seenByWords }
+
+// Words are the words of BoardKind.
+func (BoardKind) Words() *Words { return boardKindWords }
+
+// Words are the words of PartFeed.
+func (PartFeed) Words() *Words { return partFeedWords }
+
+// Words are the words of HeldBy.
+func (HeldBy) Words() *Words { return heldByWords }
 
 // Words are the words of HostKind.
 func (HostKind) Words() *Words { return hostKindWords }

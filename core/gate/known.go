@@ -1,0 +1,89 @@
+package gate
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"kolvan/core/finding"
+	"kolvan/core/rig"
+)
+
+// judgeKnown tells what was seen of the parts of the plan on this host, or on one like it:
+// what worked and what failed stand beside each other.
+func judgeKnown(r *finding.Rule, g *Gate, out *finding.List) {
+	var told []string
+	for i := range g.Known {
+		k := &g.Known[i]
+		if !planned(g.Rig, k.Of) || slices.Contains(told, k.Of) {
+			continue
+		}
+		told = append(told, k.Of)
+		worked, failed := g.seen(k.Of, true), g.seen(k.Of, false)
+		at := "/known/" + strconv.Itoa(i)
+		numbers := finding.Numbers{{Name: "failed", Value: float64(len(failed))}, {Name: "worked", Value: float64(len(worked))}}
+		name := knownName(k.Of)
+		switch {
+		case len(failed) > 0 && len(worked) > 0:
+			out.Add(
+				r, finding.Risk, at, numbers, "%s failed: %s. It also worked: %s. Find what differs: firmware, driver, system.", name,
+				strings.Join(failed, "; "), strings.Join(worked, "; "),
+			)
+		case len(failed) > 0:
+			out.Add(r, finding.Risk, at, numbers, "%s failed: %s.", name, strings.Join(failed, "; "))
+		case len(worked) > 0:
+			out.Add(r, finding.Note, at, numbers, "%s worked: %s.", name, strings.Join(worked, "; "))
+		default:
+			out.Need(r, at+"/works", "whether it worked", "Ask who saw it.", "how sure the plan is")
+		}
+	}
+}
+
+// seen are the sightings of a part that worked, or that failed, in words.
+func (g *Gate) seen(of string, worked bool) (list []string) {
+	for i := range g.Known {
+		if k := &g.Known[i]; k.Of == of && rig.Is(k.Works, worked) {
+			list = append(list, seenWords(k))
+		}
+	}
+	return list
+}
+
+// seenWords says where it was seen, by whom, and with what.
+func seenWords(k *rig.Known) string {
+	words := "on this host"
+	if k.Host != "" {
+		words = "on " + k.Host
+	}
+	words += ", seen by " + rig.Spoken(k.By.Or("another"))
+	for _, with := range []struct{ what, told string }{{"firmware", k.Firmware}, {"driver", k.Driver}, {"system", k.System}} {
+		if with.told != "" {
+			words += fmt.Sprintf(", %s %s", with.what, with.told)
+		}
+	}
+	if k.Remark != "" {
+		words += " (" + strings.TrimSuffix(k.Remark, ".") + ")"
+	}
+	return words
+}
+
+// planned reports a part of the plan: the card, a stage of its route, or the whole of it.
+func planned(r *rig.Rig, of string) bool {
+	if of == "" || of == r.Card.Name {
+		return true
+	}
+	for i := range r.Route.Stages {
+		if r.Route.Stages[i].Name == of {
+			return true
+		}
+	}
+	return false
+}
+
+func knownName(of string) string {
+	if of == "" {
+		return "A card joined this way"
+	}
+	return of
+}
