@@ -98,7 +98,7 @@ func TestLongFormsFold(t *testing.T) {
 	fresh := formFor(r, &rig.Slot{Name: "new"}, "/host/slots/0", false, nil)
 	fresh.Folding = true
 	assert.True(t, fresh.Folds().Open, "nothing is told yet")
-	few := formFor(r, &r.Leads[0], "/leads/0", false, nil)
+	few := formFor(r, &r.Supplies[0].Rails[0], "/supplies/0/rails/0", false, nil)
 	few.Folding = true
 	assert.Nil(t, few.Folds())
 	bad := field{Fact: true, Fault: "no"}

@@ -22,9 +22,9 @@ import (
 func TestTableOfAMeter(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
-	status, page := c.upload("/rigs/1/meter/import", "table", map[string]string{"m.csv": "Zeit;W\n0;100\n"})
+	status, page := c.upload("/rigs/1/meter/import", "table", map[string]string{"m.csv": "Farbe;W\n0;100\n"})
 	assert.Equal(t, http.StatusOK, status)
-	assert.Contains(t, page, "m.csv: line 1, head: &#34;Zeit, W&#34; is not accepted; accepted: a column named time")
+	assert.Contains(t, page, "m.csv: line 1, head: &#34;Farbe, W&#34; is not accepted; accepted: a column named time")
 
 	table := "Date;Time;Active Power [kW]\n"
 	for second := range 40 {

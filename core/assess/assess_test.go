@@ -65,7 +65,7 @@ func level(report *assess.Report, rule, want string) string {
 
 func TestWholeRigIsQuiet(t *testing.T) {
 	report := assess.Rig(whole(t, ""), coretest.Tables(t))
-	require.Len(t, report.Findings, 3, "plugging with both sides off, the watts at the wall, and the note of two supplies")
+	require.Len(t, report.Findings, 4, "plugging with both sides off, the watts at the wall, of all plugs too, and the note of two supplies")
 	assert.Equal(t, finding.Note, report.Findings[0].Level)
 	assert.False(t, report.Stops())
 }

@@ -86,7 +86,7 @@ var briefCases = []casesOf{
 		{"risk", "air for the open, in a cupboard", all(set("/chamber/airflow_m3_h", "500"), set("/brief/living", `{"air":"cupboard"}`))},
 		{"risk", "the flatmate says no", set("/brief/living", `{"agree":[{"who":"the flatmate","agreed":false}]}`)},
 		{"note", "the landlord was not asked", set("/brief/living", `{"agree":[{"who":"the landlord"}]}`)},
-		{"note", "a cupboard, its air not told", set("/brief/living", `{"air":"cupboard"}`)},
+		{"note", "a cupboard, its air not told", all(drop("/chamber/airflow_m3_h"), set("/brief/living", `{"air":"cupboard"}`))},
 		{
 			"quiet", "made for the cupboard",
 			all(
@@ -97,6 +97,7 @@ var briefCases = []casesOf{
 		{"else quiet", "where it stands", set("/brief/living", `{"noise_db":150}`)},
 	}},
 	{"live.noise", []ruleCase{
+		{"unknown", "somebody sleeps there", set("/brief/living", `{"somebody_sleeps":true}`)},
 		{
 			"risk", "36 and 30 and 30 dB: 37.8",
 			all(
@@ -104,6 +105,7 @@ var briefCases = []casesOf{
 				set("/brief/living", `{"noise_db":37}`),
 			),
 		},
+		{"risk", "a server supply is never quiet", all(set("/supplies/1/kind", `"server"`), set("/brief/living", `{"noise_db":39}`))},
 		{
 			"quiet", "38 allowed",
 			all(

@@ -374,22 +374,30 @@ var fitCases = []casesOf{
 		{"quiet", "30 m3/h", set("/chamber/airflow_m3_h", "30")},
 		{
 			"risk", "two fans of 20 m3/h, 26.7 behind their grilles",
-			set(
+			all(drop("/chamber/airflow_m3_h"), set(
 				"/chamber/fans",
 				`[{"name":"front","size_mm":120,"holes_apart_mm":105,"airflow_m3_h":20},{"name":"rear","size_mm":120,"holes_apart_mm":105,"airflow_m3_h":20}]`,
-			),
+			)),
 		},
 		{
 			"quiet", "two of 25, 33.3 behind them",
-			set(
+			all(drop("/chamber/airflow_m3_h"), set(
 				"/chamber/fans",
 				`[{"name":"front","size_mm":120,"holes_apart_mm":105,"airflow_m3_h":25},{"name":"rear","size_mm":120,"holes_apart_mm":105,"airflow_m3_h":25}]`,
-			),
+			)),
 		},
 		{"risk", "30 m3/h in a cupboard: 60", all(set("/chamber/airflow_m3_h", "30"), set("/chamber/stands_in", `"cupboard"`))},
 		{"quiet", "41 m3/h under a desk: 40", all(set("/chamber/airflow_m3_h", "41"), set("/chamber/stands_in", `"under-desk"`))},
 		{"quiet", "20 m3/h, 20 K warmer", all(set("/chamber/airflow_m3_h", "20"), set("/chamber/air_rise_k", "20"))},
 		{"unknown", "what the card draws", all(set("/chamber/airflow_m3_h", "100"), drop("/card/power_w"))},
+		{"unknown", "where it stands", all(drop("/chamber/airflow_m3_h"), drop("/chamber/stands_in"))},
+		{"unknown", "what moves its air, where that stands", drop("/chamber/airflow_m3_h")},
+		{
+			"unknown", "what moves it in a cupboard, however little",
+			all(drop("/chamber/airflow_m3_h"), drop("/chamber/stands_in"), set("/card/power_w", "50"), set("/brief/living", `{"air":"cupboard"}`)),
+		},
+		{"quiet", "99 W leave by themselves", all(drop("/chamber/airflow_m3_h"), set("/card/power_w", "99"))},
+		{"quiet", "a cap leaves 99 W", all(drop("/chamber/airflow_m3_h"), set("/card/cap_w", "99"))},
 	}},
 	{"fit.tight", []ruleCase{
 		{"risk", "1.4 mm", set("/card/length_mm", "248.6")},

@@ -588,6 +588,15 @@ var powerCases = []casesOf{
 		{"note", "its power not told", all(drop("/card/power_w"), set("/card/cap_w", "96"))},
 		{"else quiet", "none is told", drop("/card/price")},
 	}},
+	{"power.strip", []ruleCase{
+		{"danger", "more than it carries", strip(100, "")},
+		{"risk", "perhaps more", strip(135, "")},
+		{"quiet", "it carries it", strip(3500, "")},
+		{"danger", "by way of another", all(strip(3500, "second"), set("/brief/living/strips/-", `{"name":"second","most_w":100}`))},
+		{"risk", "a strip in a strip", all(strip(3500, "long strip"), set("/brief/living/strips/-", `{"name":"long strip","most_w":3500}`))},
+		{"unknown", "what it carries", all(set("/supplies/1/on_strip", `"strip"`), set("/brief/living", `{"strips":[{"name":"strip"}]}`))},
+		{"quiet", "nothing hangs on it", set("/brief/living", `{"strips":[{"name":"strip","most_w":1}]}`)},
+	}},
 	{"power.header", []ruleCase{
 		{"blocked", "nothing is left", set("/chamber/fans", `[{"name":"side fan","fed_by":"none"}]`)},
 		{"blocked", "a drive with nothing left", set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay","fed_by":"none"}]`)},
@@ -613,6 +622,11 @@ var powerCases = []casesOf{
 		{"quiet", "the standard plug", all(boardMain(`"board_plug":"standard-24"`), set("/supplies/1/in_bay", "true"))},
 		{"quiet", "the host keeps its own supply", boardMain(`"board_plug":"maker-6"`)},
 	}},
+}
+
+// strip is the outlet strip of the main supply, in a socket.
+func strip(most int, on string) string {
+	return all(set("/supplies/1/on_strip", `"strip"`), set("/brief/living", fmt.Sprintf(`{"strips":[{"name":"strip","most_w":%d,"on":%q}]}`, most, on)))
 }
 
 // headers are one header of the host's board, with what hangs on it.

@@ -21,7 +21,7 @@ func TestStanceHoldsThePlan(t *testing.T) {
 	allowed := map[rig.Stance][]rig.Touches{
 		rig.NothingPermanent: {"adapter"},
 		rig.SpareCover:       {"adapter", "spare-cover"},
-		rig.CutFreely:        {"adapter", "spare-cover", "cover", "enclosure", "board", "card"},
+		rig.CutFreely:        {"adapter", "spare-cover", "cover", "enclosure", "board", "card", "supply-lead", "lead", "plug"},
 	}
 	for stance, may := range allowed {
 		for _, word := range rig.Touches("").Words().All() {

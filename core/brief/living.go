@@ -56,6 +56,7 @@ var (
 	cardNoise   = [2]float64{30, 50}
 	supplyNoise = [2]float64{15, 40}
 	hostNoise   = [2]float64{20, 45}
+	serverNoise = [2]float64{40, 80} // a server supply on a break-out board
 )
 
 // judgeNoise adds up what makes noise, as powers; a reading at the seat stands for all of
@@ -63,6 +64,12 @@ var (
 func judgeNoise(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	allowed, told := rg.Brief.Living.Noise.Get()
 	if !told {
+		if rig.Is(rg.Brief.Living.Sleeps, true) {
+			out.Need(
+				r, "/brief/living/noise_db", "how loud it may be where somebody sleeps", "Ask who sleeps there; 25 to 30 dB at the bed is quiet.",
+				"whether it can run at night",
+			)
+		}
 		return
 	}
 	low, high := noiseOf(rg)
@@ -106,8 +113,12 @@ func noiseOf(r *rig.Rig) (low, high float64) {
 	}
 	for i := range r.Supplies {
 		kind, told := r.Supplies[i].Kind.Get()
-		if quiet := told && (kind == rig.Brick || kind == rig.USBC || kind == "converter"); !quiet && r.Supplies[i].Name != r.Host.Supply {
-			add(r.Supplies[i].Noise, supplyNoise)
+		if quiet := told && (kind == rig.Brick || kind == rig.USBC || kind == rig.Converter); !quiet && r.Supplies[i].Name != r.Host.Supply {
+			usual := supplyNoise
+			if kind == rig.ServerSupply {
+				usual = serverNoise
+			}
+			add(r.Supplies[i].Noise, usual)
 		}
 	}
 	if sum[0] == 0 {

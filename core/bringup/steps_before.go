@@ -200,6 +200,21 @@ func cuts(m *maker) {
 	for i := range m.r.Alterations {
 		a := &m.r.Alterations[i]
 		permanent := !rig.Is(a.Permanent, false)
+		if do := wireWork(a); do != "" {
+			m.add(row{
+				Step: Step{
+					ID: "cut-" + slug(a.Name), Do: finding.Begin(a.Name) + ": " + do, Place: Table, Tools: []string{"side cutter", "crimping tool", meter},
+					Minutes: [2]float64{20, 60}, Permanent: permanent, where: fmt.Sprintf("/alterations/%d", i),
+					Cautions: []string{
+						"Never open a supply. Its mains plug out for minutes first; a wire outside it is changed by who knows how, each cut end insulated at once.",
+						"Meter every pin against the plan before anything is plugged in.",
+					},
+					RightWhen: "A pull moves no contact, nothing bare shows, and the meter shows what the plan says.",
+				},
+				tags: "cut", follows: "off", precedes: "leads",
+			})
+			continue
+		}
 		m.add(row{
 			Step: Step{
 				ID: "cut-" + slug(a.Name), Do: finding.Begin(a.Name) + ": mark it by its template, cut it, and file its edges.",
@@ -211,6 +226,19 @@ func cuts(m *maker) {
 			tags: "cut", follows: "covers-off served bare", precedes: "route closing",
 		})
 	}
+}
+
+// wireWork is what an alteration of leads and plugs comes to; "" for one of sheet metal.
+func wireWork(a *rig.Alteration) string {
+	switch a.Touches.Value {
+	case rig.TouchesSupply:
+		return "on the lead outside the supply, one wire after another."
+	case rig.TouchesLead:
+		return "on the lead, one wire after another."
+	case rig.TouchesPlug:
+		return "on the plug, out of every socket."
+	}
+	return ""
 }
 
 func prints(m *maker) {

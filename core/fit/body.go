@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"fmt"
 	"math"
 
 	"kolvan/core/finding"
@@ -139,11 +140,15 @@ func judgeTip(r *finding.Rule, c *Chamber, out *finding.List) {
 // judgeAir holds what the case's fans move against what the watts in it need.
 func judgeAir(r *finding.Rule, c *Chamber, out *finding.List) {
 	air, told := c.airflow()
-	if c.Open() || !told {
+	if c.Open() || c.undescribed() {
 		return
 	}
 	needed, watts, open := c.AirNeeded()
 	_, word := c.returns()
+	if !told {
+		c.askAir(r, watts, out)
+		return
+	}
 	switch needed.Over(units.Exactly(air)) {
 	case units.Always:
 		out.Add(r, finding.Risk, "/chamber/airflow_m3_h", finding.Numbers{
@@ -154,6 +159,27 @@ func judgeAir(r *finding.Rule, c *Chamber, out *finding.List) {
 	case units.Sometimes:
 		out.Need(r, open.where, open.fact, open.find, "how much air the case needs")
 	}
+}
+
+// warmCase is the heat from which the air of a closed case is asked for, W (P): less leaves
+// through its walls and vents by itself.
+const warmCase units.Watt = 100
+
+// askAir asks what moves the air of a closed case, where its watts want some, or where its own
+// warm air comes back to it.
+func (c *Chamber) askAir(r *finding.Rule, watts units.Range[units.Watt], out *finding.List) {
+	share, _ := c.returns()
+	if !c.rig.Chamber.Box.X.Known || watts.Low < warmCase && share == 0 {
+		return
+	}
+	if !c.around().Known {
+		out.Need(r, "/chamber/stands_in", "where the case stands", "Under a desk or in a cupboard its warm air comes back to it.", "how much air it needs")
+		return
+	}
+	out.Need(
+		r, "/chamber/airflow_m3_h", "how much air the case's fans move", "Add up their papers; behind grilles a third is lost.",
+		fmt.Sprintf("whether %v leave the case", watts.Low),
+	)
 }
 
 // throughGrille is the share of a fan's own air that is left behind grilles (P).
@@ -221,7 +247,7 @@ func AirWord(air units.CubicMetrePerHour) string {
 // returns is the share of the warm air that a case takes in again where it stands: that
 // share of its air carries nothing away.
 func (c *Chamber) returns() (share float64, word string) {
-	switch c.rig.Chamber.Around.Value {
+	switch c.around().Value {
 	case "under-desk":
 		return c.ref.ReturnsDesk, ", a quarter of which comes back to it under a desk"
 	case "cupboard":
@@ -229,6 +255,14 @@ func (c *Chamber) returns() (share float64, word string) {
 	default:
 		return 0, ""
 	}
+}
+
+// around is where the case stands: as told of it, else of the place where the rig will stand.
+func (c *Chamber) around() rig.Fact[rig.Surroundings] {
+	if c.rig.Chamber.Around.Known {
+		return c.rig.Chamber.Around
+	}
+	return c.rig.Brief.Living.Air
 }
 
 // mostHeat bounds what nobody told, W.

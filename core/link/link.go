@@ -154,7 +154,7 @@ func (p *Plan) bound(slot *rig.Slot) {
 		default:
 			s := &p.rig.Route.Stages[i-1]
 			most = most.and(p.carried(&s.Plug.Form, &s.Plug.Key, s.Plug.Lanes)).and(p.carried(&s.Socket.Form, &s.Socket.Key, s.Socket.Lanes))
-			if beside := s.Parallel.Or(1); beside > 1 {
+			if beside := beside(p.rig, s); beside > 1 {
 				most.lanes = p.sideBySide(slot, most.lanes, beside)
 			}
 		}
@@ -400,4 +400,16 @@ func (p *Plan) own(e *Element) units.Range[units.GigabytePerSecond] {
 		own = own.AtMost(p.tunnelEnds(p.rig.Slot(p.rig.Route.Slot)))
 	}
 	return own
+}
+
+// beside is how many of a stage are used side by side: as it tells itself, else what the route
+// says of its cables and adapters.
+func beside(r *rig.Rig, s *rig.Stage) int {
+	if n, told := s.Parallel.Get(); told {
+		return n
+	}
+	if rig.Is(s.Kind, rig.Cable) || rig.Is(s.Kind, rig.Adapter) {
+		return r.Route.SideBySide.Or(1)
+	}
+	return 1
 }

@@ -34,6 +34,7 @@ const (
 	RuleGround    = "power.ground"
 	RuleCap       = "power.cap"
 	RuleHeader    = "power.header"
+	RuleStrip     = "power.strip"
 	RuleBoard     = "power.board"
 )
 
@@ -289,6 +290,15 @@ var rules = finding.Table[*Network]{
 		Fires:   "more than one supply is in use",
 		Example: "2 supplies share one ground, through the shield of the cable: plug them into one outlet strip.",
 	}, Judge: judgeGround},
+	{Rule: finding.Rule{
+		Name: RuleStrip, Station: finding.Power, Title: "Outlet strip asked for more than it carries", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Line: "{thing} carries {most_w}; {load_w} hang on it", Tag: "strip {load_w/most_w}",
+		Would:   "some of it plugged into another wall socket",
+		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Danger: finding.Burns()},
+		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
+		Fires:   "the supplies whose mains plugs hang on a strip or socket, by way of other strips too, take more than it carries (danger), or may (risk); a strip that is plugged into a strip (risk)",
+		Example: "Strip carries 100 W; 131 to 152 W hang on it. Plug some of it into another socket.",
+	}, Judge: judgeStrip},
 	{Rule: finding.Rule{
 		Name: RuleHeader, Station: finding.Power, Title: "Nothing feeds a fan or a drive", Levels: finding.Levels{finding.Blocked},
 		Tag:     "{thing} unfed",

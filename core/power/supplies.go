@@ -2,6 +2,7 @@ package power
 
 import (
 	"slices"
+	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/reference"
@@ -484,6 +485,74 @@ func judgeWall(r *finding.Rule, n *Network, out *finding.List) {
 				"A meter at the wall should show %s for %s under load, at the most, and %s with nothing to do.%s", words(wall), n.rig.Supplies[i].Name, words(idle), read)
 		}
 	}
+	if wall, idle, plugs := n.wholeWall(func(*rig.Supply) bool { return true }); plugs > 1 {
+		out.Add(r, finding.Note, "/supplies", finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
+			{Name: "idle_low_w", Value: float64(idle.Low)}, {Name: "idle_high_w", Value: float64(idle.High)}},
+			"All %d mains plugs together: %s under load, at the most, and %s with nothing to do.", plugs, words(wall), words(idle))
+	}
+}
+
+// wholeWall is what the supplies that are plugged in take from the mains together, and how many
+// they are; none where one of them is not known.
+func (n *Network) wholeWall(of func(*rig.Supply) bool) (wall, idle Watts, plugs int) {
+	for i := range n.Supplies {
+		s := &n.rig.Supplies[i]
+		if !n.Supplies[i].Used || converts(s) || !of(s) {
+			continue
+		}
+		at, known := n.Wall(i)
+		rest, resting := n.WallIdle(i)
+		if !known || !resting || !n.Supplies[i].Planned.Known() {
+			return Watts{}, Watts{}, 0
+		}
+		wall, idle, plugs = wall.Plus(at), idle.Plus(rest), plugs+1
+	}
+	return wall, idle, plugs
+}
+
+// judgeStrip holds what hangs on an outlet strip, or on strips that are plugged into it,
+// against what it carries.
+func judgeStrip(r *finding.Rule, n *Network, out *finding.List) {
+	strips := n.rig.Brief.Living.Strips
+	for i := range strips {
+		most, told := strips[i].Most.Get()
+		wall, _, plugs := n.wholeWall(func(s *rig.Supply) bool { return n.hangsOn(s.Strip, strips[i].Name, len(strips)) })
+		at := "/brief/living/strips/" + itoa(i)
+		numbers := finding.Numbers{{Name: "load_w", Value: float64(wall.Low)}, {Name: "most_w", Value: float64(most)}}
+		switch {
+		case plugs == 0:
+		case !told:
+			out.Need(r, at+"/most_w", "what "+strips[i].Name+" carries", "Read it on the strip.", "whether it carries what hangs on it")
+		case wall.Low > most:
+			out.Add(r, finding.Danger, at, numbers, "%s carries %v; %s hang on it. Plug some of it into another socket.", strips[i].Name, most, words(wall))
+		case wall.High > most:
+			out.Add(r, finding.Risk, at, numbers, "%s carries %v; up to %v may hang on it.", strips[i].Name, most, wall.High)
+		}
+		if strips[i].On != "" && n.isStrip(strips[i].On) {
+			out.Add(r, finding.Risk, at+"/on", nil, "%s is plugged into another strip: each strip goes into a wall socket of its own.", strips[i].Name)
+		}
+	}
+}
+
+// hangsOn reports a plug that ends at a strip, itself or by way of others.
+func (n *Network) hangsOn(plugged, strip string, most int) bool {
+	for range most + 1 {
+		if plugged == strip {
+			return true
+		}
+		at := slices.IndexFunc(n.rig.Brief.Living.Strips, func(s rig.Strip) bool { return s.Name == plugged })
+		if at < 0 {
+			return false
+		}
+		plugged = n.rig.Brief.Living.Strips[at].On
+	}
+	return false
+}
+
+func (n *Network) isStrip(name string) bool {
+	return slices.ContainsFunc(n.rig.Brief.Living.Strips, func(s rig.Strip) bool {
+		return s.Name == name && s.On != "" || s.Name == name && strings.Contains(name, "strip")
+	})
 }
 
 // reading says what the meter showed, what that comes to, and how it compares.

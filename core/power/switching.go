@@ -191,7 +191,7 @@ func (n *Network) SwitchedBy(i int) (by Switched, feeds bool) {
 		return 0, false
 	case n.feedsHost(i) || n.onAtHost(i):
 		return WithHost, true
-	case rig.Is(s.TurnOn, rig.TurnOnSwitch) && WaitsToBeSwitched(s):
+	case (rig.Is(s.TurnOn, rig.TurnOnSwitch) || rig.Is(s.TurnOn, rig.TurnOnSplitter)) && WaitsToBeSwitched(s):
 		return Follows, true
 	default:
 		return ByHand, true

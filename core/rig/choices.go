@@ -274,4 +274,9 @@ const (
 	TouchesCover     Touches    = "cover"
 	TouchesCase      Touches    = "enclosure"
 	TouchesAdapt     Touches    = "adapter"
+	TouchesSupply    Touches    = "supply-lead"
+	TouchesLead      Touches    = "lead"
+	TouchesPlug      Touches    = "plug"
+	ServerSupply     SupplyKind = "server"
+	TurnOnSplitter   TurnOn     = "splitter"
 )

@@ -308,14 +308,15 @@ const NoOccupant = "none"
 
 // Route is the way of the lanes.
 type Route struct {
-	Slot      string      `json:"slot,omitzero" name:"starts from slot" doc:"The slot of the host that the card is joined to."`
-	Stages    []Stage     `json:"stages,omitzero" name:"stages" doc:"What stands between slot and card, in order."`
-	ForcedGen Fact[int]   `json:"forced_generation,omitzero" is:"1..6" else:"not forced" name:"generation forced" doc:"In the firmware."`
-	Payload   Fact[int]   `json:"payload_bytes,omitzero" is:"128|256|512" else:"128" name:"packet payload" doc:"Largest payload of a packet."`
-	Modified  Fact[bool]  `json:"modified_firmware,omitzero" else:"no" name:"needs modified firmware" doc:"The route works only with a host firmware that somebody has changed."`
-	Tried     []Tried     `json:"tried,omitzero" name:"speeds tried" doc:"How this very route behaved at a speed."`
-	Readings  []Reading   `json:"readings,omitzero" name:"readings of the link" doc:"What the system read of the link."`
-	Displaced []Displaced `json:"displaced,omitzero" name:"what has to move" doc:"Where the occupants that must leave go."`
+	Slot       string      `json:"slot,omitzero" name:"starts from slot" doc:"The slot of the host that the card is joined to."`
+	Stages     []Stage     `json:"stages,omitzero" name:"stages" doc:"What stands between slot and card, in order."`
+	ForcedGen  Fact[int]   `json:"forced_generation,omitzero" is:"1..6" else:"not forced" name:"generation forced" doc:"In the firmware."`
+	Payload    Fact[int]   `json:"payload_bytes,omitzero" is:"128|256|512" else:"128" name:"packet payload" doc:"Largest payload of a packet."`
+	Modified   Fact[bool]  `json:"modified_firmware,omitzero" else:"no" name:"needs modified firmware" doc:"The route works only with a host firmware that somebody has changed."`
+	Tried      []Tried     `json:"tried,omitzero" name:"speeds tried" doc:"How this very route behaved at a speed."`
+	Readings   []Reading   `json:"readings,omitzero" name:"readings of the link" doc:"What the system read of the link."`
+	SideBySide Fact[int]   `json:"side_by_side,omitzero" is:"1..4" else:"1" name:"cables side by side as one link" doc:"Said once for adapters and cables of the route, where a part does not tell its own."`
+	Displaced  []Displaced `json:"displaced,omitzero" name:"what has to move" doc:"Where the occupants that must leave go."`
 }
 
 // Corner is a point of a cable's way, along the axes of the case.

@@ -57,7 +57,7 @@ var (
 	swapWords       = words(word{"free", ""}, word{"dismantles-cooler", "dismantles the cooler"}, word{"impossible", ""})
 	supplyKindWords = words(
 		word{"atx", "ATX"}, word{"sfx", "SFX"}, word{"sfx-l", "SFX-L"}, word{"tfx", "TFX"}, word{"flex", ""},
-		word{"proprietary", "its maker's own"}, word{"brick", ""}, word{"usb-c", "USB-C"}, word{"converter", "converter board"},
+		word{"proprietary", "its maker's own"}, word{"server", "server supply on a break-out board"}, word{"brick", ""}, word{"usb-c", "USB-C"}, word{"converter", "converter board"},
 	)
 	classWords      = words(word{"current", ""}, word{"older", ""})
 	efficiencyWords = words(
@@ -67,7 +67,7 @@ var (
 	barrelWords = words(word{"5.5x2.1", "5.5 × 2.1 mm"}, word{"5.5x2.5", "5.5 × 2.5 mm"}, word{"other", ""})
 	turnOnWords = words(
 		word{"jumper", "made jumper plug"}, word{"wire", ""}, word{"switch-board", "switch-on board"}, word{"dock", ""},
-		word{"host-board", "host's board"}, word{"none", ""},
+		word{"host-board", "host's board"}, word{"splitter", "a splitter from the host's supply"}, word{"none", ""},
 	)
 	connectorWords = words(
 		word{"card-6", "card 6-pin"}, word{"card-8", "card 8-pin"}, word{"card-16", "card 16-pin (12V-2x6)"},
@@ -114,7 +114,7 @@ var (
 	axisWords    = words(word{"x", "along the length (x)"}, word{"y", "up from the slot (y)"}, word{"z", "along the row of slots (z)"})
 	touchesWords = words(
 		word{"spare-cover", "spare cover"}, word{"cover", ""}, word{"enclosure", ""}, word{"board", ""}, word{"card", ""},
-		word{"adapter", ""},
+		word{"adapter", ""}, word{"supply-lead", "a lead of a supply, outside it"}, word{"lead", "another lead"}, word{"plug", "a plug or its latch"},
 	)
 	axesWords = words(
 		word{"xyz", "length in, height up"}, word{"xzy", "length in, thickness up"}, word{"yxz", "length up, height in"},
