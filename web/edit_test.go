@@ -297,3 +297,24 @@ func TestVerdictComesBehindAnEdit(t *testing.T) {
 	status, _ = c.get("/rigs/99/route/verdict")
 	assert.Equal(t, http.StatusNotFound, status)
 }
+
+// TestNobodyKnows: a question that is put aside is not asked again until all are; the fact stays
+// missing.
+func TestNobodyKnows(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	c.edit(3, "set", "path", "/card/length_mm", "value", "")
+	ask := regexp.MustCompile(`put-aside" hx-vals='\{&#34;fact&#34;:&#34;([^&]+)&#34;\}'`)
+	_, page := c.get("/rigs/3/fit")
+	asked := ask.FindStringSubmatch(page)
+	require.NotNil(t, asked)
+	c.edit(3, "put-aside", "fact", asked[1])
+	assert.Equal(t, []string{asked[1]}, kept(t, s, 3).PutAside)
+	_, page = c.get("/rigs/3/fit")
+	assert.NotContains(t, page, `{&#34;fact&#34;:&#34;`+asked[1]+`&#34;}`)
+	assert.Contains(t, saidBy(page), "Put aside, since nobody knows: 1.")
+	status, _ := c.post("/rigs/3/put-aside", "fact", "/host/nothing", "rev", c.rev(3))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	c.edit(3, "put-aside")
+	assert.Empty(t, kept(t, s, 3).PutAside)
+}

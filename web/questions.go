@@ -6,6 +6,8 @@ import (
 	"slices"
 	"strings"
 
+	"github.com/gofiber/fiber/v3"
+
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -30,8 +32,10 @@ func questionViews(r *rig.Rig, report *assess.Report, v *region, t *trouble) []q
 			rules[f.Where] = f
 		}
 	}
-	shown := report.Questions[:min(len(report.Questions), mostQuestions)]
-	v.AskMore = len(report.Questions) - len(shown)
+	open := slices.DeleteFunc(slices.Clone(report.Questions), func(q assess.Question) bool { return slices.Contains(r.PutAside, q.Fact) })
+	v.PutAside = len(report.Questions) - len(open)
+	shown := open[:min(len(open), mostQuestions)]
+	v.AskMore = len(open) - len(shown)
 	list := make([]questionView, 0, len(shown))
 	for _, q := range shown {
 		view := questionView{Question: q, Sel: thingOf(q.Fact)}
@@ -43,6 +47,25 @@ func questionViews(r *rig.Rig, report *assess.Report, v *region, t *trouble) []q
 	}
 	return list
 }
+
+// putAside keeps a missing fact from being asked for again: nobody knows it. It stays missing.
+func putAside(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	fact := c.FormValue("fact")
+	if fact == "" {
+		r.PutAside = nil
+		return "ask again for what nobody knew", "", nil
+	}
+	if _, _, err := rig.At(r, fact); err != nil || len(r.PutAside) >= mostPutAside {
+		return "", "", &rig.FieldError{Path: "fact", Value: fmt.Sprintf("%q", fact), Accepts: fmt.Sprintf("a fact of this rig that is asked for, %d at most", mostPutAside)}
+	}
+	if !slices.Contains(r.PutAside, fact) {
+		r.PutAside = append(r.PutAside, fact)
+	}
+	return "nobody knows " + placeWords(r, fact), "", nil
+}
+
+// mostPutAside bounds what a rig keeps of it.
+const mostPutAside = 200
 
 // questionForm is the one field that answers a question; nil where the answer is
 // more than a field.

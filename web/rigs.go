@@ -42,6 +42,7 @@ type region struct {
 	About    []subject // what is said of the thing that is chosen
 	Ask      []questionView
 	AskMore  int // questions not shown yet
+	PutAside int // questions that nobody knows the answer to
 	Figures  []figure
 	Start    *start
 	Ways     *waysView

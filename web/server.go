@@ -179,6 +179,7 @@ func (a *App) routes(hosts []string) error {
 
 	a.Get("/rigs/:rig", a.first)
 	a.Get("/rigs/:rig/export", a.export)
+	a.Get("/rigs/:rig/claim.md", a.claim)
 	a.Get("/rigs/:rig/log.json", a.logJSON)
 	a.Get("/rigs/:rig/runs.csv", a.runsCSV)
 	a.Get("/rigs/:rig/runs.svg", a.runsSVG)

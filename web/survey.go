@@ -20,6 +20,9 @@ type survey struct {
 	Tall      *boardDrawing // the same for a telephone
 	Listed    []listedRow
 	Condition []conditionRow
+	Tried     []triedRow // other hosts with the same parts
+	Told      bool       // there is a host
+	Claim     bool       // something came otherwise than it was listed
 }
 
 // lookAt is one place to look at, in the order in which an opened host shows them.
@@ -50,7 +53,8 @@ func surveyOf(r *rig.Rig, report *assess.Report, sel string) *survey {
 			},
 		)
 	}
-	s.Walk = walkOf(r, sel)
+	s.Walk, s.Tried, s.Told = walkOf(r, sel), triedRows(r), len(r.Host.Slots) > 0
+	s.Claim = len(claimsOf(r, report)) > 0
 	return s
 }
 

@@ -54,3 +54,41 @@ func TestSlotsArePlacedOnTheBoard(t *testing.T) {
 		assert.Contains(t, page, "is not accepted")
 	}
 }
+
+// TestHostsTriedWithTheSameParts: one is set aside and comes back whole; what another has is
+// not lost either.
+func TestHostsTriedWithTheSameParts(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	first := kept(t, s, 1).Host
+	page := c.edit(1, "host-aside")
+	assert.Contains(t, page, "Which host is it")
+	assert.Len(t, kept(t, s, 1).Tried, 1)
+	c.edit(1, "set", "path", "/tried_hosts/0/outcome", "value", "limits")
+	c.edit(1, "describe", "name", "another", "kind", "mini-pc", "see-m2-long", "yes")
+	_, page = c.get("/rigs/1/survey")
+	assert.Contains(t, saidBy(page), "it works within limits")
+	c.edit(1, "host-plan", "tried", "0")
+	r := kept(t, s, 1)
+	assert.Equal(t, first, r.Host)
+	require.Len(t, r.Tried, 1)
+	assert.Equal(t, "another", r.Tried[0].Host.Name)
+	status, _ := c.post("/rigs/1/host-plan", "tried", "7", "rev", c.rev(1))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+}
+
+// TestPageToTheSeller: what is worse than listed, and what was found broken; nothing else of
+// the rig.
+func TestPageToTheSeller(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	c.edit(1, "patch", "patch", `[{"op":"add","path":"/host/condition","value":[{"name":"lid","state":"broken"},{"name":"fans","state":"fine"}]}]`, "says", "looked")
+	status, page := c.get("/rigs/1/claim.md")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "| m2-a, generation | Gen 4 | Gen 3 |")
+	assert.Contains(t, page, "| lid |")
+	assert.NotContains(t, page, "fans")
+	assert.NotContains(t, page, "Corvane")
+	_, page = c.get("/rigs/3/claim.md")
+	assert.Contains(t, page, "Nothing that was found is worse")
+}

@@ -275,6 +275,15 @@ var routeCases = []casesOf{
 		{"unknown", "nobody says how it went", set("/known", `[{"of":"card one"}]`)},
 		{"quiet", "of a part that is not planned", set("/known", `[{"of":"card two","works":false}]`)},
 	}},
+	{"gate.split", []ruleCase{
+		{"blocked", "it is not offered", all(set("/route/stages/0/needs_split", `"8+8"`), set("/host/slots/0/can_split", `["none"]`))},
+		{"blocked", "its second part, not set", all(set("/route/stages/0/needs_split", `"8+8"`), set("/route/stages/0/takes_part", "2"), set("/host/slots/0/split_set", `"none"`))},
+		{"risk", "its first part, not set", all(set("/route/stages/0/needs_split", `"8+8"`), set("/host/slots/0/split_set", `"none"`))},
+		{"risk", "offered, whether it is set not told", all(set("/route/stages/0/needs_split", `"8+8"`), set("/host/slots/0/can_split", `["8+8"]`))},
+		{"quiet", "it is set", all(set("/route/stages/0/needs_split", `"8+8"`), set("/host/slots/0/split_set", `"8+8"`))},
+		{"quiet", "a packet switch needs none", all(set("/route/stages/0/needs_split", `"8+8"`), set("/route/stages/0/packet_switch", "true"))},
+		{"unknown", "nobody looked", set("/route/stages/0/needs_split", `"4+4+4+4"`)},
+	}},
 	{"link.look-alike", []ruleCase{
 		{"note", "a plug made for screens", set("/route/stages/1/plug/form", `"video"`)},
 		{"note", "a socket like USB", set("/route/stages/1/socket/form", `"usb3-lane"`)},

@@ -4,6 +4,7 @@ package brief
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -128,6 +129,7 @@ func judgeMemory(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		work := &rg.Brief.Works[i]
 		need, has := work.Memory, rg.Card.Memory
 		switch {
+		case !need.Known && ranHere(rg, work.Name): // it was measured on this very card
 		case !need.Known:
 			out.Need(
 				r, workAt(i)+"/memory_gib", "the card memory that "+work.Name+" needs",
@@ -142,6 +144,13 @@ func judgeMemory(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 				"%s needs %v of card memory; the card has %v.", work.Name, need.Value, has.Value)
 		}
 	}
+}
+
+// ranHere reports a use that was run with the rig's own card, and did not end as it should not.
+func ranHere(r *rig.Rig, use string) bool {
+	return slices.ContainsFunc(r.Runs, func(run rig.Run) bool {
+		return run.Use == use && rig.Is(run.Side, "after") && r.OfCard(run.Card) && run.Outcome == "" && (run.Average.Known || run.Took.Known || run.Score.Known)
+	})
 }
 
 // No encoder, and any encoder, as a work may ask for them.

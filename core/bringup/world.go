@@ -273,8 +273,43 @@ func (w *World) trust(part string) float64 {
 			worked = worked || w.net.Supplies[i].FeedsCard && rig.Is(r.Supplies[i].Worked, true)
 		}
 	}
-	if worked {
+	switch here := w.seenHere(part); {
+	case here < 0:
+		return failedBefore
+	case worked || here > 0:
 		return workedBefore
 	}
 	return 1
+}
+
+// failedBefore raises the suspicion of a part that was seen to fail on this host (P).
+const failedBefore = 2.5
+
+// seenHere is above zero for a part that was seen to work on this host and never to fail,
+// below for one that was seen to fail and never to work.
+func (w *World) seenHere(part string) (sum int) {
+	worked, failed := false, false
+	for i := range w.Rig.Known {
+		k := &w.Rig.Known[i]
+		if !k.Works.Known || !w.isPart(part, k.Of) {
+			continue
+		}
+		worked, failed = worked || k.Works.Value, failed || !k.Works.Value
+	}
+	switch {
+	case worked == failed:
+		return 0
+	case worked:
+		return 1
+	default:
+		return -1
+	}
+}
+
+// isPart reports that a name is that of a part of the catalogue's.
+func (w *World) isPart(part, name string) bool {
+	if part == "card" {
+		return name != "" && name == w.Rig.Card.Name
+	}
+	return slices.ContainsFunc(w.Rig.Route.Stages, func(s rig.Stage) bool { return s.Name == name && string(s.Kind.Value) == part })
 }

@@ -29,6 +29,7 @@ const (
 	RuleFirmwareChange = "gate.firmware-change"
 	RuleListing        = "gate.listing"
 	RuleKnown          = "gate.known"
+	RuleSplit          = "gate.split"
 	RuleBootDisplaced  = "boot.displaced"
 	RuleSlow           = "boot.slow"
 	RuleCapacity       = "boot.capacity"
@@ -122,6 +123,15 @@ var rules = finding.Table[*Gate]{
 		Fires:   "the card, or a stage of the route, was seen to work on this host or one like it (note), or to fail (risk); where both were seen both are told, with firmware, driver and system",
 		Example: "Card one worked: on this host, seen by oneself, firmware 1.12.",
 	}, Judge: judgeKnown},
+	{Rule: finding.Rule{
+		Name: RuleSplit, Station: finding.Survey, Title: "The slot is not split for the riser", Levels: finding.Levels{finding.Risk, finding.Blocked},
+		Line: "{thing} needs its slot split in the firmware", Tag: "slot not split",
+		Would:   "the split set in the firmware, or a riser with a packet switch of its own",
+		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Blocked: finding.Stops("lanes=none")},
+		Figures: finding.Figures{"part": finding.MoreIsWorse},
+		Fires:   "a riser that parts a slot's lanes needs the firmware to split them: it offers no such split, or it is not set and the card is on another part than the first (blocked); not set, the card on the first part (risk); asked while nobody looked",
+		Example: "Adapter needs m2-a split into 8 and 8, which its firmware does not offer.",
+	}, Judge: judgeSplit},
 	{Rule: finding.Rule{
 		Name: RuleBootDisplaced, Station: finding.Route, Title: "Nothing left to start from", Levels: finding.Levels{finding.Blocked},
 		Line: "nothing is left to start the host from", Tag: "no boot drive",

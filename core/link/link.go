@@ -154,6 +154,9 @@ func (p *Plan) bound(slot *rig.Slot) {
 		default:
 			s := &p.rig.Route.Stages[i-1]
 			most = most.and(p.carried(&s.Plug.Form, &s.Plug.Key, s.Plug.Lanes)).and(p.carried(&s.Socket.Form, &s.Socket.Key, s.Socket.Lanes))
+			if parts := s.Needs.Or(rig.SplitNone).Parts(); len(parts) > 1 {
+				most.lanes = min(most.lanes, parts[min(s.Takes.Or(1), len(parts))-1])
+			}
 			if beside := beside(p.rig, s); beside > 1 {
 				most.lanes = p.sideBySide(slot, most.lanes, beside)
 			}

@@ -28,7 +28,7 @@ func judgeBoard(r *finding.Rule, n *Network, out *finding.List) {
 		case lead < 0 && n.exchanged():
 			row := n.ref.BoardPlug(string(kind))
 			out.Add(
-				r, finding.Blocked, at, nil, "%s has %s%s: no lead of the new supply goes into it. A bought lead that is made for this board turns into it.",
+				r, finding.Blocked, at, nil, "%s has a %s%s: no lead of the new supply goes into it. A bought lead that is made for this board turns into it.",
 				inlet.Name, rig.Spoken(kind), boardWords(row),
 			)
 		}

@@ -309,13 +309,13 @@ var rules = finding.Table[*Network]{
 		Example: "Nothing is left to feed side fan.",
 	}, Judge: judgeHeader},
 	{Rule: finding.Rule{
-		Name: RuleBoard, Station: finding.Power, Title: "The board takes its maker's own plug", Levels: finding.Levels{finding.Blocked, finding.Note},
-		Tag:     "board's own plug",
+		Name: RuleBoard, Station: finding.Power, Title: "The board takes a proprietary plug", Levels: finding.Levels{finding.Blocked, finding.Note},
+		Tag:     "proprietary plug",
 		Would:   "a bought lead that is made for this board, with its standby voltage, or the host's own supply kept",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"gives_v": finding.LessIsWorse},
-		Fires:   "a supply takes the place of the host's own, and the board has its maker's plug: no lead turns into it, or the lead is made for another board, or gives another standby voltage; asked while what the lead is made for or the standby voltage is not told",
-		Example: "Board main has six contacts of its maker's own (mostly: 12 V alone on two or three contacts, mostly 12 V standby): no lead of the new supply goes into it. A bought lead that is made for this board turns into it.",
+		Fires:   "a supply takes the place of the host's own, and the board has a proprietary plug: no lead turns into it, or the lead is made for another board, or gives another standby voltage; asked while what the lead is made for or the standby voltage is not told",
+		Example: "Board main has a proprietary plug of six contacts (mostly: 12 V alone on two or three contacts, mostly 12 V standby): no lead of the new supply goes into it. A bought lead that is made for this board turns into it.",
 	}, Judge: judgeBoard},
 }
 

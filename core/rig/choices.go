@@ -13,6 +13,10 @@ type (
 	ScreenKind string
 	// UseKind is the sort of a use, by what it moves over the link.
 	UseKind string
+	// SplitKind is how firmware parts the lanes of a slot.
+	SplitKind string
+	// TriedAs is how a host that was tried with the parts came out.
+	TriedAs string
 	// SeenBy is who saw that something worked, or failed.
 	SeenBy string
 	// BoardKind is the plug through which an office host's board takes its power.
@@ -252,6 +256,7 @@ const (
 	UseEncode        UseKind    = "encode"
 	UseRender        UseKind    = "render"
 	UseModel         UseKind    = "model"
+	SplitNone        SplitKind  = "none"
 	BySelf           SeenBy     = "oneself"
 	StandardPlug     BoardKind  = "standard-24"
 	FedByHeader      PartFeed   = "header"

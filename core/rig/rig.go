@@ -32,8 +32,18 @@ type Rig struct {
 	LoadReadings []LoadReading     `json:"load_readings,omitzero" name:"readings under load" doc:"What was read beside the link: copy rates, the card's board power, the heat of plugs."`
 	Ledger       Ledger            `json:"ledger,omitzero" name:"ledger" doc:"What it cost, and what it is held against."`
 	Diary        []DiaryLine       `json:"diary,omitzero" name:"diary" doc:"What happened, day by day, once it is in use."`
+	Tried        []TriedHost       `json:"tried_hosts,omitzero" name:"hosts tried with it" doc:"Other hosts tried with the same parts, each with its outcome; the one that works becomes the plan."`
 	Known        []Known           `json:"known,omitzero" name:"known on this host" doc:"What was seen to work, or to fail, on this host or one like it."`
+	PutAside     []string          `json:"put_aside,omitzero" set:"never" name:"put aside" doc:"Missing facts that nobody knows: places in this file that are not asked for again until they are told."`
 	Acknowledged []Acknowledgement `json:"acknowledged,omitzero" name:"acknowledged" doc:"Findings somebody has read and answered for."`
+}
+
+// TriedHost is a host that was tried with the parts of the plan, or is to be.
+type TriedHost struct {
+	Host    Host          `json:"host" name:"host" doc:"The host, as it was told."`
+	Outcome Fact[TriedAs] `json:"outcome,omitzero" name:"how it came out" doc:"It works, works within limits, or refuses."`
+	Why     string        `json:"why,omitzero" name:"since" doc:"What decided it, in plain words."`
+	When    string        `json:"when,omitzero" name:"when" doc:"RFC 3339."`
 }
 
 // Known is what somebody saw of a part on this host, or on one like it. Several may stand
@@ -293,6 +303,8 @@ type Slot struct {
 	Fixed      Fact[Fixing]                 `json:"occupant_fixed,omitzero" name:"that is" doc:"How what sits in it is held."`
 	Trace      Fact[units.Millimetre]       `json:"trace_mm,omitzero" is:"0..1000" else:"30 to 150 mm" name:"trace to the processor" measure:"trace" doc:"From processor or chipset to the slot, along the board."`
 	Laminate   Fact[Laminate]               `json:"laminate,omitzero" else:"standard" name:"laminate of the board" doc:"What the board is made of, by its papers."`
+	Splits     Fact[[]SplitKind]            `json:"can_split,omitzero" name:"firmware splits it into" when:"form=card" doc:"What its firmware offers; none where it offers none."`
+	SplitSet   Fact[SplitKind]              `json:"split_set,omitzero" name:"split is set to" when:"form=card" doc:"In the firmware, as it stands or will stand."`
 	Split      Fact[bool]                   `json:"split_4_4,omitzero" else:"no" name:"split into fours" when:"form=card|oculink|sff-8654|sff-ta-1016" doc:"The host splits its lanes four and four."`
 	Shares     Fact[string]                 `json:"shares_lanes_with,omitzero" name:"shares its lanes with" doc:"Another slot or port that takes lanes of it when used; none for none."`
 	Side       Fact[Side]                   `json:"side,omitzero" name:"where it is" doc:"On which side of the board."`
@@ -412,6 +424,9 @@ type Stage struct {
 	Ohm       Fact[int]              `json:"impedance_ohm,omitzero" is:"85|100" else:"85" name:"impedance" when:"kind=cable" doc:"Of its pairs; a 100 Ω cable in an 85 Ω channel loses more."`
 	Soldered  Fact[Soldered]         `json:"soldered,omitzero" else:"none" name:"soldered at" when:"kind=cable|riser" doc:"Ends that are soldered on in place of a plug."`
 	Repeats   Fact[Repeater]         `json:"repeats,omitzero" else:"none" name:"repeats the signal" doc:"A redriver gives back some of what was lost; a retimer begins anew."`
+	Needs     Fact[SplitKind]        `json:"needs_split,omitzero" else:"none" name:"needs the slot split" when:"kind=adapter|riser" doc:"Of a riser that parts a slot's lanes: without the firmware's setting it shows its first part only."`
+	Takes     Fact[int]              `json:"takes_part,omitzero" is:"1..4" else:"the first" name:"the card is on its part" when:"kind=adapter|riser" doc:"Counted from the first."`
+	Switches  Fact[bool]             `json:"packet_switch,omitzero" else:"no" name:"has a packet switch" when:"kind=adapter|riser|dock" doc:"It shares the rate of its own plug among its sockets, needs no split, and grows warm."`
 	Parallel  Fact[int]              `json:"side_by_side,omitzero" is:"1..4" else:"1" name:"cables side by side" when:"kind=cable|adapter" doc:"How many of it are used in parallel."`
 	Clock     Fact[bool]             `json:"carries_clock,omitzero" else:"yes" name:"carries the reference clock" doc:"Beside the lanes."`
 	Reset     Fact[bool]             `json:"carries_reset,omitzero" else:"yes" name:"carries reset" doc:"Beside the lanes."`

@@ -1,5 +1,10 @@
 package rig
 
+import (
+	"strconv"
+	"strings"
+)
+
 // The words of the file, a table for each type: what stands in the file, and how a person
 // writes it, where that is otherwise. Choices, forms and sentences read them.
 var (
@@ -19,11 +24,13 @@ var (
 		word{"render-over", "rendering what does not fit"}, word{"model", "a model held in memory"},
 		word{"model-over", "a model that does not fit"}, word{"train", "training"}, word{"compute", "computing with large copies"},
 	)
+	splitWords     = words(word{"none", "one whole"}, word{"8+8", "8 and 8"}, word{"8+4+4", "8, 4 and 4"}, word{"4+4+4+4", "four times 4"})
+	triedAsWords   = words(word{"works", "it works"}, word{"limits", "it works within limits"}, word{"refuses", "it refuses"}, word{"not-yet", "not tried yet"})
 	seenByWords    = words(word{"oneself", ""}, word{"another", "somebody else"}, word{"papers", ""})
 	boardKindWords = words(
-		word{"standard-24", "the standard 24-pin"}, word{"maker-6", "six contacts of its maker's own"}, word{"maker-8", "eight contacts of its maker's own"},
-		word{"maker-10", "ten contacts of its maker's own"}, word{"maker-more", "more contacts of its maker's own"},
-		word{"processor-4", "four contacts for the processor"}, word{"processor-8", "eight contacts for the processor"},
+		word{"standard-24", "standard plug of 24 contacts"}, word{"maker-6", "proprietary plug of six contacts"}, word{"maker-8", "proprietary plug of eight contacts"},
+		word{"maker-10", "proprietary plug of ten contacts"}, word{"maker-more", "proprietary plug of more contacts"},
+		word{"processor-4", "plug of four contacts for the processor"}, word{"processor-8", "plug of eight contacts for the processor"},
 	)
 	partFeedWords = words(
 		word{"header", "a header of the board"}, word{"peripheral-4", "an old disk plug"}, word{"disk-15", "a disk plug"},
@@ -166,6 +173,24 @@ func (ScreenKind) Words() *Words { return screenKindWords }
 
 // Words are the words of UseKind.
 func (UseKind) Words() *Words { return useKindWords }
+
+// Words are the words of SplitKind.
+func (SplitKind) Words() *Words { return splitWords }
+
+// Words are the words of TriedAs.
+func (TriedAs) Words() *Words { return triedAsWords }
+
+// Parts are the lanes of each part; the whole for none.
+func (s SplitKind) Parts() (lanes []int) {
+	for part := range strings.SplitSeq(string(s), "+") {
+		n, err := strconv.Atoi(part)
+		if err != nil {
+			return []int{16}
+		}
+		lanes = append(lanes, n)
+	}
+	return lanes
+}
 
 // Words are the words of SeenBy.
 func (SeenBy) Words() *Words { return seenByWords }
