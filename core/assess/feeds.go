@@ -42,10 +42,84 @@ func Feeds(r *rig.Rig, ref *reference.Tables, parts *Bins, yield func(*rig.Rig) 
 		c := copyOf(r)
 		s.Name = FreeName(r, s.Name)
 		c.Supplies = append(slices.Clone(r.Supplies), s)
-		if !f.switched(c, len(c.Supplies)-1) {
+		if !f.switched(c, len(c.Supplies)-1) || !f.forAll(c, len(c.Supplies)-1) {
 			return
 		}
 	}
+	for i := range r.Supplies {
+		if r.Supplies[i].Name != r.Host.Supply && !f.forAll(r, i) {
+			return
+		}
+	}
+}
+
+// forAll feeds host and stage from one brick by a lead of two ends, in place of the host's own
+// supply; the card's plugs hang on the stage.
+func (f *feeder) forAll(r *rig.Rig, i int) bool {
+	s, dock := &r.Supplies[i], lastFed(r)
+	if !rig.Is(s.Kind, rig.Brick) || len(s.Outlets) != 1 || len(s.Rails) != 1 || dock == nil {
+		return true
+	}
+	r = withoutHostLeads(r)
+	if r.Draws(s.Name, "") {
+		return true
+	}
+	outlet := &s.Outlets[0]
+	for h := range r.Host.Inlets {
+		inlet := &r.Host.Inlets[h]
+		if !f.takes(outlet, &s.Rails[0], inlet) {
+			continue
+		}
+		for d := range dock.Inlets {
+			if !f.takes(outlet, &s.Rails[0], &dock.Inlets[d]) {
+				continue
+			}
+			c := copyOf(r)
+			c.Host.Supply = ""
+			c.Leads = append(rig.CloneLeads(r.Leads), f.twoEnds(c, s.Name, outlet, dock.Name, dock.Inlets[d].Name, inlet.Name))
+			plugs := slices.DeleteFunc(unfed(c), func(to load) bool { return to.part != rig.CardPart })
+			if whole, fed := f.join(c, dock.Name, plugs); fed && !f.yield(whole) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// withoutHostLeads takes out the leads that feed the host alone: one brick for all takes their
+// place.
+func withoutHostLeads(r *rig.Rig) *rig.Rig {
+	c := copyOf(r)
+	c.Leads = slices.DeleteFunc(rig.CloneLeads(r.Leads), func(l rig.Lead) bool {
+		return len(l.To) > 0 && !slices.ContainsFunc(l.To, func(e rig.LeadEnd) bool { return e.Part != rig.HostPart })
+	})
+	return c
+}
+
+// takes reports an inlet that a brick's plug enters, made for what the brick brings: 12 V on a
+// stage unless it tells another voltage.
+func (f *feeder) takes(outlet *rig.Outlet, rail *rig.Rail, inlet *rig.Inlet) bool {
+	if !outlet.Connector.Known || !inlet.Connector.Known || !rail.Voltage.Known {
+		return false
+	}
+	mating, enters := f.ref.Enters(outlet.Connector.Value, inlet.Connector.Value)
+	return enters && !mating.Lookalike && inlet.Voltage.Or(12) == rail.Voltage.Value
+}
+
+// twoEnds is a lead from a brick to a stage and to the host: one of the parts, else one to get.
+func (f *feeder) twoEnds(r *rig.Rig, brick string, outlet *rig.Outlet, stage, at, host string) rig.Lead {
+	lead := rig.Lead{Name: "Y lead"}
+	for i := range f.parts.Leads {
+		l := &f.parts.Leads[i]
+		if len(l.From) == 1 && len(l.To) == 2 && l.From[0].Connector == outlet.Connector && l.To[0].Connector == outlet.Connector && l.To[1].Connector == outlet.Connector {
+			lead = *l
+			break
+		}
+	}
+	lead.Name = FreeName(r, lead.Name)
+	lead.From = []rig.LeadEnd{{Part: brick, At: outlet.Name, Connector: outlet.Connector}}
+	lead.To = []rig.LeadEnd{{Part: stage, At: at, Connector: outlet.Connector}, {Part: rig.HostPart, At: host, Connector: outlet.Connector}}
+	return lead
 }
 
 // A feeder joins loads to one supply after another.
