@@ -113,10 +113,15 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	living := ask(
 		"living", "Where will it stand, and with whom?",
 		"Asked before anything is ordered: its air, its noise, the mains plugs there, whether it is carried about, and who must agree.",
-		livingEffects(report), "living/place", "living/air", "living/harsh", "living/noise_db", "living/mains_plugs",
+		livingEffects(report), "living/place", "living/air", "living/harsh", "living/somebody_sleeps", "living/noise_db", "living/mains_plugs",
 		"living/carried", "living/set_up_most_min",
 	)
 	living.List = listIn(whole, "/brief/living/agree")
+	wall := ask(
+		"wall", "What do the mains plugs go into?",
+		"Each strip and wall socket, with what it carries: a supply says on which it hangs.", nil,
+	)
+	wall.List = listIn(whole, "/brief/living/strips")
 	tags := ask(
 		"tags", "What is it to be found by?",
 		"Tags, with commas between them; the bench finds a rig by its name and its tags.", nil,
@@ -147,6 +152,7 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 		),
 		carried,
 		living,
+		wall,
 		tags,
 	}
 }

@@ -22,6 +22,7 @@ type survey struct {
 	Condition []conditionRow
 	Tried     []triedRow // other hosts with the same parts
 	Told      bool       // there is a host
+	Known     []knownRow // what was seen on it before
 	Claim     bool       // something came otherwise than it was listed
 }
 
@@ -54,8 +55,33 @@ func surveyOf(r *rig.Rig, report *assess.Report, sel string) *survey {
 		)
 	}
 	s.Walk, s.Tried, s.Told = walkOf(r, sel), triedRows(r), len(r.Host.Slots) > 0
+	s.Known = knownRows(r)
 	s.Claim = len(claimsOf(r, report)) > 0
 	return s
+}
+
+// knownRow is what somebody saw of a part on this host.
+type knownRow struct {
+	Of, Says, Sel string
+	Bad           bool
+}
+
+func knownRows(r *rig.Rig) (rows []knownRow) {
+	for i := range r.Known {
+		k := &r.Known[i]
+		says := "worked"
+		switch {
+		case !k.Works.Known:
+			says = "how it came out is not told"
+		case !k.Works.Value:
+			says = "failed"
+		}
+		if k.Host != "" {
+			says += " on " + k.Host
+		}
+		rows = append(rows, knownRow{orText(k.Of, "a card joined this way"), says, fmt.Sprintf("/known/%d", i), rig.Is(k.Works, false)})
+	}
+	return rows
 }
 
 // walkOf lists where to look, with the facts that are open there.

@@ -522,7 +522,7 @@ func capCandidates(g *given, try func(candidate) bool) {
 		c := copyOf(g.rig)
 		c.Card.Cap = rig.Of(watts)
 		says := fmt.Sprintf(
-			"Cap the card's power at %v by software, for %.0f to %.0f %% of its speed most often", watts, 100*at.Low, 100*at.High,
+			"Cap the card's power at %v by software: most often %.0f to %.0f %% of its speed", watts, 100*at.Low, 100*at.High,
 		)
 		if !try(candidate{kind: finding.CardCap, rig: c, says: says}) {
 			return

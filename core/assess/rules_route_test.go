@@ -258,6 +258,9 @@ var routeCases = []casesOf{
 	}},
 	{"gate.driver", []ruleCase{
 		{"risk", "dropped by the system", set("/card/driver", `"too-new"`)},
+		{"risk", "the version that is installed is too old", set("/card/drivers", `[{"version":"31.4","state":"too-old","installed":true}]`)},
+		{"risk", "two are installed", set("/card/drivers", `[{"version":"31.4","state":"fine","installed":true},{"version":"40.1","installed":true,"for":"the host's own"}]`)},
+		{"quiet", "the one that fails is not installed", set("/card/drivers", `[{"version":"31.4","state":"fine","installed":true},{"version":"40.1","state":"too-new"}]`)},
 		{"quiet", "fine", set("/card/driver", `"fine"`)},
 		{"unknown", "a single-board host", set("/host/kind", `"single-board"`)},
 	}},

@@ -1,6 +1,7 @@
 package gate
 
 import (
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -186,10 +187,33 @@ func judgeDriver(r *finding.Rule, g *Gate, out *finding.List) {
 	if says := driverTrouble[state]; says != "" {
 		out.Add(r, finding.Risk, "/card/driver", nil, "%s", says)
 	}
-	if !told && rig.Is(g.Host.Kind, "single-board") && g.Card.Name != "" {
+	g.judgeDrivers(r, out)
+	if !told && len(g.Card.Drivers) == 0 && rig.Is(g.Host.Kind, "single-board") && g.Card.Name != "" {
 		out.Need(
 			r, "/card/driver", "whether there is a driver for this card on a single-board host",
 			"Look at the system's list of hardware.", "whether the card can be used at all",
+		)
+	}
+}
+
+// judgeDrivers looks at the drivers by their versions: the one that is installed, and two of one
+// maker that are installed together.
+func (g *Gate) judgeDrivers(r *finding.Rule, out *finding.List) {
+	var installed []string
+	for i := range g.Card.Drivers {
+		d := &g.Card.Drivers[i]
+		if !rig.Is(d.Installed, true) {
+			continue
+		}
+		installed = append(installed, d.Version)
+		if says := driverTrouble[d.State.Value]; says != "" {
+			out.Add(r, finding.Risk, fmt.Sprintf("/card/drivers/%d", i), nil, "Driver %s: %s", d.Version, finding.Phrase(says))
+		}
+	}
+	if len(installed) > 1 {
+		out.Add(
+			r, finding.Risk, "/card/drivers", nil, "%d drivers of one maker are installed (%s): the newer may drop the older card, and they clash. Keep the one that knows both cards, or take one off.",
+			len(installed), strings.Join(installed, ", "),
 		)
 	}
 }

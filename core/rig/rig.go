@@ -484,6 +484,7 @@ type Card struct {
 	BuiltIn   Fact[bool]             `json:"built_in,omitzero" else:"no" name:"built into a box" doc:"It came in a box, fed and fitted by the box's maker."`
 	Window    Fact[units.Gibibyte]   `json:"window_gib,omitzero" is:"0..4096" else:"a quarter of a GiB, or as large as its memory" name:"memory window" doc:"The window it wants the host to open for its memory."`
 	Starts    Fact[[]StartMode]      `json:"start_modes,omitzero" name:"its firmware starts in" doc:"The modes its own firmware has."`
+	Drivers   []Driver               `json:"drivers,omitzero" name:"its drivers" doc:"Drivers that are there, or tried, each with its version."`
 	Driver    Fact[DriverState]      `json:"driver,omitzero" name:"driver for this system" doc:"How it stands with a driver for this card on this system."`
 	Plugs     []CardPlug             `json:"plugs,omitzero" name:"power plugs" doc:"Its power sockets; none where it has none, left out when not known."`
 	Length    Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..1000" name:"length" measure:"card-length" doc:"From the bracket's inner face to the far end of the cooler."`
@@ -507,6 +508,14 @@ func (c *Card) Lasting() Fact[units.Watt] {
 		return c.Power
 	}
 	return c.Cap
+}
+
+// Driver is a driver of the card, by its version.
+type Driver struct {
+	Version   string            `json:"version" name:"version" doc:"As the maker writes it."`
+	State     Fact[DriverState] `json:"state,omitzero" name:"how it stands" doc:"With this card, on this system."`
+	Installed Fact[bool]        `json:"installed,omitzero" name:"it is installed" doc:"On the system, now."`
+	For       string            `json:"for,omitzero" name:"for" doc:"Another card of the same maker that it belongs to; left out: this one."`
 }
 
 // CardPlug is one power socket of the card.
