@@ -2,7 +2,7 @@ package proof
 
 import (
 	"fmt"
-	"math/rand/v2"
+	"math"
 	"slices"
 	"strings"
 )
@@ -51,15 +51,21 @@ type Run struct {
 var compared = []string{"average_hz", "low1_p99_hz", "low1_mean_hz", "low01_p99_hz", "low01_mean_hz", "median_ms"}
 
 // Compare holds runs against others. A side of several runs gives the mean of their
-// figures, and of its average rate all its frames over all their seconds; intervals are by
-// drawing runs anew, of a single run its seconds.
+// figures, and of its average rate all its frames over all their seconds. Intervals are by
+// Student's t between runs; of a single run each by drawing its seconds anew, which holds
+// nothing of what differs from run to run.
 func Compare(before, after []Run, seed uint64) *Comparison {
 	c := &Comparison{
 		Format: ComparisonFormat, Before: sideOf(before), After: sideOf(after), Figures: []Compared{},
 		Differs: unlike(before, after), Warned: []string{},
 	}
 	a, b := figuresOfSide(before), figuresOfSide(after)
-	drawnA, drawnB := drawSide(before, seed), drawSide(after, seed+1)
+	var drawnA, drawnB resampled
+	if single := len(before) == 1 && len(after) == 1; single {
+		c.Warned = append(c.Warned, oneEach)
+		drawnA, drawnB = before[0].bootstrap(seed), after[0].bootstrap(seed+1)
+	}
+	eachA, eachB := figuresOfEach(before), figuresOfEach(after)
 	fewest := min(least(before), least(after))
 	for _, name := range compared {
 		if strings.HasPrefix(name, "low") && fewest < fewFor1 {
@@ -71,7 +77,7 @@ func Compare(before, after []Run, seed uint64) *Comparison {
 		}
 		f := Compared{Name: name, Before: a[name], After: b[name]}
 		if len(c.Differs) == 0 {
-			f.compare(drawnA[name], drawnB[name])
+			f.compare(eachA[name], eachB[name], drawnA[name], drawnB[name])
 		} else {
 			f.Says = "the runs are unlike"
 		}
@@ -137,50 +143,46 @@ func figuresOfSide(runs []Run) map[string]float64 {
 	return out
 }
 
-// drawSide draws a side's figures anew.
-func drawSide(runs []Run, seed uint64) resampled {
-	if len(runs) == 1 {
-		return runs[0].bootstrap(seed)
-	}
-	each := make([]map[string]float64, len(runs))
-	for i, r := range runs {
+// figuresOfEach are the figures of each run.
+func figuresOfEach(runs []Run) map[string][]float64 {
+	out := map[string][]float64{}
+	for _, r := range runs {
 		ranked := r.times.rank()
-		each[i] = figuresOf(&ranked, 0)
-	}
-	rng, out := rand.New(rand.NewPCG(seed, 0x72756e73)), resampled{}
-	for range draws {
-		sums, frames, seconds := map[string]float64{}, 0, 0.0
-		for range runs {
-			i := rng.IntN(len(runs))
-			for name, v := range each[i] {
-				sums[name] += v / float64(len(runs))
-			}
-			frames, seconds = frames+runs[i].Frames(), seconds+runs[i].Seconds()
-		}
-		sums["average_hz"] = float64(frames) / seconds
-		for name, v := range sums {
+		for name, v := range figuresOf(&ranked, float64(r.Frames())/r.Seconds()) {
 			out[name] = append(out[name], v)
 		}
 	}
 	return out
 }
 
-// compare fills in change and ratio, with the interval of what was drawn on both sides.
-func (f *Compared) compare(before, after []float64) {
+// compare fills in change and ratio, with the interval between the runs of both sides, else of
+// what was drawn of a single run each.
+func (f *Compared) compare(before, after, drawnBefore, drawnAfter []float64) {
 	ratio := f.After / f.Before
 	change := ratio - 1
 	f.Ratio, f.Change = &ratio, &change
-	if before == nil || after == nil {
+	half, between := between(before, after)
+	switch {
+	case between:
+	case drawnBefore == nil || drawnAfter == nil:
 		f.Says = "too short for an interval"
 		return
+	default:
+		half = drawnHalf(ratio, drawnBefore, drawnAfter)
 	}
-	changes := make([]float64, min(len(before), len(after)))
-	for i := range changes {
-		changes[i] = after[i]/before[i] - 1
-	}
-	ends := middle95(changes)
+	ends := changes(ratio, half)
 	f.Interval = &ends
 	f.judge()
+}
+
+// drawnHalf is half the interval of the logarithm of a ratio by what was drawn of both sides.
+func drawnHalf(ratio float64, before, after []float64) float64 {
+	ratios := make([]float64, min(len(before), len(after)))
+	for i := range ratios {
+		ratios[i] = after[i] / before[i]
+	}
+	ends := middle95(ratios)
+	return max(evenings, math.Log(ratio/ends[0]), math.Log(ends[1]/ratio))
 }
 
 // judge says whether the interval of the change holds nothing, and which way it goes.

@@ -134,7 +134,7 @@ func (p *Protocol) side(w *rig.Work, side string, made []*rig.Run, rate float64)
 
 // narrow reports runs whose mean is known well enough.
 func narrow(runs []*rig.Run) bool {
-	mean, off, known := sideMean(runs, measures[0].of, true)
+	mean, off, known := meanOf(runs, measures[0].of)
 	return !known || off <= narrowEnough*mean
 }
 

@@ -183,7 +183,7 @@ func measuredShare(runs []*rig.Run, w *rig.Work, planned [2]float64) [2]float64 
 		return planned
 	}
 	tolerance, _ := w.CardHz.Spread()
-	mean, off, known := sideMean(withCard(runs, w.Name), measures[0].of, true)
+	mean, off, known := meanOf(withCard(runs, w.Name), measures[0].of)
 	if !known {
 		return planned
 	}

@@ -336,9 +336,9 @@ func (g *Gain) figures() {
 		g.Warned = append(g.Warned, "versions: "+cmp.Or(a, "none told")+" against "+cmp.Or(b, "none told"))
 	}
 	for _, m := range measures {
-		a, aOff, aKnown := sideMean(g.Before, m.of, m.name == "average_hz")
-		b, bOff, bKnown := sideMean(g.After, m.of, m.name == "average_hz")
-		if !aKnown || !bKnown || a <= 0 || b <= 0 {
+		a, aRuns, aOff := sideMean(g.Before, m.of, m.name == "average_hz")
+		b, bRuns, bOff := sideMean(g.After, m.of, m.name == "average_hz")
+		if len(aRuns) == 0 || len(bRuns) == 0 || a <= 0 || b <= 0 {
 			continue
 		}
 		c := Compared{Name: m.name, Before: a, After: b, Says: "the runs are unlike"}
@@ -347,7 +347,12 @@ func (g *Gain) figures() {
 			c.Says = ""
 		case len(g.Differs) == 0:
 			less := m.less || m.name == "score" && rig.Is(g.After[0].Fewer, true)
-			c.weigh(less, math.Hypot(aOff/a, bOff/b))
+			half, apart := between(aRuns, bRuns)
+			if own := math.Hypot(aOff/a, bOff/b); !apart && own > 0 {
+				half = max(evenings, own)
+				g.warn(oneEach)
+			}
+			c.weigh(less, half)
 		}
 		g.Figures = append(g.Figures, c)
 	}
@@ -389,8 +394,9 @@ var circumstances = []struct {
 	{"room, °C", func(r *rig.Run) string { return toldOr(r.Room, "not told") }},
 }
 
-// weigh fills in what changed, off being half the interval of the ratio as a share of it.
-func (c *Compared) weigh(less bool, off float64) {
+// weigh fills in what changed, half being half the interval of the logarithm of the ratio; 0
+// where there is none.
+func (c *Compared) weigh(less bool, half float64) {
 	ratio := c.After / c.Before
 	if less {
 		ratio = Speedup(c.Before, c.After)
@@ -400,14 +406,15 @@ func (c *Compared) weigh(less bool, off float64) {
 		change = Saved(c.Before, c.After)
 	}
 	c.Ratio, c.Change, c.Says = &ratio, &change, "too few runs for an interval"
-	if off > 0 {
-		wide := off * ratio
-		if less && c.Name != "score" {
-			wide = off * c.After / c.Before
-		}
-		c.Interval = &[2]float64{change - wide, change + wide}
-		c.judge()
+	if half <= 0 {
+		return
 	}
+	ends := changes(ratio, half)
+	if c.Name == "duration_s" { // what is saved: one less what is left of it
+		ends = [2]float64{1 - math.Exp(half)/ratio, 1 - math.Exp(-half)/ratio}
+	}
+	c.Interval = &ends
+	c.judge()
 }
 
 // Combined is the geometric mean of the ratios of all uses, each by its own figure, and how
@@ -428,30 +435,28 @@ func Combined(gains []Gain) (ratio float64, uses int) {
 	return math.Exp(sum / float64(len(seen))), len(seen)
 }
 
-// sideMean is the mean of a figure over runs, and half its 95 % interval: from the spread
-// of three runs or more, else from the runs' own intervals.
-func sideMean(runs []*rig.Run, of func(*rig.Run) rig.Fact[float64], averages bool) (mean, off float64, known bool) {
-	var values []float64
-	own := 0.0
+// warn says something once.
+func (g *Gain) warn(says string) {
+	if !slices.Contains(g.Warned, says) {
+		g.Warned = append(g.Warned, says)
+	}
+}
+
+// sideMean is the mean of a figure over runs, each of them, and half the largest 95 % interval
+// that a run has of its own.
+func sideMean(runs []*rig.Run, of func(*rig.Run) rig.Fact[float64], averages bool) (mean float64, each []float64, own float64) {
 	for _, run := range runs {
 		if v, told := of(run).Get(); told {
-			values = append(values, v)
+			each = append(each, v)
 			if averages && run.Least.Known && run.Most.Known {
 				own = max(own, (run.Most.Value-run.Least.Value)/2)
 			}
 		}
 	}
-	for _, v := range values {
-		mean += v / float64(len(values))
+	for _, v := range each {
+		mean += v / float64(len(each))
 	}
-	if len(values) >= 3 {
-		squares := 0.0
-		for _, v := range values {
-			squares += (v - mean) * (v - mean)
-		}
-		off = 1.96 * math.Sqrt(squares/float64(len(values)-1)/float64(len(values)))
-	}
-	return mean, max(off, own), len(values) > 0
+	return mean, each, own
 }
 
 // TermsOf fits the runs of a use with the card: their pixels, and the net rate of the link at
