@@ -51,6 +51,8 @@ type comparedCell struct {
 	Text   string
 	Better bool
 	counts float64
+	upTo   float64 // the other end, where it is a range
+	ranges bool
 	told   bool
 }
 
@@ -137,7 +139,9 @@ func (a *App) comparedCells(r *rig.Rig, report *assess.Report) []comparedCell {
 		certain += ", " + m.ChanceWords()
 	}
 	spent, open := ledger.Spent(r)
-	cost := comparedCell{Text: ledgerFigure(r), counts: float64(spent.High), told: !open && spent.High > 0}
+	cost := comparedCell{
+		Text: ledgerFigure(r), counts: float64(spent.Low), upTo: float64(spent.High), ranges: true, told: !open && spent.High > 0,
+	}
 	level, _ := report.Worst()
 	return []comparedCell{
 		plain(orText(r.Host.Name, "none yet")), plain(orText(r.Route.Slot, "none yet")), plain(orText(r.Card.Name, "none yet")),
@@ -194,7 +198,7 @@ func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
 	}
 	c := comparedCell{
 		Text:   fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1]),
-		counts: math.Round(100 * u.Now.Share[0]), told: true,
+		counts: math.Round(100 * u.Now.Share[0]), upTo: math.Round(100 * u.Now.Share[1]), ranges: true, told: true,
 	}
 	if u.Now.Gain != nil {
 		c.Text += fmt.Sprintf(", ×%.1f to ×%.1f", u.Now.Gain[0], u.Now.Gain[1])
@@ -250,17 +254,30 @@ func inWords(list []string, before string) string {
 	return strings.Join(list[:last], ", ") + " " + before + " " + list[last]
 }
 
-// mark names the better of a row, where all of it is told and not all is alike.
+// mark names the better of a row, where all of it is told: what beats every other that is not
+// the same, over the whole of both ranges.
 func (r *comparedRow) mark(end int) {
-	best, worst := math.Inf(-1), math.Inf(1)
 	for _, c := range r.Cells {
 		if !c.told || end == 0 {
 			return
 		}
-		by := float64(end) * c.counts
-		best, worst = max(best, by), min(worst, by)
 	}
 	for i := range r.Cells {
-		r.Cells[i].Better = best > worst && float64(end)*r.Cells[i].counts == best
+		beats, stands := false, true
+		for j := range r.Cells {
+			a, b := r.Cells[i].ends(end), r.Cells[j].ends(end)
+			beats = beats || a[0] > b[1]
+			stands = stands && (a == b || a[0] > b[1])
+		}
+		r.Cells[i].Better = beats && stands
 	}
+}
+
+// ends are a cell's figure between its worse and its better end, more being better.
+func (c *comparedCell) ends(end int) [2]float64 {
+	a, b := float64(end)*c.counts, float64(end)*c.counts
+	if c.ranges {
+		b = float64(end) * c.upTo
+	}
+	return [2]float64{min(a, b), max(a, b)}
 }

@@ -161,6 +161,16 @@ var briefCases = []casesOf{
 		},
 		{"else quiet", "what the other gains", all(threeTimes, set("/ledger", `{"alternatives":[{"name":"a used desktop","price":1}]}`))},
 	}},
+	{"ledger.day", []ruleCase{
+		{"risk", "26 hours", set("/ledger", `{"day":[{"name":"at work","hours":20},{"name":"idle","hours":6}]}`)},
+		{"quiet", "exactly 24", set("/ledger", `{"day":[{"name":"at work","hours":20},{"name":"idle","hours":4}]}`)},
+		{"quiet", "perhaps no more", set("/ledger", `{"day":[{"name":"at work","hours":{"value":20,"tolerance":2}},{"name":"idle","hours":6}]}`)},
+		{"else quiet", "its hours not told", set("/ledger", `{"day":[{"name":"at work","hours":24},{"name":"idle"}]}`)},
+	}},
+	{"ledger.twice", []ruleCase{
+		{"unknown", "two for the dock", set("/ledger", `{"lines":[{"name":"a","part":"dock","price":3},{"name":"b","part":"dock","price":4}]}`)},
+		{"quiet", "one each", set("/ledger", `{"lines":[{"name":"a","part":"dock","price":3},{"name":"b","part":"cable","price":4}]}`)},
+	}},
 	{"ledger.unpriced", []ruleCase{
 		{"unknown", "a line without a price", set("/ledger", `{"lines":[{"name":"paste"}]}`)},
 		{"unknown", "in a currency without a rate", set("/ledger", `{"lines":[{"name":"paste","price":4,"currency":"dal"}]}`)},

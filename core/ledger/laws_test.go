@@ -183,7 +183,7 @@ func TestMoreForLess(t *testing.T) {
 			said = said || f.Rule == "ledger.worse"
 		}
 		card := r.Card.Amount
-		cheaper := price+math.Min(off, price) < float64(card.Value)-math.Min(card.Tolerance, float64(card.Value))
+		cheaper := price+off < float64(card.Value)-math.Min(card.Tolerance, float64(card.Value))
 		better := gain.Value-math.Min(gain.Tolerance, gain.Value) > hz/30
 		if math.Abs(gain.Value-math.Min(gain.Tolerance, gain.Value)-hz/30) > 1e-6 && gain.Value > 1 {
 			assert.Equal(t, cheaper && better, said)

@@ -149,10 +149,10 @@ func TestWhereTheChoiceTurns(t *testing.T) {
 	assert.Equal(t, "148 to 298", against[0].Cheaper.String(), "330 to 450 against 152 to 182")
 	assert.Equal(t, "402 to 432", against[0].TurnPrice.String())
 	assert.Nil(t, against[0].TurnHours)
-	assert.Equal(t, "-32 to -2", against[1].Cheaper.String(), "450 against 452 to 482: nothing of it is worth anything later")
-	assert.Equal(t, "502.22 to 535.56", against[1].TurnHours.String())
+	assert.Equal(t, "-70.75 to -40.75", against[1].Cheaper.String(), "450 against 452 to 482 and 38.75 of energy: nothing of it is worth anything later")
+	assert.Equal(t, "549.54 to 586.02", against[1].TurnHours.String())
 	assert.Equal(t, "-482 or more", against[2].Cheaper.String())
-	at := 502.0 + 2.0/9
+	at := 452 / (0.9 - 0.0775)
 	r.Ledger.Others[1].Hours = rig.Of(math.Round(at*1e6) / 1e6)
 	assert.Equal(t, "-30 to 0", ledger.AgainstOthers(r, &totals, nil)[1].Cheaper.String())
 	assert.False(t, against[0].Better)
@@ -285,4 +285,40 @@ func TestBuyingOrder(t *testing.T) {
 	assert.Contains(t, order[1].Stop, "the cheapest there is, is found through it")
 	assert.Contains(t, order[2].Variant, "power by card 8-pin")
 	assert.Equal(t, [2]string{"the Slim", "2026-06-09"}, [2]string{order[2].Not, order[2].ReturnBy})
+}
+
+// TestWhatHangsTogether: a profit belongs to its own price; an hour at work costs energy beside
+// a rented one; a tolerance wider than its price keeps its upper end; what was sold was paid for
+// before; what went back costs its postage in its own currency.
+func TestWhatHangsTogether(t *testing.T) {
+	r := rig.New("sums")
+	r.Brief.Currency, r.Brief.Energy = "kr", about(0.34, 0)
+	r.Ledger.Sale = rig.Sale{Price: about(110, 20), Cost: about(111, 8)}
+	totals := ledger.TotalsOf(r, nil)
+	sale := ledger.SaleOf(r, &totals)
+	assert.Equal(t, "-0.32 to 0.21", sale.OfPrice.String())
+	assert.Equal(t, "-0.24 to 0.26", sale.OfCost.String())
+
+	r.Ledger.Sale = rig.Sale{}
+	r.Ledger.Lines = []rig.LedgerLine{{Name: "all of it", Price: about(389, 0), State: rig.Of(rig.LinePaid)}}
+	r.Ledger.Day = []rig.DayState{{Name: "idle", Wall: rig.Of[units.Watt](20)}, {Name: "at work", Wall: rig.Of[units.Watt](214)}}
+	r.Ledger.Others = []rig.Alternative{{Name: "rented", Hourly: about(0.6, 0), Hours: rig.Of(100.0)}}
+	totals = ledger.TotalsOf(r, ledger.Lines(r))
+	assert.Equal(t, "737.8", ledger.AgainstOthers(r, &totals, nil)[0].TurnHours.String()[:5])
+	r.Ledger.Others[0].Hourly = about(0.07, 0)
+	assert.Nil(t, ledger.AgainstOthers(r, &totals, nil)[0].TurnHours, "its own energy costs more")
+
+	all := func(lines ...rig.LedgerLine) string {
+		r.Ledger.Lines = lines
+		totals := ledger.TotalsOf(r, ledger.Lines(r))
+		return totals.All.String()
+	}
+	assert.Equal(t, "0 to 25", all(rig.LedgerLine{Name: "guess", Price: about(10, 15), State: rig.Of(rig.LinePaid)}))
+	assert.Equal(t, "30", all(rig.LedgerLine{Name: "old card", Price: about(100, 0), Brought: about(70, 0), State: rig.Of(rig.LineSold)}))
+	assert.Equal(t, "-70", all(rig.LedgerLine{Name: "old card", Price: about(70, 0), State: rig.Of(rig.LineSold)}))
+	r.Ledger.Rates = []rig.ExchangeRate{{Currency: "dal", Rate: rig.Of(3.0)}}
+	assert.Equal(t, "12", all(rig.LedgerLine{Name: "back", Price: about(50, 0), Postage: about(4, 0), Currency: "dal", State: rig.Of(rig.LineReturned)}))
+	ends, open := ledger.Spent(r)
+	assert.False(t, open)
+	assert.Zero(t, ends.High, "what went back is not spent, roughly")
 }

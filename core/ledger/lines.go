@@ -11,17 +11,19 @@ import (
 // A Line is one line of the ledger: a part of the rig with what is told of it, or a line of
 // its own.
 type Line struct {
-	Name  string        `json:"name"`
-	Part  string        `json:"part,omitzero"`
-	Kind  rig.LineKind  `json:"kind"`
-	Need  rig.LineNeed  `json:"need"`
-	State rig.LineState `json:"state"`
-	Cost  Amount        `json:"cost"` // with tax and postage, of the units used, in the brief's currency
-	Worth Amount        `json:"-"`    // what an hour's line takes, h
-	Where string        `json:"where"`
-	Index int           `json:"-"` // of the ledger's own line; −1 for a part nothing more is told of
-	Open  string        `json:"-"` // the fact whose lack leaves the cost open, as a JSON Pointer
-	Gone  bool          `json:"-"` // it is of a part that the plan does not have any more
+	Name    string        `json:"name"`
+	Part    string        `json:"part,omitzero"`
+	Kind    rig.LineKind  `json:"kind"`
+	Need    rig.LineNeed  `json:"need"`
+	State   rig.LineState `json:"state"`
+	Cost    Amount        `json:"cost"` // with tax and postage, of the units used, in the brief's currency
+	Worth   Amount        `json:"-"`    // what an hour's line takes, h
+	Sent    Amount        `json:"-"`    // its postage
+	Brought Amount        `json:"-"`    // what it was sold for, where that is told beside its price
+	Where   string        `json:"where"`
+	Index   int           `json:"-"` // of the ledger's own line; −1 for a part nothing more is told of
+	Open    string        `json:"-"` // the fact whose lack leaves the cost open, as a JSON Pointer
+	Gone    bool          `json:"-"` // it is of a part that the plan does not have any more
 
 	told rig.LedgerLine
 	part Part // of the rig, for a line that is one
@@ -169,7 +171,7 @@ func needOfPart(p *Part) rig.LineNeed {
 func (l *Line) work(r *rig.Rig) {
 	l.say()
 	t := &l.told
-	l.Worth = None()
+	l.Worth, l.Sent, l.Brought = None(), None(), None()
 	switch {
 	case l.Kind == rig.LineHours:
 		l.Worth = ofFact(t.Hours)
@@ -207,7 +209,7 @@ func (l *Line) own(field string) string {
 func (l *Line) price(r *rig.Rig) {
 	t := &l.told
 	tax := new(big.Rat).Add(big.NewRat(1, 1), exactly(float64(t.TaxOn.Value)))
-	l.Cost = ofFact(t.Price).Times(tax).Plus(orNone(t.Postage))
+	l.Cost, l.Sent, l.Brought = ofFact(t.Price).Times(tax).Plus(orNone(t.Postage)), orNone(t.Postage), orNone(t.Brought)
 	if t.Lot.Known || t.Used.Known {
 		l.Cost = l.Cost.Times(big.NewRat(int64(t.Used.Or(1)), int64(max(1, t.Lot.Or(1)))))
 	}
@@ -216,11 +218,13 @@ func (l *Line) price(r *rig.Rig) {
 	}
 	for i := range r.Ledger.Rates {
 		if e := &r.Ledger.Rates[i]; e.Currency == t.Currency && e.Rate.Known {
-			l.Cost = l.Cost.Each(ofFact(e.Rate))
+			rate := ofFact(e.Rate)
+			l.Cost, l.Sent, l.Brought = l.Cost.Each(rate), l.Sent.Each(rate), l.Brought.Each(rate)
 			return
 		}
 	}
-	l.Cost, l.Open = Amount{new(big.Rat), nil}, l.own("currency")
+	open := Amount{new(big.Rat), nil}
+	l.Cost, l.Sent, l.Brought, l.Open = open, open, open, l.own("currency")
 }
 
 // Totals are what lines come to. What was returned counts with its postage alone, what was
@@ -261,13 +265,17 @@ func (t *Totals) add(l *Line) {
 	case l.Gone && l.State == rig.LineToBuy:
 		return // nobody buys what the plan does not have any more
 	case l.State == rig.LineSold:
-		t.All, t.WithoutOwned, t.Spared = t.All.Minus(cost), t.WithoutOwned.Minus(cost), t.Spared.Plus(cost)
+		brought := cost
+		if l.told.Brought.Known { // and its price was paid before
+			brought, t.All, t.WithoutOwned = l.Brought, t.All.Plus(cost), t.WithoutOwned.Plus(cost)
+		}
+		t.All, t.WithoutOwned, t.Spared = t.All.Minus(brought), t.WithoutOwned.Minus(brought), t.Spared.Plus(brought)
 		return
 	case l.Need == rig.Spared:
 		t.Spared = t.Spared.Plus(cost)
 		return
 	case l.State == rig.LineReturned:
-		cost = orNone(l.told.Postage)
+		cost = l.Sent
 	}
 	t.All = t.All.Plus(cost)
 	if l.State == rig.LineOwned {
@@ -297,6 +305,18 @@ func Energy(r *rig.Rig) Amount {
 		return sum
 	}
 	return sum.Times(big.NewRat(365, 1000)).Each(ofFact(r.Brief.Energy))
+}
+
+// EnergyAnHour is what an hour at work costs at the wall: by the state of a day that takes most.
+// Nothing, while none is told.
+func EnergyAnHour(r *rig.Rig) Amount {
+	most := None()
+	for i := range r.Ledger.Day {
+		if wall := ofFact(r.Ledger.Day[i].Wall); wall.Known() && wall.High.Cmp(most.High) > 0 {
+			most = wall
+		}
+	}
+	return most.Times(big.NewRat(1, 1000)).Each(orNone(r.Brief.Energy))
 }
 
 // buys reports a line that is still to be bought: what the plan does not have any more is

@@ -45,15 +45,19 @@ func exactly(v float64) *big.Rat {
 	return r
 }
 
-// ofFact is a fact as a range by its tolerance, which reaches no further than to nought
-// either way; open where it is not known.
+// ofFact is a fact as a range by its tolerance, whose lower end is no less than nought; open
+// where it is not known.
 func ofFact[T ~float64](f rig.Fact[T]) Amount {
 	v, known := f.Get()
 	if !known {
 		return Amount{new(big.Rat), nil}
 	}
-	middle, by := exactly(float64(v)), exactly(min(f.Tolerance, float64(v)))
-	return Amount{new(big.Rat).Sub(middle, by), new(big.Rat).Add(middle, by)}
+	middle, by := exactly(float64(v)), exactly(f.Tolerance)
+	low := new(big.Rat).Sub(middle, by)
+	if low.Sign() < 0 {
+		low = new(big.Rat)
+	}
+	return Amount{low, new(big.Rat).Add(middle, by)}
 }
 
 // orNone is a fact as a range, and nothing where it is not told.

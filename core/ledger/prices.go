@@ -57,12 +57,12 @@ func roughly(r *rig.Rig, l *Line) (ends units.Range[units.Money], known bool) {
 	if !told || !worth {
 		return ends, false
 	}
-	by := units.Money(min(t.Price.Tolerance, float64(price)))
+	by := units.Money(t.Price.Tolerance)
 	share := float64(rate) * float64(t.Used.Or(1)) / float64(max(1, t.Lot.Or(1)))
 	with := func(p units.Money) units.Money {
 		return units.Money(share) * (p*units.Money(1+t.TaxOn.Value) + t.Postage.Value)
 	}
-	return units.Between(with(price-by), with(price+by)), true
+	return units.Between(with(max(0, price-by)), with(price+by)), true
 }
 
 // rateOf is what one unit of a line's currency is worth in the brief's; false where nobody
@@ -134,10 +134,22 @@ func Committed(r *rig.Rig) (sum units.Range[units.Money], open []string) {
 		case l.State == rig.LinePaid || l.State == rig.LineOrdered:
 			sum = sum.Plus(cost)
 		case l.State == rig.LineSold:
-			sum.Low, sum.High = sum.Low-cost.High, sum.High-cost.Low
+			sum = less(sum, cost, &l.told)
 		}
 	})
 	return sum, open
+}
+
+// less takes off what a line that was sold brought: where that is told beside its price, the
+// price was paid before.
+func less(sum, price units.Range[units.Money], t *rig.LedgerLine) units.Range[units.Money] {
+	brought := price
+	if t.Brought.Known {
+		by := units.Money(t.Brought.Tolerance)
+		brought = units.Between(max(0, t.Brought.Value-by), t.Brought.Value+by)
+		sum = sum.Plus(price)
+	}
+	return units.Between(sum.Low-brought.High, sum.High-brought.Low)
 }
 
 // Spent is what a rig costs without what was owned before, roughly, and whether a price of
@@ -149,7 +161,7 @@ func Spent(r *rig.Rig) (ends units.Range[units.Money], open bool) {
 		case !known:
 			open = true
 		case l.State == rig.LineSold:
-			ends.Low, ends.High = ends.Low-cost.High, ends.High-cost.Low
+			ends = less(ends, cost, &l.told)
 		case l.Need != rig.Spared:
 			ends = ends.Plus(cost)
 		}

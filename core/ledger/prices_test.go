@@ -41,11 +41,11 @@ func TestPricesAreRanges(t *testing.T) {
 	}}
 	ends, open := ledger.ToBuy(r)
 	assert.Empty(t, open)
-	assert.Equal(t, units.Between[units.Money](85, 153), ends)
+	assert.Equal(t, units.Between[units.Money](85, 183), ends)
 
 	r.Supplies[0].TurnOn = rig.Of(rig.TurnOnDock)
 	ends, _ = ledger.ToBuy(r)
-	assert.Equal(t, units.Between[units.Money](80, 140), ends, "the dock switches it on: no board is bought")
+	assert.Equal(t, units.Between[units.Money](80, 170), ends, "the dock switches it on: no board is bought")
 	r.Supplies[0].Owned = rig.Of(true)
 	ends, _ = ledger.ToBuy(r)
 	assert.Equal(t, units.Between[units.Money](80, 120), ends)

@@ -20,6 +20,8 @@ const (
 	RuleWorse    = "ledger.worse"
 	RuleUnpriced = "ledger.unpriced"
 	RuleForced   = "ledger.forced"
+	RuleDay      = "ledger.day"
+	RuleTwice    = "ledger.twice"
 )
 
 var rules = finding.Table[*Subject]{
@@ -42,6 +44,20 @@ var rules = finding.Table[*Subject]{
 		Fires:   "what the route made necessary (adapter, cable, dock, supply, leads; not what was owned) comes to more than half of the card's price",
 		Example: "The route forces at least 130 of parts on a card of 200.",
 	}, Judge: judgeForced},
+	{Rule: finding.Rule{
+		Name: RuleDay, Station: finding.Ledger, Title: "A day has 24 hours", Levels: finding.Levels{finding.Risk},
+		Line: "the states of a day come to {hours#} hours", Tag: "{hours#} hours a day",
+		Would:   "the hours of each state, 24 in all",
+		Evening: finding.Evening{finding.Risk: finding.Unseen()},
+		Figures: finding.Figures{"hours": finding.MoreIsWorse},
+		Fires:   "the states that a rig spends its day in come to more than 24 hours",
+		Example: "The states of a day come to 26 hours: a year of energy is too much by that.",
+	}, Judge: judgeDay},
+	{Rule: finding.Rule{
+		Name: RuleTwice, Station: finding.Ledger, Title: "Two lines for one part", Levels: finding.Levels{finding.Unknown},
+		Fires:   "two lines of the ledger name one part: both are counted, until one of them is taken out or names another",
+		Example: "Not known: whether both lines for dock count. Take one out, or let it name what it is. It decides what it cost.",
+	}, Judge: judgeTwice},
 }
 
 // Rules lists the rules of this package.
@@ -107,12 +123,41 @@ func mayBeWorse(r *rig.Rig, link proof.Link) bool {
 			}
 			_, gain, _ = rigGain(r, link)
 		}
-		least := o.Price.Value + units.Money(min(o.Price.Tolerance, float64(o.Price.Value))) + o.Hourly.Value*units.Money(o.Hours.Value) - o.Resale.Value
+		least := o.Price.Value + units.Money(o.Price.Tolerance) + o.Hourly.Value*units.Money(o.Hours.Value) - o.Resale.Value
 		if least < paid+1 && o.Gain.Value-o.Gain.Tolerance > gain*0.999 {
 			return true
 		}
 	}
 	return false
+}
+
+func judgeDay(r *finding.Rule, s *Subject, out *finding.List) {
+	hours := 0.0
+	for i := range s.Rig.Ledger.Day {
+		hours += max(0, s.Rig.Ledger.Day[i].Hours.Value-s.Rig.Ledger.Day[i].Hours.Tolerance)
+	}
+	if hours > hoursOfDay {
+		out.Add(
+			r, finding.Risk, "/ledger/day", finding.Numbers{{Name: "hours", Value: hours}},
+			"The states of a day come to %s hours: a year of energy is too much by that.", units.Trim(hours, 1),
+		)
+	}
+}
+
+const hoursOfDay = 24
+
+func judgeTwice(r *finding.Rule, s *Subject, out *finding.List) {
+	named := map[string]bool{}
+	for i := range s.Rig.Ledger.Lines {
+		part := s.Rig.Ledger.Lines[i].Part
+		if part == "" {
+			continue
+		}
+		if named[part] {
+			out.Need(r, lineAt(i)+"/part", "whether both lines for "+part+" count", "Take one out, or let it name what it is.", "what it cost")
+		}
+		named[part] = true
+	}
 }
 
 func judgeUnpriced(r *finding.Rule, s *Subject, out *finding.List) {

@@ -91,6 +91,11 @@ func AgainstOthers(r *rig.Rig, t *Totals, gain *Amount) (list []Against) {
 		if o.Resale.Known {
 			mine = RigNet(r, t)
 		}
+		hourly := None() // of one's own: its energy, beside what is rented
+		if o.Hourly.Known {
+			hourly = EnergyAnHour(r)
+			mine = mine.Plus(hourly.Each(orNone(o.Hours)))
+		}
 		a := Against{Name: o.Name, Cost: priceOf(o)}
 		a.Net = a.Cost.Minus(orNone(o.Resale))
 		a.Cheaper = a.Net.Minus(mine)
@@ -98,7 +103,7 @@ func AgainstOthers(r *rig.Rig, t *Totals, gain *Amount) (list []Against) {
 			of := ofFact(o.Gain)
 			a.Gain = &of
 		}
-		a.turn(o, mine)
+		a.turn(o, mine, hourly)
 		a.Better = gain != nil && a.Gain != nil && gain.Under(*a.Gain) && a.Net.Under(mine)
 		list = append(list, a)
 	}
@@ -117,7 +122,7 @@ func priceOf(o *rig.Alternative) Amount {
 }
 
 // turn finds where the choice turns: by its price, all else as it is, and by its hours.
-func (a *Against) turn(o *rig.Alternative, mine Amount) {
+func (a *Against) turn(o *rig.Alternative, mine, hourly Amount) {
 	rest := None()
 	if o.Hourly.Known {
 		rest = ofFact(o.Hourly).Each(ofFact(o.Hours))
@@ -126,8 +131,9 @@ func (a *Against) turn(o *rig.Alternative, mine Amount) {
 		price := mine.Plus(orNone(o.Resale)).Minus(rest)
 		a.TurnPrice = &price
 	}
-	if hourly := ofFact(o.Hourly); hourly.High != nil && hourly.High.Sign() > 0 {
-		hours := mine.Plus(orNone(o.Resale)).Minus(orNone(o.Price)).Over(hourly)
+	if rent := ofFact(o.Hourly).Minus(hourly); o.Hourly.Known && rent.Low != nil && rent.Low.Sign() > 0 {
+		bought := mine.Minus(hourly.Each(orNone(o.Hours)))
+		hours := bought.Plus(orNone(o.Resale)).Minus(orNone(o.Price)).Over(rent)
 		a.TurnHours = &hours
 	}
 }
@@ -157,7 +163,8 @@ func SaleOf(r *rig.Rig, t *Totals) *Sale {
 	out := &Sale{Price: ofFact(s.Price), BreakEven: f.breakEven(cost)}
 	if cost.Known() {
 		out.Profit = &Amount{f.profit(out.Price.Low, cost.High), f.profit(out.Price.High, cost.Low)}
-		out.OfPrice, out.OfCost = shareOf(*out.Profit, out.Price), shareOf(*out.Profit, cost)
+		out.OfPrice = f.shareOf(out.Price, cost, func(price, _ *big.Rat) *big.Rat { return price })
+		out.OfCost = f.shareOf(out.Price, cost, func(_, cost *big.Rat) *big.Rat { return cost })
 	}
 	return out
 }
@@ -217,23 +224,27 @@ func (t terms) breakEven(cost Amount) *Amount {
 	return &Amount{at(cost.Low), at(cost.High)}
 }
 
-// shareOf is what one amount is of another, nil where that may be nought.
-func shareOf(part, whole Amount) *Amount {
-	if whole.High == nil || whole.Low.Sign() <= 0 {
-		return nil
-	}
-	ends := []*big.Rat{
-		new(big.Rat).Quo(part.Low, whole.Low), new(big.Rat).Quo(part.Low, whole.High), new(big.Rat).Quo(part.High, whole.Low),
-		new(big.Rat).Quo(part.High, whole.High),
-	}
-	s := Amount{ends[0], ends[0]}
-	for _, e := range ends {
-		if e.Cmp(s.Low) < 0 {
-			s.Low = e
+// shareOf is the profit as a share of the price, or of the cost: each profit belongs to its own
+// price and cost. Nil where what it is a share of may be nought.
+func (t terms) shareOf(price, cost Amount, of func(price, cost *big.Rat) *big.Rat) *Amount {
+	var share *Amount
+	for _, p := range [...]*big.Rat{price.Low, price.High} {
+		for _, k := range [...]*big.Rat{cost.Low, cost.High} {
+			whole := of(p, k)
+			if whole == nil || whole.Sign() <= 0 {
+				return nil
+			}
+			s := new(big.Rat).Quo(t.profit(p, k), whole)
+			if share == nil {
+				share = &Amount{s, s}
+			}
+			if s.Cmp(share.Low) < 0 {
+				share.Low = s
+			}
+			if s.Cmp(share.High) > 0 {
+				share.High = s
+			}
 		}
-		if e.Cmp(s.High) > 0 {
-			s.High = e
-		}
 	}
-	return &s
+	return share
 }

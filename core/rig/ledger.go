@@ -19,6 +19,7 @@ type LedgerLine struct {
 	Part     string            `json:"part,omitzero" name:"is the part" doc:"By its name; a line of its own where nothing has that name any more."`
 	Kind     Fact[LineKind]    `json:"kind,omitzero" else:"a part" name:"sort" doc:"What it is."`
 	Price    Fact[units.Money] `json:"price,omitzero" is:"0..100000000" else:"the part's own" name:"price" doc:"With its tolerance where it is a range."`
+	Brought  Fact[units.Money] `json:"brought,omitzero" is:"0..100000000" else:"its price" name:"it brought" when:"state=sold" doc:"What it was sold for, beside the price that was paid."`
 	Currency string            `json:"currency,omitzero" name:"in the currency" doc:"Where it is not the brief's: with a rate below."`
 	TaxOn    Fact[units.Share] `json:"tax_on_top,omitzero" is:"0..1" else:"in the price" name:"tax on top" doc:"The rate that comes on top of the price."`
 	Postage  Fact[units.Money] `json:"postage,omitzero" is:"0..100000000" else:"none" name:"postage" doc:"What it cost to come."`
