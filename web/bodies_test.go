@@ -3,7 +3,6 @@ package web_test
 import (
 	"bufio"
 	"fmt"
-	"io"
 	"net"
 	"net/http"
 	"strings"
@@ -74,11 +73,11 @@ func TestBodiesAreJudgedByTheirHeads(t *testing.T) {
 
 	_, large := send(49<<20, strings.Repeat("x", 49<<20), "Cookie: "+cookie)
 	assert.Equal(t, http.StatusRequestEntityTooLarge, large().StatusCode)
-	client := &http.Client{}
-	unknown, err := http.NewRequest(http.MethodPost, "http://"+addr+"/rigs", io.MultiReader(strings.NewReader("name=x")))
+	unknown, err := net.Dial("tcp", addr)
 	require.NoError(t, err)
-	unknown.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-	told, err := client.Do(unknown)
+	_, err = fmt.Fprintf(unknown, "POST /rigs HTTP/1.1\r\nHost: %s\r\nContent-Type: application/x-www-form-urlencoded\r\nTransfer-Encoding: chunked\r\n\r\n", addr)
+	require.NoError(t, err)
+	told, err := http.ReadResponse(bufio.NewReader(unknown), nil)
 	require.NoError(t, err)
 	assert.Equal(t, http.StatusLengthRequired, told.StatusCode)
 

@@ -29,7 +29,7 @@ var shared *rod.Browser
 const patience = 15 * time.Minute
 
 // waits is how long one thing is waited for.
-const waits = 10 * time.Second
+const waits = 2 * time.Minute
 
 // TestMain starts one browser for all tests of the package that want one.
 func TestMain(m *testing.M) {

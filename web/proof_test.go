@@ -80,7 +80,7 @@ func TestRunsBeforeAndAfter(t *testing.T) {
 	assert.Equal(t, 4, strings.Count(page, `<path class="run`)-2, "both runs, over time and sorted, beside the two of the key")
 
 	_, sheet := c.get("/rigs/1/sheet.md")
-	assert.Contains(t, sheet, "| live stacking: average | 24.9 Hz | 98 Hz | +294 % (294 to 294) | ×3.94 |")
+	assert.Contains(t, sheet, "| live stacking: average | 24.9 Hz | 98 Hz | +294 % (290 to 298) | ×3.94 |")
 
 	c.post("/rigs/1/set", "rev", c.rev(1), "station", "proof", "path", "/runs/1/width_px", "value", "1280")
 	status, page = c.post("/rigs/1/set", "rev", c.rev(1), "station", "proof", "path", "/runs/1/height_px", "value", "720")
@@ -320,7 +320,7 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 	_, page = c.get("/rigs/5/proof?run=4&run=5&run=6&run=6&run=99&run=x")
 	assert.Contains(
 		t, said(page),
-		"with the card, second, compared with with the card, third first other change, 95 % sure between ratio average 96.2 Hz 96.4 Hz no difference seen",
+		"with the card, second, compared with with the card, third One run each: what differs from run to run is not in it. first other change, 95 % sure between ratio average 96.2 Hz 96.4 Hz no difference seen",
 	)
 	assert.Contains(
 		t, said(page),

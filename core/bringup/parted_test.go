@@ -136,6 +136,19 @@ func TestStepsForWhatIsThere(t *testing.T) {
 		{"cloned", func(r *rig.Rig) { r.Route.Displaced[0].Method = rig.Of(rig.Cloned) }, []string{"clone-drive"}, nil},
 		{"copied", func(r *rig.Rig) { r.Route.Displaced[0].Method = rig.Of(rig.Copied) }, []string{"copy-drive"}, nil},
 		{"a screen's plug", func(r *rig.Rig) { r.Route.Stages[1].Plug.Form = rig.Of(rig.Video) }, []string{"never into a screen"}, nil},
+		{"a plug like USB", func(r *rig.Rig) { r.Route.Stages[1].Socket.Form = rig.Of(rig.USB3Lane) }, []string{"never into a USB port"}, nil},
+		{
+			"a cap comes after the driver", func(r *rig.Rig) { r.Card.Cap = rig.Of[units.Watt](90) },
+			[]string{"set-cap: Cap the card's power at 90 W"}, nil,
+		},
+		{"no cap", func(*rig.Rig) {}, nil, []string{"set-cap"}},
+		{"a lead of a supply is cut outside it", func(r *rig.Rig) {
+			r.Alterations = []rig.Alteration{{Name: "shorten the lead", Touches: rig.Of(rig.TouchesSupply)}}
+		}, []string{"Never open a supply", "crimping tool"}, []string{"saw or rotary tool"}},
+		{"a cover is cut", func(r *rig.Rig) {
+			r.Alterations = []rig.Alteration{{Name: "notch", Touches: rig.Of(rig.TouchesCover)}}
+		}, []string{"saw or rotary tool"}, []string{"crimping tool"}},
+		{"a splitter", func(r *rig.Rig) { r.Supplies[0].TurnOn = rig.Of(rig.TurnOnSplitter) }, []string{"Plug the splitter into"}, nil},
 		{"a notebook opens from below", func(r *rig.Rig) { r.Host.Kind = rig.Of(rig.Notebook) }, []string{"unplug-battery"}, nil},
 	} {
 		r := bench()

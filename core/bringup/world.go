@@ -248,7 +248,12 @@ func (w *World) leans(f *Fault) (in, against []string) {
 			against = append(against, because)
 		}
 	}
-	if w.trust(f.Part) < 1 {
+	switch here := w.seenHere(f.Part); {
+	case here > 0:
+		against = append(against, "it was seen to work on this host")
+	case here < 0:
+		in = append(in, "it was seen to fail on this host")
+	case w.trust(f.Part) < 1:
 		against = append(against, "it worked in another rig")
 	}
 	return in, against

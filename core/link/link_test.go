@@ -212,3 +212,40 @@ func TestFormsCarryNoMoreThanTheyCan(t *testing.T) {
 		assert.Equal(t, c.claims, claims, c.name)
 	}
 }
+
+// TestSideBySideIsSaidOnce on the route: its cables and adapters follow, a part that tells its
+// own does not; a riser that parts the slot gives the lanes of its part.
+func TestSideBySideIsSaidOnce(t *testing.T) {
+	ref := coretest.Tables(t)
+	width := func(change func(*rig.Rig)) int {
+		r := rig.New("two cables")
+		video := rig.Joint{Form: rig.Of(rig.Video)}
+		r.Host.Slots = []rig.Slot{{
+			Name: "s", Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(16), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}),
+		}}
+		r.Route.Slot = "s"
+		slot := rig.Joint{Form: rig.Of(rig.CardSlot)}
+		r.Route.Stages = []rig.Stage{
+			{Name: "adapter", Kind: rig.Of(rig.Adapter), Lanes: rig.Of(16), Gen: rig.Of(3), Plug: slot, Socket: video},
+			{Name: "cable", Kind: rig.Of(rig.Cable), Lanes: rig.Of(16), Gen: rig.Of(3), Plug: video, Socket: video},
+			{Name: "dock", Kind: rig.Of(rig.Dock), Lanes: rig.Of(16), Gen: rig.Of(3), Plug: slot, Socket: slot},
+		}
+		r.Card = rig.Card{Lanes: rig.Of(16), Edge: rig.Of(16), Gen: rig.Of(3), TrainsX2: rig.Of(true)}
+		change(r)
+		return link.For(r, ref).Width
+	}
+	assert.Equal(t, 2, width(func(*rig.Rig) {}))
+	assert.Equal(t, 4, width(func(r *rig.Rig) { r.Route.SideBySide = rig.Of(2) }))
+	assert.Equal(t, 2, width(func(r *rig.Rig) { r.Route.SideBySide, r.Route.Stages[1].Parallel = rig.Of(2), rig.Of(1) }))
+
+	split := func(needs rig.SplitKind, part int) int {
+		return width(func(r *rig.Rig) {
+			r.Route.Stages = []rig.Stage{{
+				Name: "riser", Kind: rig.Of(rig.Riser), Lanes: rig.Of(16), Gen: rig.Of(3), Needs: rig.Of(needs), Takes: rig.Of(part),
+				Plug: rig.Joint{Form: rig.Of(rig.CardSlot)}, Socket: rig.Joint{Form: rig.Of(rig.CardSlot)},
+			}}
+		})
+	}
+	assert.Equal(t, [4]int{8, 8, 4, 4}, [4]int{split("8+8", 1), split("8+4+4", 1), split("8+4+4", 3), split("4+4+4+4", 4)})
+	assert.Equal(t, 16, split("none", 1))
+}
