@@ -152,6 +152,7 @@ func TestPicturesThatAreTooMuch(t *testing.T) {
 // TestHuntForAFault: what a test showed is kept, moves the weights, and can be forgotten;
 // the page for others has no name in it; practice is played from its address alone.
 func TestHuntForAFault(t *testing.T) {
+	t.Parallel()
 	app, _ := bench(t)
 	c := newClient(t, app)
 	_, page := c.get("/rigs/1/assembly?sel=/build/fault")
@@ -221,6 +222,7 @@ func TestTriesTravelWithTheirParts(t *testing.T) {
 
 // TestEveningAtTheBench by keyboard and by hand, on a telephone too.
 func TestEveningAtTheBench(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/3/route")
 	p.press('g', 'a')
@@ -349,6 +351,7 @@ func TestWhatIsMade(t *testing.T) {
 // TestNewPagesOnATelephone: nothing stands beside the screen, what is pressed is large
 // enough for a thumb, and text in the drawings can be read.
 func TestNewPagesOnATelephone(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.page.MustSetViewport(390, 844, 1, true)
 	for _, path := range []string{
@@ -367,6 +370,7 @@ func TestNewPagesOnATelephone(t *testing.T) {
 // TestAssemblyByKeyboard: the drawing is walked and a step chosen in it, ticked with its
 // minutes, and taken back by undo; the outcomes of a test are reached the same way.
 func TestAssemblyByKeyboard(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/4/assembly")
 	p.tabTo(".dot", "12")

@@ -6,6 +6,7 @@ import (
 	"net"
 	"os"
 	"path/filepath"
+	"sync"
 	"testing"
 	"time"
 
@@ -23,7 +24,10 @@ import (
 	"kolvan/web"
 )
 
-var shared *rod.Browser
+var (
+	shared   *rod.Browser
+	starting sync.Mutex
+)
 
 // patience is for a machine that does much else; nobody waits it out on a quiet one.
 const patience = 15 * time.Minute
@@ -31,7 +35,8 @@ const patience = 15 * time.Minute
 // waits is how long one thing is waited for.
 const waits = 2 * time.Minute
 
-// TestMain starts one browser for all tests of the package that want one.
+// TestMain starts one browser for all tests of the package that want one. The
+// long ones run in parallel, each in a window and on a store of its own.
 func TestMain(m *testing.M) {
 	code := m.Run()
 	if shared != nil {
@@ -41,6 +46,8 @@ func TestMain(m *testing.M) {
 }
 
 func chromium(t testing.TB) *rod.Browser {
+	starting.Lock()
+	defer starting.Unlock()
 	if shared != nil {
 		return shared
 	}
@@ -223,6 +230,7 @@ func (p *person) exported() *rig.Rig {
 
 // TestBuildARigByMouse starts from nothing, for a host that is not in the list.
 func TestBuildARigByMouse(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.page.MustElement("#new-name").MustInput("Library box")
 	p.click("button", "Start a rig")
@@ -294,6 +302,7 @@ func (p *person) keyIn(selector, text string) {
 
 // TestBuildARigByKeyboard does without the mouse.
 func TestBuildARigByKeyboard(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.keyIn("#new-name", "Keyboard box")
 	p.press(input.Enter)
@@ -339,6 +348,7 @@ func TestBuildARigByKeyboard(t *testing.T) {
 // TestChangeInTheDrawing chooses in each drawing, changes, drags, undoes and
 // reloads.
 func TestChangeInTheDrawing(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/1/route")
 	p.click(".mat a", "angled")
@@ -380,6 +390,7 @@ func TestChangeInTheDrawing(t *testing.T) {
 // TestFitByHand: measuring in a drawing, typing a dimension line, and taking the largest
 // card that goes in.
 func TestFitByHand(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/3/fit")
 	p.click("[data-measure]", "measure")
@@ -431,6 +442,7 @@ func TestTwoTabs(t *testing.T) {
 }
 
 func TestImportByChoosingAndByDropping(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	name := filepath.Join(t.TempDir(), "one.json")
 	require.NoError(t, os.WriteFile(name, []byte(`{"format":"kolvan-rig/1","name":"chosen"}`), 0o600))
@@ -462,7 +474,7 @@ func TestPrintShowsTheSheetAlone(t *testing.T) {
 // TestNothingSeriousForAccessibility runs axe on every station, light and dark;
 // only the contrast differs between the two.
 func TestNothingSeriousForAccessibility(t *testing.T) {
-	t.Parallel() // with the other that walks all pages
+	t.Parallel()
 	axe, err := os.ReadFile("testdata/axe.min.js")
 	require.NoError(t, err)
 	p := sitDown(t)

@@ -101,6 +101,7 @@ func TestKeys(t *testing.T) {
 // TestOnATelephone: nothing overlaps or falls out at the sides, the verdict stays in
 // sight, and what is pressed is large enough.
 func TestOnATelephone(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.page.MustSetViewport(390, 844, 1, true)
 	for _, path := range []string{
@@ -126,6 +127,7 @@ func TestOnATelephone(t *testing.T) {
 // TestALineFromAnywhere: l opens it at any station, what is typed is kept, and one stays where
 // one was; a refused one keeps the dialog and what was typed in it.
 func TestALineFromAnywhere(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/5/power")
 	p.press(input.KeyL)
@@ -211,6 +213,7 @@ func TestCaptureIsDroppedAndLookedAt(t *testing.T) {
 
 // TestSheetOnPaper: nothing on it is cut off at the sides, plugs least of all.
 func TestSheetOnPaper(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/1/sheet")
 	p.click(".parts-of label", "plugs, face to face")

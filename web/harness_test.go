@@ -11,6 +11,7 @@ import (
 // TestHarnessByHand: a lead is joined pin by pin, gets its gauge and fuse, its
 // meter list is ticked, and it goes out as a drawing and a table.
 func TestHarnessByHand(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/1/power?sel=/leads/1")
 	p.click(".harness .button", "join what carries the same")

@@ -256,6 +256,7 @@ func TestDamagedPartOfTheBins(t *testing.T) {
 
 // TestNoAddressIsAFault: whatever a person types after our name, it is answered.
 func TestNoAddressIsAFault(t *testing.T) {
+	t.Parallel()
 	app, _ := bench(t)
 	c := newClient(t, app)
 	odd := []string{

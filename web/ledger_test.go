@@ -94,6 +94,7 @@ func TestLedgerIsEditedInPlace(t *testing.T) {
 // TestLedgerByKeyboard: to the station by its letter, down a column by the arrows, typed,
 // undone.
 func TestLedgerByKeyboard(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/1/route")
 	p.press(input.KeyG, input.KeyD)

@@ -26,6 +26,7 @@ var pagesOfARig = []string{
 // TestEveryPageStandsEveryLegalFile: however odd a rig is, each of its pages, the bench and
 // a comparison are made.
 func TestEveryPageStandsEveryLegalFile(t *testing.T) {
+	t.Parallel()
 	maker, err := mutants.OfDemo(oneseed.Seed() + 1)
 	require.NoError(t, err)
 	app, s := bench(t)

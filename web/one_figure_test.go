@@ -18,6 +18,7 @@ import (
 // TestOneFigureForOneThing: whatever of a rig is told, what limits it reads alike in the
 // line of stations, the figures of a station, its drawing, the comparison and the sheet.
 func TestOneFigureForOneThing(t *testing.T) {
+	t.Parallel()
 	ref := tables(t)
 	rigs, err := demo.Rigs()
 	require.NoError(t, err)

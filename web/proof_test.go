@@ -139,6 +139,7 @@ func TestRunsThatAreTypedAndOnesThatAreWrong(t *testing.T) {
 // TestProofByHand: captures are chosen, held together, taken back and brought again; what
 // was refused stays as it was typed.
 func TestProofByHand(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	capture := func(name string, ms float64) string {
 		path := filepath.Join(t.TempDir(), name)

@@ -176,6 +176,7 @@ func TestAcknowledgeAndGoToTheThing(t *testing.T) {
 }
 
 func TestBackAndForwardThroughTheStations(t *testing.T) {
+	t.Parallel()
 	p := sitDown(t)
 	p.open("/rigs/1/route")
 	p.click(".stations a", "Power")

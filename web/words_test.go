@@ -46,7 +46,7 @@ func checkWords(t *testing.T, where, text string) {
 }
 
 func TestPagesSayWhatTheTradeSays(t *testing.T) {
-	t.Parallel() // with the other that walks all pages
+	t.Parallel()
 	app, s := bench(t)
 	keepDemo(t, s, plans)
 	c := newClient(t, app)
