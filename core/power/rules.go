@@ -296,7 +296,7 @@ var rules = finding.Table[*Network]{
 		Would:   "some of it plugged into another wall socket",
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
-		Fires:   "the supplies whose mains plugs hang on a strip or socket, by way of other strips too, take more than it carries (danger), or may (risk); a strip that is plugged into a strip (risk)",
+		Fires:   "the supplies whose mains plugs hang on a strip or socket, by way of other strips too, take more than it carries (danger), or may (risk); a strip that is plugged into another strip (risk); asked while what a supply takes, or whether it is a wall socket, is not told",
 		Example: "Strip carries 100 W; 131 to 152 W hang on it. Plug some of it into another socket.",
 	}, Judge: judgeStrip},
 	{Rule: finding.Rule{

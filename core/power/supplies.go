@@ -1,8 +1,8 @@
 package power
 
 import (
+	"fmt"
 	"slices"
-	"strings"
 
 	"kolvan/core/finding"
 	"kolvan/core/reference"
@@ -485,29 +485,32 @@ func judgeWall(r *finding.Rule, n *Network, out *finding.List) {
 				"A meter at the wall should show %s for %s under load, at the most, and %s with nothing to do.%s", words(wall), n.rig.Supplies[i].Name, words(idle), read)
 		}
 	}
-	if wall, idle, plugs := n.wholeWall(func(*rig.Supply) bool { return true }); plugs > 1 {
+	if wall, idle, plugs, open := n.wholeWall(func(*rig.Supply) bool { return true }); plugs > 1 && open < 0 {
 		out.Add(r, finding.Note, "/supplies", finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
 			{Name: "idle_low_w", Value: float64(idle.Low)}, {Name: "idle_high_w", Value: float64(idle.High)}},
 			"All %d mains plugs together: %s under load, at the most, and %s with nothing to do.", plugs, words(wall), words(idle))
 	}
 }
 
-// wholeWall is what the supplies that are plugged in take from the mains together, and how many
-// they are; none where one of them is not known.
-func (n *Network) wholeWall(of func(*rig.Supply) bool) (wall, idle Watts, plugs int) {
+// wholeWall is what the supplies that are plugged in take from the mains together, as far as
+// it is known, how many they are, and the first of which it is not known; −1 for none.
+func (n *Network) wholeWall(of func(*rig.Supply) bool) (wall, idle Watts, plugs, open int) {
+	open = -1
 	for i := range n.Supplies {
 		s := &n.rig.Supplies[i]
 		if !n.Supplies[i].Used || converts(s) || !of(s) {
 			continue
 		}
+		plugs++
 		at, known := n.Wall(i)
 		rest, resting := n.WallIdle(i)
-		if !known || !resting || !n.Supplies[i].Planned.Known() {
-			return Watts{}, Watts{}, 0
+		if known && resting && n.Supplies[i].Planned.Known() {
+			wall, idle = wall.Plus(at), idle.Plus(rest)
+		} else if open < 0 {
+			open = i
 		}
-		wall, idle, plugs = wall.Plus(at), idle.Plus(rest), plugs+1
 	}
-	return wall, idle, plugs
+	return wall, idle, plugs, open
 }
 
 // judgeStrip holds what hangs on an outlet strip, or on strips that are plugged into it,
@@ -515,32 +518,62 @@ func (n *Network) wholeWall(of func(*rig.Supply) bool) (wall, idle Watts, plugs 
 func judgeStrip(r *finding.Rule, n *Network, out *finding.List) {
 	strips := n.rig.Brief.Living.Strips
 	for i := range strips {
-		most, told := strips[i].Most.Get()
-		wall, _, plugs := n.wholeWall(func(s *rig.Supply) bool { return n.hangsOn(s.Strip, strips[i].Name, len(strips)) })
-		at := "/brief/living/strips/" + itoa(i)
-		numbers := finding.Numbers{{Name: "load_w", Value: float64(wall.Low)}, {Name: "most_w", Value: float64(most)}}
-		switch {
-		case plugs == 0:
-		case !told:
-			out.Need(r, at+"/most_w", "what "+strips[i].Name+" carries", "Read it on the strip.", "whether it carries what hangs on it")
-		case wall.Low > most:
-			out.Add(r, finding.Danger, at, numbers, "%s carries %v; %s hang on it. Plug some of it into another socket.", strips[i].Name, most, words(wall))
-		case wall.High > most:
-			out.Add(r, finding.Risk, at, numbers, "%s carries %v; up to %v may hang on it.", strips[i].Name, most, wall.High)
-		}
-		if strips[i].On != "" && n.isStrip(strips[i].On) {
-			out.Add(r, finding.Risk, at+"/on", nil, "%s is plugged into another strip: each strip goes into a wall socket of its own.", strips[i].Name)
+		strip, at := &strips[i], "/brief/living/strips/"+itoa(i)
+		n.judgePlugsOn(r, strip, at, out)
+		if on := n.stripNamed(strip.On); on >= 0 {
+			judgeChained(r, strip, &strips[on], at, on, out)
 		}
 	}
 }
 
+// judgePlugsOn holds the plugs on one strip against what it carries: what is known of them
+// counts, also where another's is not.
+func (n *Network) judgePlugsOn(r *finding.Rule, strip *rig.Strip, at string, out *finding.List) {
+	most, told := strip.Most.Get()
+	wall, _, plugs, open := n.wholeWall(func(s *rig.Supply) bool { return n.hangsOn(s.Strip, strip.Name) })
+	hang := fmt.Sprint(words(wall))
+	if open >= 0 {
+		hang = wall.Low.String() + " at least"
+	}
+	numbers := finding.Numbers{{Name: "load_w", Value: float64(wall.Low)}, {Name: "most_w", Value: float64(most)}}
+	switch {
+	case plugs == 0:
+	case !told:
+		out.Need(r, at+"/most_w", "what "+strip.Name+" carries", "Read it on the strip.", "whether it carries what hangs on it")
+	case wall.Low > most:
+		out.Add(r, finding.Danger, at, numbers, "%s carries %v; %s hang on it. Plug some of it into another socket.", strip.Name, most, hang)
+	case wall.High > most:
+		out.Add(r, finding.Risk, at, numbers, "%s carries %v; up to %v may hang on it.", strip.Name, most, wall.High)
+	case open >= 0:
+		out.Need(
+			r, rig.SupplyPath(open)+"/wall_w", "what "+n.rig.Supplies[open].Name+" takes at the wall",
+			"Hold a meter between plug and strip, with everything under load.", "whether "+strip.Name+" carries what hangs on it",
+		)
+	}
+}
+
+// judgeChained judges what a strip is plugged into: a wall socket, or another strip, which it
+// must not be.
+func judgeChained(r *finding.Rule, strip, on *rig.Strip, at string, index int, out *finding.List) {
+	switch wall, told := on.Wall.Get(); {
+	case told && wall:
+	case told || on.On != "":
+		out.Add(r, finding.Risk, at+"/on", nil, "%s is plugged into another strip: each strip goes into a wall socket of its own.", strip.Name)
+	default:
+		out.Need(
+			r, "/brief/living/strips/"+itoa(index)+"/wall_socket", "whether "+on.Name+" is a wall socket or another strip", "Look at it.",
+			"whether "+strip.Name+" may be plugged into it",
+		)
+	}
+}
+
 // hangsOn reports a plug that ends at a strip, itself or by way of others.
-func (n *Network) hangsOn(plugged, strip string, most int) bool {
-	for range most + 1 {
+func (n *Network) hangsOn(plugged, strip string) bool {
+	for range len(n.rig.Brief.Living.Strips) + 1 { // strips may be told to hang on each other
 		if plugged == strip {
 			return true
 		}
-		at := slices.IndexFunc(n.rig.Brief.Living.Strips, func(s rig.Strip) bool { return s.Name == plugged })
+		at := n.stripNamed(plugged)
 		if at < 0 {
 			return false
 		}
@@ -549,10 +582,9 @@ func (n *Network) hangsOn(plugged, strip string, most int) bool {
 	return false
 }
 
-func (n *Network) isStrip(name string) bool {
-	return slices.ContainsFunc(n.rig.Brief.Living.Strips, func(s rig.Strip) bool {
-		return s.Name == name && s.On != "" || s.Name == name && strings.Contains(name, "strip")
-	})
+// stripNamed is where a strip or a wall socket is told; −1 for one that is not.
+func (n *Network) stripNamed(name string) int {
+	return slices.IndexFunc(n.rig.Brief.Living.Strips, func(s rig.Strip) bool { return name != "" && s.Name == name })
 }
 
 // reading says what the meter showed, what that comes to, and how it compares.

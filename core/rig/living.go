@@ -20,6 +20,7 @@ type Living struct {
 type Strip struct {
 	Name string           `json:"name" name:"name" doc:"The strip's name."`
 	Most Fact[units.Watt] `json:"most_w,omitzero" is:"0..20000" name:"carries at most" doc:"As printed on it, W."`
+	Wall Fact[bool]       `json:"wall_socket,omitzero" name:"it is a wall socket" doc:"In the wall itself, and no strip."`
 	On   string           `json:"on,omitzero" name:"plugged into" doc:"Another strip, or a wall socket, by its name."`
 }
 
