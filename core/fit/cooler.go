@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -15,10 +16,7 @@ func judgeCooler(r *finding.Rule, c *Chamber, out *finding.List) {
 	if !rig.Is(cooler.New, true) {
 		return
 	}
-	name := cooler.Name
-	if name == "" {
-		name = "the new cooler"
-	}
+	name := cmp.Or(cooler.Name, "the new cooler")
 	numbers := finding.Numbers{{Name: "height_mm", Value: float64(cooler.Height.Value)}, {Name: "room_mm", Value: float64(cooler.Room.Value)}}
 	mount, known := c.rig.Host.Proc.Mount.Get()
 	mounts, told := cooler.Mounts.Get()

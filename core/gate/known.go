@@ -1,6 +1,7 @@
 package gate
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
@@ -23,7 +24,7 @@ func judgeKnown(r *finding.Rule, g *Gate, out *finding.List) {
 		worked, failed := g.seen(k.Of, true), g.seen(k.Of, false)
 		at := "/known/" + strconv.Itoa(i)
 		numbers := finding.Numbers{{Name: "failed", Value: float64(len(failed))}, {Name: "worked", Value: float64(len(worked))}}
-		name := knownName(k.Of)
+		name := cmp.Or(k.Of, "A card joined this way")
 		switch {
 		case len(failed) > 0 && len(worked) > 0:
 			out.Add(
@@ -70,20 +71,5 @@ func seenWords(k *rig.Known) string {
 
 // planned reports a part of the plan: the card, a stage of its route, or the whole of it.
 func planned(r *rig.Rig, of string) bool {
-	if of == "" || of == r.Card.Name {
-		return true
-	}
-	for i := range r.Route.Stages {
-		if r.Route.Stages[i].Name == of {
-			return true
-		}
-	}
-	return false
-}
-
-func knownName(of string) string {
-	if of == "" {
-		return "A card joined this way"
-	}
-	return of
+	return of == "" || of == r.Card.Name || slices.ContainsFunc(r.Route.Stages, func(s rig.Stage) bool { return s.Name == of })
 }

@@ -1,6 +1,7 @@
 package power
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -52,7 +53,7 @@ func (n *Network) judgeTurned(r *finding.Rule, at string, inlet *rig.Inlet, lead
 	case !told:
 		out.Need(r, path+"/made_for", "which board "+l.Name+" is made for", "Read its papers, or the seller's words.", "whether it turns into the board's plug pin by pin")
 	case !slices.ContainsFunc(hosts, func(h string) bool { return strings.EqualFold(h, n.rig.Host.Name) || strings.EqualFold(h, inlet.Name) }):
-		out.Add(r, finding.Blocked, path, nil, "%s is made for %s, and not for %s.", l.Name, strings.Join(hosts, ", "), orThe(n.rig.Host.Name, "this host"))
+		out.Add(r, finding.Blocked, path, nil, "%s is made for %s, and not for %s.", l.Name, strings.Join(hosts, ", "), cmp.Or(n.rig.Host.Name, "this host"))
 		return
 	}
 	gives := float64(l.Standby.Or(supplyStandby))
@@ -99,11 +100,4 @@ func (n *Network) turnsInto(inlet string) (lead, supply int) {
 // exchanged reports a supply that goes into the host's bay in place of its own.
 func (n *Network) exchanged() bool {
 	return slices.ContainsFunc(n.rig.Supplies, func(s rig.Supply) bool { return rig.Is(s.InBay, true) })
-}
-
-func orThe(name, else_ string) string {
-	if name == "" {
-		return else_
-	}
-	return name
 }

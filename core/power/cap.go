@@ -39,25 +39,20 @@ func judgeCap(r *finding.Rule, n *Network, out *finding.List) {
 // onlyByCap is the title of the worst that is certain without the cap and is not with it; ""
 // for nothing.
 func (n *Network) onlyByCap() (title string) {
-	free := *n.rig
+	capped := finding.List{Silent: true}
+	rules.Judge(n, &capped)
+	free, whole, uncapped := *n.rig, new(Network), finding.List{Silent: true}
 	free.Card.Cap = rig.Fact[units.Watt]{}
-	with, without := finding.List{Silent: true}, finding.List{Silent: true}
+	whole.Work(&free, n.ref)
+	rules.Judge(whole, &uncapped)
 	worst := finding.Risk
-	new(Network).judged(n.rig, n, &with)
-	new(Network).judged(&free, n, &without)
-	for i := range without.Findings {
-		f := &without.Findings[i]
-		if f.Level >= finding.Blocked && f.Level > worst && !holds(with.Findings, f) {
+	for i := range uncapped.Findings {
+		f := &uncapped.Findings[i]
+		if f.Level >= finding.Blocked && f.Level > worst && !holds(capped.Findings, f) {
 			title, worst = f.Title, f.Level
 		}
 	}
 	return title
-}
-
-// judged judges a rig by the rules but the one of the cap.
-func (n *Network) judged(r *rig.Rig, of *Network, out *finding.List) {
-	n.Work(r, of.ref)
-	rules.Judge(n, out)
 }
 
 // holds reports that as bad a finding of the same rule is there at the same place.

@@ -21,7 +21,7 @@ type look struct {
 	filled int
 }
 
-// looks are enough rows to tell a count from moments.
+// fewLooked rows tell a count from moments.
 const fewLooked = 3
 
 // columnsOf looks at the columns of the first rows.
@@ -282,10 +282,12 @@ func (r *reader) alike(at int) (list []int) {
 // passColumn is the first of several columns that are a pass each, by their heads and a unit of
 // time or of rates; −1 for none.
 func (r *reader) passColumn() int {
-	return slices.IndexFunc(r.heads, func(h tables.Head) bool {
-		at := slices.Index(r.heads, h)
-		return passWords[numberless(h.Stem)] && (h.Unit == "Hz" || toMillis[h.Unit] > 0) && len(r.alike(at)) > 1
-	})
+	for at, h := range r.heads {
+		if passWords[numberless(h.Stem)] && (h.Unit == "Hz" || toMillis[h.Unit] > 0) && len(r.alike(at)) > 1 {
+			return at
+		}
+	}
+	return -1
 }
 
 // findPasses finds the columns that are a pass each, the chosen one among them.

@@ -64,7 +64,6 @@ type FormRow struct {
 	Body  bool      `json:"body"` // its own length tells the lanes, up to so many
 	Gen   int       `json:"generation"`
 	Joint string    `json:"joint"`      // whose loss its mated pair has, where it has no row of its own
-	Cable bool      `json:"cabled"`     // a cable goes between two of its sockets
 	Looks string    `json:"looks_like"` // what its plug enters and must never
 	Origin
 }

@@ -1,6 +1,7 @@
 package tables
 
 import (
+	"slices"
 	"strings"
 	"unicode"
 
@@ -93,7 +94,7 @@ var heads = func() map[string]Quantity {
 			" fotogramasporsegundo cuadrosporsegundo tasadefotogramas tasadecuadros fotogrammialsecondo frequenzafotogrammi" +
 			" quadrosporsegundo taxadequadros klatkinasekundę klatkinasekunde liczbaklatek beeldenperseconde beeldsnelheid" +
 			" bilderpersekund bildfrekvens billederprsekund bilderisekundet ruutuasekunnissa snímkyzasekundu snímkovápekvence snímkovafrekvence" +
-			" kadryвсекунду кадроввсекунду частотакадров кадрівнасекунду フレームレート 帧率 帧数 幀率 프레임속도 프레임률 saniyedekikare karehızı",
+			" кадрывсекунду кадроввсекунду частотакадров кадрівнасекунду フレームレート 帧率 帧数 幀率 프레임속도 프레임률 saniyedekikare karehızı",
 		Stamp: "time timestamp timeinseconds elapsed elapsedtime presenttime t clock timestart start when at datetime timeofday unix epoch unixtime seconds" +
 			" zeit zeitstempel uhrzeit zeitpunkt datumzeit datumuhrzeit verstrichen laufzeit temps horodatage heure tempsécoulé" +
 			" tiempo marcadetiempo hora fechahora tempo marcatempo orario ora dataora momento tijd tijdstip tijdstempel" +
@@ -164,24 +165,13 @@ func (h *Head) settle() {
 }
 
 func isTime(unit string) bool {
-	switch unit {
-	case "ms", "s", "us", "ns", "min", "h":
-		return true
-	}
-	return false
+	return slices.Contains([]string{"ms", "s", "us", "ns", "min", "h"}, unit)
 }
 
 // quantityOf is what words name, and how surely.
 func quantityOf(stem string, words []string) (Quantity, int) {
 	has := func(list ...string) bool {
-		for _, word := range words {
-			for _, one := range list {
-				if word == one {
-					return true
-				}
-			}
-		}
-		return false
+		return slices.ContainsFunc(list, func(word string) bool { return slices.Contains(words, word) })
 	}
 	quantity, known := heads[stem]
 	switch {
