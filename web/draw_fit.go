@@ -85,8 +85,7 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 		d.Height = 200
 		return d
 	}
-	d.scale(extent, fitDepth)
-	d.views(d.triple(extent), guessed, r, report, ref, sel, inches)
+	d.views(d.lay(extent, fitDepth), guessed, r, report, ref, sel, inches)
 	end, plan := d.Views[1], d.Views[2]
 	d.SlackX = drawingWidth - slackWidth
 	d.Turned = drawTurned(
@@ -100,19 +99,32 @@ func drawFit(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference
 
 // drawFitTall is the same for a telephone: one view below the other; nil where none is drawn.
 func drawFitTall(r *rig.Rig, report *assess.Report, ref *reference.Tables, sel string, inches bool) *fitDrawing {
-	if rig.Is(r.Card.BuiltIn, true) || r.Chamber.Open {
+	if rig.Is(r.Card.BuiltIn, true) {
 		return nil
 	}
 	d := &fitDrawing{Title: fitTitle(r, report, inches), Width: tallWidth, ID: "tall-"}
+	if r.Chamber.Open {
+		return d.free(r, sel, inches)
+	}
 	extent, guessed := chamberExtent(r, report.Chamber)
+	d.views(d.lay(extent, fitDepth), guessed, r, report, ref, sel, inches)
+	return d
+}
+
+// lay scales an extent and lays out its views: in a field of a depth, or upright for a
+// telephone, one below the other.
+func (d *fitDrawing) lay(extent fit.Vec, depth float64) []fitView {
+	if d.Width != tallWidth {
+		d.scale(extent, depth)
+		return d.triple(extent)
+	}
 	d.Scale = (tallWidth - fitMargin - tallFields) / float64(max(extent[0], extent[2]))
 	d.Square = 10 * d.Scale
 	views := d.triple(extent)
 	end, plan := &views[1], views[2]
 	end.X, end.Y = fitMargin, plan.Y+plan.H+viewGap
 	d.Height = end.Y + end.H + fitTop
-	d.views(views, guessed, r, report, ref, sel, inches)
-	return d
+	return views
 }
 
 // tallFields is the room for the fields beside the views.
@@ -152,8 +164,7 @@ func (d *fitDrawing) free(r *rig.Rig, sel string, inches bool) *fitDrawing {
 		card.Max[i] = card.Min[i] + size[i]
 		extent[i] = card.Max[i] + freeRoom
 	}
-	d.scale(extent, freeDepth)
-	for _, v := range d.triple(extent) {
+	for _, v := range d.lay(extent, freeDepth) {
 		v.Boxes = append(v.Boxes, d.cardBox(&v, r, card, sel, inches))
 		d.Views = append(d.Views, v)
 	}

@@ -6,6 +6,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"kolvan/core/reference"
+	"kolvan/core/rig"
 )
 
 // TestUprightDrawingsSayWhatTheOthersSay: every thing and every lead stands in both, and
@@ -40,6 +43,30 @@ func TestUprightDrawingsSayWhatTheOthersSay(t *testing.T) {
 	assert.Nil(t, drawPowerTall(r, report, ""))
 	report.Link.Elements = nil
 	assert.Nil(t, drawRouteTall(r, report, "", false))
+}
+
+// TestFitStandsUpright: the views of a case, and of a card that stands free, one below the other
+// within a telephone's width, as large as it allows; a card that came in its box has none.
+func TestFitStandsUpright(t *testing.T) {
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	for _, name := range []string{"Dome-shed stacker", "Projector tower"} {
+		r, report, _ := demoRig(t, name)
+		wide, tall := drawFit(r, report, nil, ref, "/card", false), drawFitTall(r, report, ref, "/card", false)
+		require.Len(t, tall.Views, len(wide.Views))
+		assert.Equal(t, wide.Title, tall.Title)
+		assert.Equal(t, wide.Open, tall.Open)
+		for i, v := range tall.Views {
+			assert.Len(t, v.Boxes, len(wide.Views[i].Boxes), "%s: %s", name, v.Name)
+			assert.LessOrEqual(t, v.X+v.W, tallWidth, "%s: %s", name, v.Name)
+			assert.LessOrEqual(t, v.Y+v.H, tall.Height, "%s: %s", name, v.Name)
+			assert.InDelta(t, fitMargin, v.X, 1, "%s: %s", name, v.Name)
+		}
+		assert.Greater(t, tall.Views[0].W, tallWidth/2)
+	}
+	r, report, _ := demoRig(t, "Dome-shed stacker")
+	r.Card.BuiltIn = rig.Of(true)
+	assert.Nil(t, drawFitTall(r, report, ref, "", false))
 }
 
 // TestManyLeadsAreLabelledWhereItMatters: of more than a few only those near their limit, and
