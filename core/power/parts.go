@@ -1,7 +1,7 @@
 // Package power works out who feeds whom and judges it. It is laid out as the
 // way of the data, each file looking only back: what the parts are (parts.go),
 // what is joined with what (nets.go), how the card divides its watts (card.go),
-// what every end carries (currents.go), what the joints allow (checks.go, pins.go,
+// what every end carries (currents.go), what the joints allow (fed.go, volts.go, backfeed.go, contract.go, pins.go,
 // switching.go), what that means for connectors and supplies (limits.go,
 // supplies.go), and the table of all rules (rules.go).
 //
