@@ -60,7 +60,8 @@ func TestFactsOfTheFileFormat(t *testing.T) {
 func TestWordsOfTheFormatAreExplained(t *testing.T) {
 	page := read(t, "file-format.md")
 	for _, words := range [][]string{
-		rig.SizingPolicy("").Words().All(), rig.Stance("").Words().All(), rig.Home("").Words().All(), rig.Form("").Words().All(), rig.TurnOn("").Words().All(), rig.Source("").Words().All(),
+		rig.SizingPolicy("").Words().All(), rig.Stance("").Words().All(), rig.Home("").Words().All(), rig.Form("").Words().All(),
+		rig.TurnOn("").Words().All(), rig.Source("").Words().All(),
 	} {
 		for _, word := range words {
 			assert.Contains(t, page, "`"+word+"`")

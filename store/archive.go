@@ -561,8 +561,20 @@ func (u *unarchiver) change(t archivedThing, r *archivedRevision, before *revisi
 	}
 	doc := []byte(r.Doc)
 	splice, depth := spliceFrom(from, doc)
-	err := u.do("INSERT INTO revisions (id, thing, parent, number, label, doc, made_at, name, sum, splice, depth) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-		r.ID, t.ID, parent, r.Number, r.Label, keptDoc(doc, splice), r.MadeAt, r.Name, sumOf(r.Label, doc), splice, depth)
+	err := u.do(
+		"INSERT INTO revisions (id, thing, parent, number, label, doc, made_at, name, sum, splice, depth) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		r.ID,
+		t.ID,
+		parent,
+		r.Number,
+		r.Label,
+		keptDoc(doc, splice),
+		r.MadeAt,
+		r.Name,
+		sumOf(r.Label, doc),
+		splice,
+		depth,
+	)
 	if err != nil {
 		return fmt.Errorf("change %d: %w", r.Number, err)
 	}

@@ -103,7 +103,8 @@ func TestArchiveHoldsAllOfIt(t *testing.T) {
 func TestArchiveLeavesOutWhatIsDamaged(t *testing.T) {
 	ctx, s, dir := t.Context(), filled(t), t.TempDir()
 	for _, spoil := range []string{
-		"UPDATE pictures SET image = x'00' WHERE thing = 1", "UPDATE recordings SET packed = x'00' WHERE thing = 1", "UPDATE captures SET file = x'00' WHERE thing = 2",
+		"UPDATE pictures SET image = x'00' WHERE thing = 1", "UPDATE recordings SET packed = x'00' WHERE thing = 1",
+		"UPDATE captures SET file = x'00' WHERE thing = 2",
 		"UPDATE revisions SET label = 'x' WHERE thing = 1 AND number = 2", "UPDATE things SET head = 5 WHERE id = 3",
 	} {
 		_, err := s.write.db.Exec(spoil)

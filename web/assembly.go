@@ -228,8 +228,27 @@ var stakeWords = map[string]string{"you": "at stake: you", "hardware": "at stake
 
 func stepViewOf(r *rig.Rig, report *bringup.Report, i int) *stepView {
 	s := &report.Steps[i]
-	h := &stepView{ID: s.ID, Do: s.Do, Where: placeName(s.Place), N: i + 1, Of: len(report.Steps), RightWhen: s.RightWhen, Cautions: s.Cautions, Standing: report.Holding(s.ID), Stake: stakeWords[s.Stake], Permanent: s.Permanent, Done: bringup.Done(r, s.ID),
-		Minutes: fmt.Sprintf("%.0f to %.0f minutes", s.Minutes[0], s.Minutes[1]), Screws: strings.Join(s.Screws, "; "), Tools: strings.Join(s.Tools, ", "), Parts: strings.Join(s.Parts, ", ")}
+	h := &stepView{
+		ID:        s.ID,
+		Do:        s.Do,
+		Where:     placeName(s.Place),
+		N:         i + 1,
+		Of:        len(report.Steps),
+		RightWhen: s.RightWhen,
+		Cautions:  s.Cautions,
+		Standing:  report.Holding(s.ID),
+		Stake:     stakeWords[s.Stake],
+		Permanent: s.Permanent,
+		Done:      bringup.Done(r, s.ID),
+		Minutes: fmt.Sprintf(
+			"%.0f to %.0f minutes",
+			s.Minutes[0],
+			s.Minutes[1],
+		),
+		Screws: strings.Join(s.Screws, "; "),
+		Tools:  strings.Join(s.Tools, ", "),
+		Parts:  strings.Join(s.Parts, ", "),
+	}
 	for k := range report.Steps {
 		if slices.Contains(s.After, report.Steps[k].ID) && !bringup.Done(r, report.Steps[k].ID) {
 			h.Before = append(h.Before, fmt.Sprintf("step %d", k+1))

@@ -191,7 +191,8 @@ func TestTriesTravelWithTheirParts(t *testing.T) {
 	c := newClient(t, app)
 	file := func(name, owned string) string {
 		return `{"format":"kolvan-rig/1","name":"` + name + `","host":{"kind":"mini-pc","slots":[{"name":"a","form":"m2","key":"M","lanes":4,"generation":4}]},` +
-			`"route":{"slot":"a","stages":[{"name":"Otter cable","kind":"cable","lanes":4,"generation":4,"owned":` + owned + `,"plug":{"form":"m2","key":"M","lanes":4},"socket":{"form":"card","lanes":16}}]},"card":{"name":"Skua","lanes":16,"generation":4}}`
+			`"route":{"slot":"a","stages":[{"name":"Otter cable","kind":"cable","lanes":4,"generation":4,"owned":` + owned +
+			`,"plug":{"form":"m2","key":"M","lanes":4},"socket":{"form":"card","lanes":16}}]},"card":{"name":"Skua","lanes":16,"generation":4}}`
 	}
 	c.upload("/import", "files", map[string]string{"a.json": file("shelf box", "true")})
 	c.upload("/import", "files", map[string]string{"b.json": file("hall box", "true")})
@@ -236,7 +237,9 @@ func TestEveningAtTheBench(t *testing.T) {
 	p.page.MustSetViewport(1280, 800, 1, false)
 	p.open("/rigs/2/assembly?sel=/build/power-on")
 	p.sees(".timeline figcaption", "works as planned")
-	p.page.MustEval(`() => { const r = document.querySelector('input[type=range]'); r.value = 500; r.dispatchEvent(new Event('input', { bubbles: true })) }`)
+	p.page.MustEval(
+		`() => { const r = document.querySelector('input[type=range]'); r.value = 500; r.dispatchEvent(new Event('input', { bubbles: true })) }`,
+	)
 	p.sees(".events .past", "The host's button is pressed.")
 	p.find("select[name=fault]").MustSelect("driver missing")
 	p.click("button", "play it")
@@ -360,9 +363,13 @@ func TestNewPagesOnATelephone(t *testing.T) {
 	} {
 		p.open(path)
 		assert.LessOrEqual(t, p.page.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, path)
-		small := p.page.MustEval(`() => [...document.querySelectorAll('main button, main a.button, main .hand, .outcomes *')].filter((el) => el.getClientRects().length && el.getBoundingClientRect().height < 40).map((el) => el.textContent.trim()).join(', ')`).String()
+		small := p.page.MustEval(
+			`() => [...document.querySelectorAll('main button, main a.button, main .hand, .outcomes *')].filter((el) => el.getClientRects().length && el.getBoundingClientRect().height < 40).map((el) => el.textContent.trim()).join(', ')`,
+		).String()
 		assert.Empty(t, small, "%s: too small for a thumb", path)
-		tiny := p.page.MustEval(`() => [...document.querySelectorAll('main svg text')].filter((el) => { const r = el.getBoundingClientRect(); return r.width && r.height < 8 }).map((el) => el.textContent).slice(0, 3).join(', ')`).String()
+		tiny := p.page.MustEval(
+			`() => [...document.querySelectorAll('main svg text')].filter((el) => { const r = el.getBoundingClientRect(); return r.width && r.height < 8 }).map((el) => el.textContent).slice(0, 3).join(', ')`,
+		).String()
 		assert.Empty(t, tiny, "%s: too small to read", path)
 	}
 }

@@ -120,7 +120,25 @@ func benchSays(rigs []benchRig, all int) (says [2]string) {
 
 // manyWords is a small number in words.
 func manyWords(n int) string {
-	words := [...]string{"no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve", "thirteen", "fourteen", "fifteen", "sixteen"}
+	words := [...]string{
+		"no",
+		"one",
+		"two",
+		"three",
+		"four",
+		"five",
+		"six",
+		"seven",
+		"eight",
+		"nine",
+		"ten",
+		"eleven",
+		"twelve",
+		"thirteen",
+		"fourteen",
+		"fifteen",
+		"sixteen",
+	}
 	if n < len(words) {
 		return words[n]
 	}

@@ -66,7 +66,9 @@ func BenchmarkDrag(b *testing.B) {
 	card := p.find("#card-side").MustShape().Box()
 	var frames []time.Duration
 	for b.Loop() {
-		p.page.MustEval(`() => { window.frames = []; let last; const see = (now) => { if (last) window.frames.push(now - last); last = now; window.seeing = requestAnimationFrame(see) }; see(0) }`)
+		p.page.MustEval(
+			`() => { window.frames = []; let last; const see = (now) => { if (last) window.frames.push(now - last); last = now; window.seeing = requestAnimationFrame(see) }; see(0) }`,
+		)
 		p.page.Mouse.MustMoveTo(card.X+40, card.Y+40).MustDown("left")
 		for i := range 60 {
 			p.page.Mouse.MustMoveTo(card.X+40+float64(i%30), card.Y+40+float64(i%7))

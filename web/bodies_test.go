@@ -48,7 +48,10 @@ func TestBodiesAreJudgedByTheirHeads(t *testing.T) {
 			return answer
 		}
 	}
-	start := "--b\r\nContent-Disposition: form-data; name=\"files\"; filename=\"a\"\r\n\r\n" + strings.Repeat("x", 16<<10) // of a body whose rest does not come
+	start := "--b\r\nContent-Disposition: form-data; name=\"files\"; filename=\"a\"\r\n\r\n" + strings.Repeat(
+		"x",
+		16<<10,
+	) // of a body whose rest does not come
 	for name, c := range map[string]struct {
 		headers []string
 		status  int
@@ -75,7 +78,11 @@ func TestBodiesAreJudgedByTheirHeads(t *testing.T) {
 	assert.Equal(t, http.StatusRequestEntityTooLarge, large().StatusCode)
 	unknown, err := net.Dial("tcp", addr)
 	require.NoError(t, err)
-	_, err = fmt.Fprintf(unknown, "POST /rigs HTTP/1.1\r\nHost: %s\r\nContent-Type: application/x-www-form-urlencoded\r\nTransfer-Encoding: chunked\r\n\r\n", addr)
+	_, err = fmt.Fprintf(
+		unknown,
+		"POST /rigs HTTP/1.1\r\nHost: %s\r\nContent-Type: application/x-www-form-urlencoded\r\nTransfer-Encoding: chunked\r\n\r\n",
+		addr,
+	)
 	require.NoError(t, err)
 	told, err := http.ReadResponse(bufio.NewReader(unknown), nil)
 	require.NoError(t, err)

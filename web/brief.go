@@ -226,7 +226,12 @@ func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 		list = append(list, effect{Says: finding.Sentence(says + ".")})
 	}
 	if len(silent) > 0 {
-		list = append(list, effect{Says: finding.Sentence(strings.Join(silent, ", ") + ": nothing to go by yet. A run, or what the card does in another machine, would tell.")})
+		list = append(
+			list,
+			effect{
+				Says: finding.Sentence(strings.Join(silent, ", ") + ": nothing to go by yet. A run, or what the card does in another machine, would tell."),
+			},
+		)
 	}
 	return list
 }

@@ -56,7 +56,19 @@ func chromium(t testing.TB) *rod.Browser {
 		bin, found = launcher.LookPath()
 	}
 	require.True(t, found, "the browser tests want Debian's chromium: make test installs it")
-	control, err := launcher.New().Bin(bin).NoSandbox(true).Set("disable-gpu").Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").Launch()
+	control, err := launcher.New().Bin(
+		bin,
+	).NoSandbox(
+		true,
+	).Set(
+		"disable-gpu",
+	).Set(
+		"disable-background-networking",
+	).Set(
+		"disable-component-update",
+	).Set(
+		"disable-sync",
+	).Launch()
 	require.NoError(t, err)
 	shared = rod.New().ControlURL(control).Sleeper(func() utils.Sleeper { return utils.BackoffSleeper(10*time.Millisecond, 100*time.Millisecond, nil) })
 	require.NoError(t, shared.Connect())
@@ -282,7 +294,8 @@ func (p *person) tabTo(selector, text string) {
 		p.page.Keyboard.MustType(input.Tab)
 		there := p.page.MustEval(
 			`(s, t) => document.activeElement.matches(s) && (document.activeElement.textContent.replace(/\s+/g, ' ') + document.activeElement.value).includes(t)`,
-			selector, text,
+			selector,
+			text,
 		).Bool()
 		if there {
 			outline := p.page.MustEval(`() => getComputedStyle(document.activeElement).outlineStyle`).String()
@@ -509,7 +522,9 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 				t,
 				proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(p.page),
 			)
-			found := p.page.MustEval(`async () => JSON.stringify((await axe.run(` + rules + `)).violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' | ')))`).String()
+			found := p.page.MustEval(
+				`async () => JSON.stringify((await axe.run(` + rules + `)).violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' | ')))`,
+			).String()
 			var violations []string
 			require.NoError(t, json.Unmarshal([]byte(found), &violations))
 			assert.Empty(t, violations, "%s, %s", path, scheme)
@@ -521,7 +536,8 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 var views = map[string]string{
 	"bench": "/", "bins": "/bins", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
 	"power": "/rigs/1/power?sel=/leads/0", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
-	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly", "finder": "/rigs/2/assembly?sel=/build/fault", "proof": "/rigs/5/proof", "ledger": "/rigs/5/ledger",
+	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly",
+	"finder": "/rigs/2/assembly?sel=/build/fault", "proof": "/rigs/5/proof", "ledger": "/rigs/5/ledger",
 }
 
 // TestScreenshots makes docs/screenshots anew when KOLVAN_SCREENSHOTS is set.

@@ -36,11 +36,13 @@ func (a *App) choices(ctx context.Context, r *rig.Rig, report *assess.Report, bi
 	}
 	if len(supplies) > 0 {
 		list = append(list, choiceTable{"supplies", "What supply would do",
-			"In place of the one that feeds the card, its leads moved over. Of those that carry this plan your own stand first, then the smallest.", "supply", choiceViews(supplies)})
+			"In place of the one that feeds the card, its leads moved over. Of those that carry this plan your own stand first, then the smallest.",
+			"supply", choiceViews(supplies)})
 	}
 	if len(cards) > 0 {
 		list = append(list, choiceTable{"cards", "What card this supply carries",
-			"In place of this one, with the leads its plugs want where outlets are free. Of those that the plan carries your own stand first, then the largest.", "card", choiceViews(cards)})
+			"In place of this one, with the leads its plugs want where outlets are free. Of those that the plan carries your own stand first, then " +
+				"the largest.", "card", choiceViews(cards)})
 	}
 	return list, nil
 }

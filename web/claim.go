@@ -68,7 +68,8 @@ func (a *App) claim(c fiber.Ctx) error {
 		for _, one := range claims {
 			fmt.Fprintf(&b, "| %s | %s | %s |\n", markdownCell(one.What), markdownCell(one.Listed), markdownCell(one.Found))
 		}
-		b.WriteString("\nPictures of each are kept; which of them do you want to see? Please tell what you propose: a part in its place, a part of the price, or its return.\n")
+		b.WriteString("\nPictures of each are kept; which of them do you want to see? Please tell what you propose: a part in its place, a part " +
+			"of the price, or its return.\n")
 	}
 	c.Attachment(fileName(l.rig.Name) + "-claim.md")
 	c.Set(fiber.HeaderContentType, "text/markdown; charset=utf-8")

@@ -145,7 +145,10 @@ func (a *App) comparedCells(r *rig.Rig, report *assess.Report) []comparedCell {
 	level, _ := report.Worst()
 	return []comparedCell{
 		plain(orText(r.Host.Name, "none yet")), plain(orText(r.Route.Slot, "none yet")), plain(orText(r.Card.Name, "none yet")),
-		by(linkWords(report), f.Raw), by(figureOf(report, "link.net_gb_s", printRate), f.Net), by(certain, f.Margin), by(figureOf(report, "link.fill_s", printTime), f.Fill),
+		by(
+			linkWords(report),
+			f.Raw,
+		), by(figureOf(report, "link.net_gb_s", printRate), f.Net), by(certain, f.Margin), by(figureOf(report, "link.fill_s", printTime), f.Fill),
 		by(
 			figureOf(report, "power.supply_share", power.Percent), f.SupplyShare,
 		), plain(spikeWords(report)), by(gapWords(r, f, false), f.Gap),

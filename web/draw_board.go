@@ -344,8 +344,31 @@ func cardSlotShapes(x, y float64, lanes int, open bool) []line {
 }
 
 func roundRect(x, y, w, h, r float64) string {
-	return fmt.Sprintf("M%.1f %.1fh%.1fa%.1f %.1f 0 0 1 %.1f %.1fv%.1fa%.1f %.1f 0 0 1 %.1f %.1fh%.1fa%.1f %.1f 0 0 1 %.1f %.1fv%.1fa%.1f %.1f 0 0 1 %.1f %.1fz",
-		x+r, y, w-2*r, r, r, r, r, h-2*r, r, r, -r, r, -(w - 2*r), r, r, -r, -r, -(h - 2*r), r, r, r, -r)
+	return fmt.Sprintf(
+		"M%.1f %.1fh%.1fa%.1f %.1f 0 0 1 %.1f %.1fv%.1fa%.1f %.1f 0 0 1 %.1f %.1fh%.1fa%.1f %.1f 0 0 1 %.1f %.1fv%.1fa%.1f %.1f 0 0 1 %.1f %.1fz",
+		x+r,
+		y,
+		w-2*r,
+		r,
+		r,
+		r,
+		r,
+		h-2*r,
+		r,
+		r,
+		-r,
+		r,
+		-(w - 2*r),
+		r,
+		r,
+		-r,
+		-r,
+		-(h - 2*r),
+		r,
+		r,
+		r,
+		-r,
+	)
 }
 
 func circle(x, y, r float64) string {
@@ -411,13 +434,19 @@ func (d *boardDrawing) outlets(r *rig.Rig) {
 	}
 	for i := range r.Host.Screens {
 		add(func(x float64) []line {
-			return []line{{fmt.Sprintf("M%.1f %.1fh36v8l-6 8h-24l-6 -8z", x-18, y-8), "board-metal"}, {fmt.Sprintf("M%.1f %.1fh22", x-11, y), "board-teeth wide"}}
+			return []line{
+				{fmt.Sprintf("M%.1f %.1fh36v8l-6 8h-24l-6 -8z", x-18, y-8), "board-metal"},
+				{fmt.Sprintf("M%.1f %.1fh22", x-11, y), "board-teeth wide"},
+			}
 		}, 36, r.Host.Screens[i].Name)
 	}
 	for i := range r.Host.Networks {
 		if rig.Is(r.Host.Networks[i].Kind, rig.Wire) {
 			add(func(x float64) []line {
-				return []line{{fmt.Sprintf("M%.1f %.1fh28v22h-8v4h-12v-4h-8z", x-14, y-14), "board-metal"}, {fmt.Sprintf("M%.1f %.1fh16", x-8, y-8), "board-teeth wide"}}
+				return []line{
+					{fmt.Sprintf("M%.1f %.1fh28v22h-8v4h-12v-4h-8z", x-14, y-14), "board-metal"},
+					{fmt.Sprintf("M%.1f %.1fh16", x-8, y-8), "board-teeth wide"},
+				}
 			}, 30, "network")
 		}
 	}

@@ -262,7 +262,18 @@ func (d *fitDrawing) measures(r *rig.Rig, inches bool) {
 		if m.fact.Known {
 			value = strings.TrimSuffix(length(m.fact.Value, inches), " mm")
 		}
-		d.Places = append(d.Places, placeInput{X: m.x - placeWidth/2, Y: m.y - placeHeight/2, Axis: "box-" + m.axis, Path: "/chamber/box/" + m.axis, Value: value, Label: "the case, " + m.label, Open: !m.fact.Known})
+		d.Places = append(
+			d.Places,
+			placeInput{
+				X:     m.x - placeWidth/2,
+				Y:     m.y - placeHeight/2,
+				Axis:  "box-" + m.axis,
+				Path:  "/chamber/box/" + m.axis,
+				Value: value,
+				Label: "the case, " + m.label,
+				Open:  !m.fact.Known,
+			},
+		)
 	}
 }
 
@@ -487,8 +498,18 @@ func (d *fitDrawing) places(r *rig.Rig, inches bool) {
 		if !inches {
 			value = strings.TrimSuffix(value, " mm")
 		}
-		d.Places = append(d.Places, placeInput{X: max(2, (p.x1+p.x2)/2-placeWidth/2), Y: (p.y1+p.y2)/2 - placeHeight/2, Line: fmt.Sprintf("M%.1f %.1fL%.1f %.1f", p.x1, p.y1, p.x2, p.y2),
-			Axis: p.axis, Path: "/chamber/card_at/" + p.axis, Value: value, Label: "card, " + p.label})
+		d.Places = append(
+			d.Places,
+			placeInput{
+				X:     max(2, (p.x1+p.x2)/2-placeWidth/2),
+				Y:     (p.y1+p.y2)/2 - placeHeight/2,
+				Line:  fmt.Sprintf("M%.1f %.1fL%.1f %.1f", p.x1, p.y1, p.x2, p.y2),
+				Axis:  p.axis,
+				Path:  "/chamber/card_at/" + p.axis,
+				Value: value,
+				Label: "card, " + p.label,
+			},
+		)
 	}
 }
 

@@ -99,8 +99,18 @@ func drawLoss(report *assess.Report, sel string) *lossDrawing {
 
 func lossRowOf(p *link.Plan, gen int, y, scale float64, sel string) lossRow {
 	m := p.Margin(gen)
-	row := lossRow{Y: y, H: lossHeight, Label: fmt.Sprintf("Gen %d", gen), Planned: gen == p.GenEnds.High && p.GenEnds.Known(), Room: float64(m.Allows) * scale, Budget: lossLeft + float64(m.Allows)*scale,
-		Allows: m.Allows.String(), Words: m.Words() + " " + p.Word(m) + ", " + m.ChanceWords(), Level: lossLevel(p.Word(m)), Beyond: m.Ends.Low < 0}
+	row := lossRow{
+		Y:       y,
+		H:       lossHeight,
+		Label:   fmt.Sprintf("Gen %d", gen),
+		Planned: gen == p.GenEnds.High && p.GenEnds.Known(),
+		Room:    float64(m.Allows) * scale,
+		Budget:  lossLeft + float64(m.Allows)*scale,
+		Allows:  m.Allows.String(),
+		Words:   m.Words() + " " + p.Word(m) + ", " + m.ChanceWords(),
+		Level:   lossLevel(p.Word(m)),
+		Beyond:  m.Ends.Low < 0,
+	}
 	if m.Tried {
 		row.Words += ", by own results"
 	}
@@ -109,8 +119,16 @@ func lossRowOf(p *link.Plan, gen int, y, scale float64, sel string) lossRow {
 	for i, s := range sections {
 		at := y + float64(i)*h
 		for _, b := range s.Bars {
-			bar := lossBar{X: lossLeft + float64(b.Start)*scale, Y: at, W: float64(b.Length) * scale, H: h - 1, Class: lossClasses[b.Sort], Sel: b.Where, Chosen: b.Where == sel,
-				Title: b.Name + ": " + lossSpan(b)}
+			bar := lossBar{
+				X:      lossLeft + float64(b.Start)*scale,
+				Y:      at,
+				W:      float64(b.Length) * scale,
+				H:      h - 1,
+				Class:  lossClasses[b.Sort],
+				Sel:    b.Where,
+				Chosen: b.Where == sel,
+				Title:  b.Name + ": " + lossSpan(b),
+			}
 			row.Bars = append(row.Bars, bar)
 		}
 		if open := s.Loss.High - s.Loss.Low; open > 0.05 {

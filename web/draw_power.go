@@ -438,7 +438,20 @@ const bulge = 70.0
 // pass behind it, and returns the place for its label.
 func (d *powerDrawing) way(from, to [2]float64) (path string, label [2]float64) {
 	if from[0] == to[0] { // from one supply into a board below it
-		return fmt.Sprintf("M%.1f %.1fC%.1f %.1f %.1f %.1f %.1f %.1f", from[0], from[1], from[0]+bulge, from[1], to[0]+bulge, to[1], to[0], to[1]), [2]float64{from[0] + 0.75*bulge, (from[1] + to[1]) / 2}
+		return fmt.Sprintf(
+				"M%.1f %.1fC%.1f %.1f %.1f %.1f %.1f %.1f",
+				from[0],
+				from[1],
+				from[0]+bulge,
+				from[1],
+				to[0]+bulge,
+				to[1],
+				to[0],
+				to[1],
+			), [2]float64{
+				from[0] + 0.75*bulge,
+				(from[1] + to[1]) / 2,
+			}
 	}
 	if from[0] > midX || to[0] <= midX {
 		return curve(from[0], from[1], to[0], to[1]), [2]float64{(from[0] + to[0]) / 2, (from[1] + to[1]) / 2}

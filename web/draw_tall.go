@@ -79,7 +79,10 @@ func drawPowerTall(r *rig.Rig, report *assess.Report, sel string) *powerDrawing 
 	var supplies, passing, loads []tallPart
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
-		supplies = append(supplies, tallPart{rig.SupplyPath(i), s.Name, wattWords(report.Power.Supplies[i].Load) + " of " + words(s.Rating), s.Name, "element"})
+		supplies = append(
+			supplies,
+			tallPart{rig.SupplyPath(i), s.Name, wattWords(report.Power.Supplies[i].Load) + " of " + words(s.Rating), s.Name, "element"},
+		)
 	}
 	passing = append(passing, tallPart{"/host", orText(r.Host.Name, "Host"), wattWords(report.Power.Host), rig.HostPart, hostClass(r)})
 	for i := range r.Route.Stages {
@@ -123,7 +126,15 @@ func (d *powerDrawing) tallBoxes(parts []tallPart, y float64, sel string, placed
 	for i, p := range parts {
 		in := min(across, len(parts)-i/across*across)
 		wide := (tallWidth - 12 - float64(in-1)*8) / float64(in)
-		b := box{X: 6 + float64(i%across)*(wide+8), Y: y + float64(i/across)*(tallBox+8), W: wide, H: tallBox, Sel: p.sel, Class: p.class, Chosen: p.sel == sel}
+		b := box{
+			X:      6 + float64(i%across)*(wide+8),
+			Y:      y + float64(i/across)*(tallBox+8),
+			W:      wide,
+			H:      tallBox,
+			Sel:    p.sel,
+			Class:  p.class,
+			Chosen: p.sel == sel,
+		}
 		b.write("name left", b.X+10, b.Y+25, 0, clipTo(p.name, wide-18))
 		b.write("sub left", b.X+10, b.Y+46, 0, clip(p.line, int((wide-16)/8)))
 		d.Boxes = append(d.Boxes, b)

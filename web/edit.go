@@ -33,8 +33,10 @@ func (a *App) edits() map[string]edit {
 	return map[string]edit{
 		"set": setField, "add": addEntry, "none": emptyList, "remove": removeEntry, "move": moveEntry,
 		"patch": applyPatch, "use": a.usePart, "place": placeCard, "lead": joinLead, "acknowledge": acknowledge,
-		"describe": describeHost, "purpose": setPurpose, "put-aside": putAside, "host-aside": setHostAside, "host-plan": planHost, "held": setHeld, "wire": joinWire, "alike": a.joinAlike, "tick": tickLine, "board": placeSlot, "checks": addChecks,
-		"done": tickStep, "hand": tickTool, "step": a.moveStep, "need": a.needStep, "try": addTry, "run": a.addRun, "line": addLine, "ledger": setLedger, "ledger-line": addLedgerLine, "ledger-table": importLedger, "untry": dropTry,
+		"describe": describeHost, "purpose": setPurpose, "put-aside": putAside, "host-aside": setHostAside, "host-plan": planHost,
+		"held": setHeld, "wire": joinWire, "alike": a.joinAlike, "tick": tickLine, "board": placeSlot, "checks": addChecks,
+		"done": tickStep, "hand": tickTool, "step": a.moveStep, "need": a.needStep, "try": addTry, "run": a.addRun, "line": addLine,
+		"ledger": setLedger, "ledger-line": addLedgerLine, "ledger-table": importLedger, "untry": dropTry,
 	}
 }
 

@@ -117,7 +117,10 @@ func jointOf(r *rig.Rig, report *assess.Report, load *power.LeadLoad, e *power.E
 	j.Rules = decide(j.Faces, report, e, cmp.Or(load.Volts, 12))
 	j.Drawn = drawFaces(j.Faces)
 	if bad > 0 {
-		j.Says = plural(bad, "contact") + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, and never join them."
+		j.Says = plural(
+			bad,
+			"contact",
+		) + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, and never join them."
 	}
 	return j
 }
@@ -166,8 +169,15 @@ func flowWords(n *power.Network, e *power.EndLoad) string {
 	if !known {
 		return ""
 	}
-	return fmt.Sprintf("%s of supply carry %s each, sustained, %s with nothing to do, and for 0.1 ms up to %s; %s of ground give the same back, %s each.",
-		plural(c.Live, "contact"), ampRange(c.Lasting), ampRange(c.Idle), c.Spike.High, plural(c.Grounds, "contact"), ampRange(c.Return))
+	return fmt.Sprintf(
+		"%s of supply carry %s each, sustained, %s with nothing to do, and for 0.1 ms up to %s; %s of ground give the same back, %s each.",
+		plural(c.Live, "contact"),
+		ampRange(c.Lasting),
+		ampRange(c.Idle),
+		c.Spike.High,
+		plural(c.Grounds, "contact"),
+		ampRange(c.Return),
+	)
 }
 
 func ampRange(a power.Amps) string {

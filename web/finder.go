@@ -70,10 +70,16 @@ const (
 
 // outcomeWords are outcomes as a person says them.
 var outcomeWords = map[string]string{
-	"on": "it is on", "off": "it is off", "twitch": "they turn once, then rest", "none": "none", "full": "full, and staying", "starts": "it starts", "stops": "it stops at a message", "no-drive": "no drive to start from", "hangs": "dark, for good",
-	"there": "it is there", "marked": "it is there, with a mark", "absent": "it is not there", "half": "half of the lanes", "x1": "x1", "planned": "as planned", "lower": "lower than planned", "many": "many", "card": "on the card", "host-only": "on the host only",
-	"nothing": "nothing at all", "no-picture": "fans run, no picture", "no-device": "the system runs, the card is not in its list", "slow": "it works, but slow, or with fewer lanes", "goes-away": "it goes away under load", "hot": "too hot", "cool": "cool enough to hold", "fewer": "fewer than planned", "listed": "it is in the list", "missing": "it is not in the list",
-	"holds": "it holds", "trips": "a click, all dark", "drops": "the card drops out", "crashes": "the use crashes", "good": "within 5 %", "low": "too low", "own": "the host's own", "faster": "the card is faster", "same": "no difference", "cured": "it works now", "works": "it works there", "fails": "it fails there too",
+	"on": "it is on", "off": "it is off", "twitch": "they turn once, then rest", "none": "none", "full": "full, and staying",
+	"starts": "it starts", "stops": "it stops at a message", "no-drive": "no drive to start from", "hangs": "dark, for good",
+	"there": "it is there", "marked": "it is there, with a mark", "absent": "it is not there", "half": "half of the lanes", "x1": "x1",
+	"planned": "as planned", "lower": "lower than planned", "many": "many", "card": "on the card", "host-only": "on the host only",
+	"nothing": "nothing at all", "no-picture": "fans run, no picture", "no-device": "the system runs, the card is not in its list",
+	"slow": "it works, but slow, or with fewer lanes", "goes-away": "it goes away under load", "hot": "too hot",
+	"cool": "cool enough to hold", "fewer": "fewer than planned", "listed": "it is in the list", "missing": "it is not in the list",
+	"holds": "it holds", "trips": "a click, all dark", "drops": "the card drops out", "crashes": "the use crashes", "good": "within 5 %",
+	"low": "too low", "own": "the host's own", "faster": "the card is faster", "same": "no difference", "cured": "it works now",
+	"works": "it works there", "fails": "it fails there too",
 }
 
 func outcomeWord(o string) string { return orText(outcomeWords[o], o) }

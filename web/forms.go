@@ -257,8 +257,20 @@ func isReference(path string) bool {
 }
 
 func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
-	f := field{ID: "f" + strings.ReplaceAll(at, "/", "-"), Path: at, Label: n.Spec.Called, Doc: n.Spec.Doc, Unit: n.Spec.Unit, Input: "text", when: n.Spec.When, group: n.Group,
-		Fact: n.Spec.Fact, Known: n.Known(), Else: n.Spec.Else, Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole}
+	f := field{
+		ID:      "f" + strings.ReplaceAll(at, "/", "-"),
+		Path:    at,
+		Label:   n.Spec.Called,
+		Doc:     n.Spec.Doc,
+		Unit:    n.Spec.Unit,
+		Input:   "text",
+		when:    n.Spec.When,
+		group:   n.Group,
+		Fact:    n.Spec.Fact,
+		Known:   n.Known(),
+		Else:    n.Spec.Else,
+		Numeric: n.Spec.Kind == rig.Number || n.Spec.Kind == rig.Whole,
+	}
 	if f.Known {
 		f.Value = cmp.Or(n.As(), typed(n.Plain(), inches))
 	}

@@ -36,9 +36,12 @@ func TestContentTellsEverythingApart(t *testing.T) {
 	same := outer{Text: "a", List: []string{"x", "y"}, Inner: &inner{"p", "q"}, Any: "z", Bytes: []byte("b"), hidden: "not seen"}
 	assert.Equal(t, text(base), text(same), "by what it holds, not by where it lies")
 	for name, change := range map[string]func(*outer){
-		"text": func(o *outer) { o.Text = "b" }, "flag": func(o *outer) { o.Yes = true }, "count": func(o *outer) { o.Count = 1 }, "share": func(o *outer) { o.Share = 1e-9 },
-		"where a list is parted": func(o *outer) { o.List = []string{"xy"} }, "a longer list": func(o *outer) { o.List = append(o.List, "") }, "behind a pointer": func(o *outer) { o.Inner = &inner{"p", "r"} },
-		"between two texts": func(o *outer) { o.Inner = &inner{"pq", ""} }, "no pointer": func(o *outer) { o.Inner = nil }, "another sort": func(o *outer) { o.Any = 1 }, "bytes": func(o *outer) { o.Bytes = []byte("c") },
+		"text": func(o *outer) { o.Text = "b" }, "flag": func(o *outer) { o.Yes = true }, "count": func(o *outer) { o.Count = 1 },
+		"share":                  func(o *outer) { o.Share = 1e-9 },
+		"where a list is parted": func(o *outer) { o.List = []string{"xy"} }, "a longer list": func(o *outer) { o.List = append(o.List, "") },
+		"behind a pointer":  func(o *outer) { o.Inner = &inner{"p", "r"} },
+		"between two texts": func(o *outer) { o.Inner = &inner{"pq", ""} }, "no pointer": func(o *outer) { o.Inner = nil },
+		"another sort": func(o *outer) { o.Any = 1 }, "bytes": func(o *outer) { o.Bytes = []byte("c") },
 	} {
 		other := base
 		other.List = append([]string{}, base.List...)

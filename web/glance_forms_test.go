@@ -20,7 +20,11 @@ func TestNothingOnTheBoardCoversAnother(t *testing.T) {
 		r := rig.New("board")
 		forms := []rig.Form{rig.M2, rig.MiniPCIe, rig.CardSlot, rig.OCuLink, rig.Tunnel}
 		for range rapid.IntRange(1, 7).Draw(rt, "slots") {
-			s := rig.Slot{Name: "s", Form: rig.Of(rapid.SampledFrom(forms).Draw(rt, "form")), Side: rig.Of(rapid.SampledFrom([]rig.Side{"top", "underside"}).Draw(rt, "side"))}
+			s := rig.Slot{
+				Name: "s",
+				Form: rig.Of(rapid.SampledFrom(forms).Draw(rt, "form")),
+				Side: rig.Of(rapid.SampledFrom([]rig.Side{"top", "underside"}).Draw(rt, "side")),
+			}
 			if rapid.Bool().Draw(rt, "placed") {
 				s.BoardX, s.BoardY = rig.Of(rapid.Float64Range(0, 100).Draw(rt, "x")), rig.Of(rapid.Float64Range(0, 100).Draw(rt, "y"))
 			}
@@ -149,9 +153,11 @@ func TestWhatRecursIsSaidOnce(t *testing.T) {
 // TestAChangeInAFewWords: without its plug's kind, its figures behind it.
 func TestAChangeInAFewWords(t *testing.T) {
 	for change, want := range map[string][2]string{
-		"Feed dock from outlet p1 of main, a peripheral 4-pin: the lead, 76.3 of 132 W": {"Feed dock from outlet p1 of main", "The lead, 76.3 of 132 W; clears 2 findings"},
-		"Use card Tern 8G, giving up 8 GiB of memory: smallest gap 18 mm":               {"Use card Tern 8G", "Giving up 8 GiB of memory: smallest gap 18 mm; clears 2 findings"},
-		"Let drive cage stay out: smallest gap 4.5 mm":                                  {"Let drive cage stay out", "Smallest gap 4.5 mm; clears 2 findings"},
+		"Feed dock from outlet p1 of main, a peripheral 4-pin: the lead, 76.3 of 132 W": {"Feed dock from outlet p1 of main",
+			"The lead, 76.3 of 132 W; clears 2 findings"},
+		"Use card Tern 8G, giving up 8 GiB of memory: smallest gap 18 mm": {"Use card Tern 8G",
+			"Giving up 8 GiB of memory: smallest gap 18 mm; clears 2 findings"},
+		"Let drive cage stay out: smallest gap 4.5 mm": {"Let drive cage stay out", "Smallest gap 4.5 mm; clears 2 findings"},
 	} {
 		v := changeView{Change: finding.Change{Change: change}, Clears: 2}
 		assert.Equal(t, want, [2]string{v.Heads(), v.Rest()})

@@ -34,7 +34,8 @@ func TestSideBySide(t *testing.T) {
 	_, page = c.get("/compare?rig=1&rig=1")
 	assert.NotContains(t, page, "better</span>", "of two alike none is better")
 	assert.Contains(t, page, "They come to the same")
-	for path, want := range map[string]int{"/compare": http.StatusUnprocessableEntity, "/compare?rig=1": http.StatusUnprocessableEntity, "/compare?rig=1&rig=x": http.StatusUnprocessableEntity,
+	for path, want := range map[string]int{"/compare": http.StatusUnprocessableEntity, "/compare?rig=1": http.StatusUnprocessableEntity,
+		"/compare?rig=1&rig=x":  http.StatusUnprocessableEntity,
 		"/compare?rig=1&rig=99": http.StatusNotFound, "/compare?rig=1&rig=2&rig=3&rig=4&rig=1&rig=2&rig=3": http.StatusUnprocessableEntity} {
 		status, _ := c.get(path)
 		assert.Equal(t, want, status, path)
@@ -44,7 +45,8 @@ func TestSideBySide(t *testing.T) {
 func TestTheBenchShowsRouteTroubleAndWhatIsNext(t *testing.T) {
 	app, _ := bench(t)
 	_, page := newClient(t, app).get("/")
-	for _, wanted := range []string{`class="mini gen3"`, "disk lead to the dock carries 6.4 of its 4.5 A.", "Card plug B has no feed.", "Two must not be switched on yet"} {
+	for _, wanted := range []string{`class="mini gen3"`, "disk lead to the dock carries 6.4 of its 4.5 A.", "Card plug B has no feed.",
+		"Two must not be switched on yet"} {
 		assert.Contains(t, page, wanted)
 	}
 }
@@ -110,9 +112,13 @@ func TestOnATelephone(t *testing.T) {
 	} {
 		p.open(path)
 		assert.LessOrEqual(t, p.page.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, path)
-		small := p.page.MustEval(`() => [...document.querySelectorAll('a[href], button, summary, select, textarea, input:not([type=hidden])')].filter(e => !e.closest('svg') || e.closest('foreignObject')).map(e => /checkbox|radio/.test(e.type) ? e.closest('label') : e).filter(e => e.getClientRects().length && e.getBoundingClientRect().height && e.getBoundingClientRect().height < 43.5).map(e => e.className + ' ' + e.textContent.trim().slice(0, 20)).join('; ')`).String()
+		small := p.page.MustEval(
+			`() => [...document.querySelectorAll('a[href], button, summary, select, textarea, input:not([type=hidden])')].filter(e => !e.closest('svg') || e.closest('foreignObject')).map(e => /checkbox|radio/.test(e.type) ? e.closest('label') : e).filter(e => e.getClientRects().length && e.getBoundingClientRect().height && e.getBoundingClientRect().height < 43.5).map(e => e.className + ' ' + e.textContent.trim().slice(0, 20)).join('; ')`,
+		).String()
 		assert.Empty(t, small, path)
-		overlap := p.page.MustEval(`() => { const r = [...document.querySelectorAll('.stop')].map(e => e.getBoundingClientRect()); return r.some((a, i) => r.some((b, j) => j > i && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1)) }`).Bool()
+		overlap := p.page.MustEval(
+			`() => { const r = [...document.querySelectorAll('.stop')].map(e => e.getBoundingClientRect()); return r.some((a, i) => r.some((b, j) => j > i && a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1)) }`,
+		).Bool()
 		assert.False(t, overlap, "stations overlap at %s", path)
 	}
 	p.open("/rigs/1/power")
@@ -222,7 +228,9 @@ func TestSheetOnPaper(t *testing.T) {
 		p.open(fmt.Sprintf("/rigs/%d/sheet", id))
 		require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(p.page))
 		p.page.MustSetViewport(700, 1000, 1, false) // what a page of paper leaves between its margins
-		cut := p.page.MustEval(`() => [...document.querySelectorAll('.sheet .draw, .sheet .scroll, .sheet svg, .sheet table')].filter(e => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible' || e.getBoundingClientRect().right > innerWidth + 1).map(e => e.outerHTML.slice(0, 90)).join()`).String()
+		cut := p.page.MustEval(
+			`() => [...document.querySelectorAll('.sheet .draw, .sheet .scroll, .sheet svg, .sheet table')].filter(e => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible' || e.getBoundingClientRect().right > innerWidth + 1).map(e => e.outerHTML.slice(0, 90)).join()`,
+		).String()
 		assert.Empty(t, cut, "rig %d", id)
 	}
 }
@@ -283,6 +291,10 @@ func TestNoPlaceOfTheFileInAMessage(t *testing.T) {
 		assert.NotRegexp(t, pointer, says(page), wrong)
 		assert.NotContains(t, says(page), "accepted:", wrong)
 	}
-	_, page := c.upload("/import", "files", map[string]string{"a.json": `{"format":"kolvan-rig/1","name":"x","host":{"slots":[{"name":"s","lanes":99}]}}`})
+	_, page := c.upload(
+		"/import",
+		"files",
+		map[string]string{"a.json": `{"format":"kolvan-rig/1","name":"x","host":{"slots":[{"name":"s","lanes":99}]}}`},
+	)
 	assert.Contains(t, page, "a.json: lanes wired, slot 1: 99 is not accepted. Write")
 }

@@ -17,7 +17,8 @@ import (
 
 // contentPolicy allows nothing that does not ship with the program, and no
 // inline script or style.
-const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; " +
+	"form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
 // protect sets the headers that every answer carries, a refusal too.
 func protect(c fiber.Ctx) {

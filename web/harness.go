@@ -113,7 +113,16 @@ func drawHarness(r *rig.Rig, n *power.Network, i int, held string) *harness {
 }
 
 // column adds a plug and returns where the next one begins.
-func (h *harness) column(r *rig.Rig, n *power.Network, e *power.EndLoad, end rig.LeadEnd, j int, source bool, x, y float64, places map[string][2]float64) float64 {
+func (h *harness) column(
+	r *rig.Rig,
+	n *power.Network,
+	e *power.EndLoad,
+	end rig.LeadEnd,
+	j int,
+	source bool,
+	x, y float64,
+	places map[string][2]float64,
+) float64 {
 	names := n.PlugPins(e)
 	c := plugColumn{
 		Title: orText(rig.Spoken(e.Plug), "a plug not told yet"),
@@ -303,7 +312,9 @@ func (a *App) harnessCSV(c fiber.Ctx) error {
 	}
 	var table bytes.Buffer
 	rows := csv.NewWriter(&table)
-	_ = rows.Write([]string{"wire", "from_end", "from_pin", "carries", "to_end", "to_pin", "gauge", "current", "wire_carries", "length_mm"}) // a buffer takes all
+	_ = rows.Write(
+		[]string{"wire", "from_end", "from_pin", "carries", "to_end", "to_pin", "gauge", "current", "wire_carries", "length_mm"},
+	) // a buffer takes all
 	length := ""
 	if l, told := r.Leads[h.Lead].Length.Get(); told {
 		length = units.Trim(float64(l), 1)

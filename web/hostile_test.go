@@ -280,8 +280,23 @@ func TestNoAddressIsAFault(t *testing.T) {
 			}
 		}
 		if !strings.Contains(value, "+") {
-			paths = append(paths, "/rigs/"+value, "/rigs/1/"+value, "/rigs/1/picture/"+value, "/rigs/1/capture/"+value, "/rigs/1/made/"+value+".svg", "/rigs/1/made/holder."+value,
-				"/rigs/1/harness/"+value+".svg", "/rigs/1/sheet."+value, "/bins/"+value, "/compare?rig="+value, "/compare?rig=1&rig="+value, "/static/"+value, "/"+value, "/events?seen="+value+"&x")
+			paths = append(
+				paths,
+				"/rigs/"+value,
+				"/rigs/1/"+value,
+				"/rigs/1/picture/"+value,
+				"/rigs/1/capture/"+value,
+				"/rigs/1/made/"+value+".svg",
+				"/rigs/1/made/holder."+value,
+				"/rigs/1/harness/"+value+".svg",
+				"/rigs/1/sheet."+value,
+				"/bins/"+value,
+				"/compare?rig="+value,
+				"/compare?rig=1&rig="+value,
+				"/static/"+value,
+				"/"+value,
+				"/events?seen="+value+"&x",
+			)
 		}
 	}
 	dice := rand.New(rand.NewPCG(oneseed.Seed(), 2))

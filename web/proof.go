@@ -447,7 +447,8 @@ func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerS
 			continue
 		}
 		row := comingRow{
-			Use: u.Use, Change: says, Brings: units.Signed(u.Change[0]) + " to " + units.Signed(u.Change[1]) + " %", Low: barAt(100 * u.Change[0]), High: barAt(100 * u.Change[1]),
+			Use: u.Use, Change: says, Brings: units.Signed(u.Change[0]) + " to " + units.Signed(u.Change[1]) + " %", Low: barAt(100 * u.Change[0]),
+			High: barAt(100 * u.Change[1]),
 			From: map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From],
 		}
 		if u.Then.Rate != nil {

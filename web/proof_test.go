@@ -191,7 +191,13 @@ func TestProofByHand(t *testing.T) {
 func TestTableIsShownBeforeItIsTaken(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
-	table := "program,frame time [ms]\n" + strings.Repeat("viewer,16\nviewer,17\noverlay,40\n", 30) + "program,frame time [ms]\n" + strings.Repeat("viewer,20\n", 50)
+	table := "program,frame time [ms]\n" + strings.Repeat(
+		"viewer,16\nviewer,17\noverlay,40\n",
+		30,
+	) + "program,frame time [ms]\n" + strings.Repeat(
+		"viewer,20\n",
+		50,
+	)
 	status, look := c.upload("/rigs/1/look", "capture", map[string]string{"evening.csv": table})
 	require.Equal(t, http.StatusOK, status)
 	for _, says := range []string{
@@ -321,7 +327,8 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 	_, page = c.get("/rigs/5/proof?run=4&run=5&run=6&run=6&run=99&run=x")
 	assert.Contains(
 		t, said(page),
-		"with the card, second, compared with with the card, third One run each: what differs from run to run is not in it. first other change, 95 % sure between ratio average 96.2 Hz 96.4 Hz no difference seen",
+		"with the card, second, compared with with the card, third One run each: what differs from run to run is not in it. first other "+
+			"change, 95 % sure between ratio average 96.2 Hz 96.4 Hz no difference seen",
 	)
 	assert.Contains(
 		t, said(page),

@@ -56,7 +56,11 @@ func putAside(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return "ask again for what nobody knew", "", nil
 	}
 	if _, _, err := rig.At(r, fact); err != nil || len(r.PutAside) >= mostPutAside {
-		return "", "", &rig.FieldError{Path: "fact", Value: fmt.Sprintf("%q", fact), Accepts: fmt.Sprintf("a fact of this rig that is asked for, %d at most", mostPutAside)}
+		return "", "", &rig.FieldError{
+			Path:    "fact",
+			Value:   fmt.Sprintf("%q", fact),
+			Accepts: fmt.Sprintf("a fact of this rig that is asked for, %d at most", mostPutAside),
+		}
 	}
 	if !slices.Contains(r.PutAside, fact) {
 		r.PutAside = append(r.PutAside, fact)

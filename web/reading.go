@@ -57,8 +57,14 @@ func (a *App) newReadingView(c fiber.Ctx) (*readingView, *loaded, error) {
 		return nil, nil, err
 	}
 	report := assess.Rig(l.rig, a.ref)
-	v := &readingView{ID: l.ID, Name: l.rig.Name, Stations: stations(l.rig, &report, subjectsOf(&report, l.rig, inches(c)), "route", inches(c)), There: a.probe != "",
-		Errors: c.FormValue("errors"), Over: c.FormValue("over")}
+	v := &readingView{
+		ID:       l.ID,
+		Name:     l.rig.Name,
+		Stations: stations(l.rig, &report, subjectsOf(&report, l.rig, inches(c)), "route", inches(c)),
+		There:    a.probe != "",
+		Errors:   c.FormValue("errors"),
+		Over:     c.FormValue("over"),
+	}
 	for _, load := range []struct{ value, label string }{{"unknown", "as the text says"}, {"idle", "at idle"}, {"loaded", "under load"}} {
 		v.Loads = append(v.Loads, choice{Value: load.value, Label: load.label, On: load.value == c.FormValue("load", "unknown")})
 	}

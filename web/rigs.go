@@ -150,7 +150,8 @@ func homeOf(sel, shown string) string {
 		stations []string // the first is the thing's own
 	}{
 		{"/host", []string{"survey", "power"}}, {"/route", []string{"route", "power"}}, {"/card", []string{"route", "power", "fit"}},
-		{"/runs", []string{"proof"}}, {"/load_readings", []string{"proof"}}, {"/diary", []string{"proof"}}, {"/ledger", []string{"ledger"}}, {"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
+		{"/runs", []string{"proof"}}, {"/load_readings", []string{"proof"}}, {"/diary", []string{"proof"}}, {"/ledger", []string{"ledger"}},
+		{"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
 	} {
 		if rig.Within(sel, place.path) && !slices.Contains(place.stations, shown) {
 			return place.stations[0]

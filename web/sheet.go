@@ -105,8 +105,17 @@ var sheetParts = []struct {
 	key, label string
 	asked      bool
 }{
-	{"found", "plan and found", false}, {"power", "power", false}, {"fit", "fit", false}, {"steps", "steps", false}, {"tries", "tries", false}, {"runs", "runs", false},
-	{"open", "open findings", false}, {"settings", "settings", false}, {"costs", "costs", true}, {"diary", "diary", true}, {"plugs", "plugs, face to face", false}, {"back", "the way back", false},
+	{
+		"found",
+		"plan and found",
+		false,
+	}, {"power", "power", false}, {"fit", "fit", false}, {"steps", "steps", false}, {"tries", "tries", false}, {"runs", "runs", false},
+	{
+		"open",
+		"open findings",
+		false,
+	}, {"settings", "settings", false}, {"costs", "costs", true}, {"diary", "diary", true}, {"plugs", "plugs, face to face", false},
+	{"back", "the way back", false},
 }
 
 func sheetPartNames() string {
@@ -535,14 +544,17 @@ func settings(r *rig.Rig, report *assess.Report) (list []string) {
 
 // cautions are the usual ones for what the rig has.
 func cautions(r *rig.Rig) []string {
-	list := []string{"Mains and battery off, and a minute's wait, before a cover comes off or a plug is moved. Local electrical rules and licensed hands come first.",
+	list := []string{
+		"Mains and battery off, and a minute's wait, before a cover comes off or a plug is moved. Local electrical rules and licensed hands come first.",
 		"A supply is never opened: what is inside stays charged after the plug is out.",
-		"Connect and disconnect the link only with both sides off."}
+		"Connect and disconnect the link only with both sides off.",
+	}
 	for i := range r.Supplies {
 		if how, known := r.Supplies[i].TurnOn.Get(); known && (how == rig.TurnOnSwitch || how == "jumper" || how == "wire") {
 			return append(
 				list,
-				"Turning "+r.Supplies[i].Name+" on joins turn-on (green) and ground (black) at its main plug, and no other two pins: prefer a made jumper plug or a switch-on board that follows the host. Never bridge any other pair.",
+				"Turning "+r.Supplies[i].Name+" on joins turn-on (green) and ground (black) at its main plug, and no other two pins: prefer a made "+
+					"jumper plug or a switch-on board that follows the host. Never bridge any other pair.",
 			)
 		}
 	}

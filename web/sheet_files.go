@@ -191,7 +191,13 @@ func (a *App) sheetArchive(c fiber.Ctx, l *loaded, text []byte) ([]byte, error) 
 	return archiveOf(append([]archived{{"sheet.md", text}}, append(files, pictures...)...))
 }
 
-var lanesTemplate = template.Must(template.New("lanes").Parse(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 716 150" width="716" height="150"><title>{{html .Label}}</title><rect width="716" height="150" fill="#fff"/>` +
-	`<path d="{{.Dim}}" fill="none" stroke="#bbb" stroke-width="2"/><path d="{{.Open}}" fill="none" stroke="#555" stroke-width="2" stroke-dasharray="3 4"/><path d="{{.Lit}}" fill="none" stroke="#000" stroke-width="3"/>` +
-	`{{range .Posts}}<rect x="{{.X}}" y="4" width="6" height="88"/>{{range .Lines}}<text x="{{.X}}" y="{{.Y}}" font-family="sans-serif" font-size="13">{{html .Text}}</text>{{end}}{{end}}</svg>
-`))
+var lanesTemplate = template.Must(
+	template.New(
+		"lanes",
+	).Parse(
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 716 150" width="716" height="150"><title>{{html .Label}}</title><rect width="716" height="150" fill="#fff"/>` +
+			`<path d="{{.Dim}}" fill="none" stroke="#bbb" stroke-width="2"/><path d="{{.Open}}" fill="none" stroke="#555" stroke-width="2" stroke-dasharray="3 4"/><path d="{{.Lit}}" fill="none" stroke="#000" stroke-width="3"/>` +
+			`{{range .Posts}}<rect x="{{.X}}" y="4" width="6" height="88"/>{{range .Lines}}<text x="{{.X}}" y="{{.Y}}" font-family="sans-serif" font-size="13">{{html .Text}}</text>{{end}}{{end}}</svg>
+`,
+	),
+)

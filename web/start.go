@@ -105,7 +105,8 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 	}
 	switch step {
 	case hostStep:
-		s.Title, s.Help, s.Host, s.Kind, s.ByHand = "Which host is it?", "Three ways in. What you do not know yet is asked for later, and only where it decides something.", true, "host", "survey?sel=/host"
+		s.Title, s.Help, s.Host, s.Kind, s.ByHand = "Which host is it?",
+			"Three ways in. What you do not know yet is asked for later, and only where it decides something.", true, "host", "survey?sel=/host"
 		s.Choices, s.Sockets, s.Hosts, s.Uses = partChoices(list, "host", nil), socketsSeen, hostKinds(), useChoices(r)
 	case cardStep:
 		s.Title, s.Help, s.Kind, s.ByHand = "Which card?", "Your own first, then those with the memory your uses need, the cheaper first.", "card", "route?sel=/card"
@@ -117,13 +118,16 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 			}
 		}
 	case wayStep:
-		s.Title, s.Help, s.Kind, s.ByHand = "Which way onto the bus?", "Each is a whole plan: stages, new places, supply and leads. One press takes it.", "stage", "route?sel=/route"
+		s.Title, s.Help, s.Kind, s.ByHand = "Which way onto the bus?",
+			"Each is a whole plan: stages, new places, supply and leads. One press takes it.", "stage", "route?sel=/route"
 		s.ByStep, s.Choices, s.Notches = "What goes in next?", stageChoices(r, list), notchesAsked(r)
 		if r.Route.Slot == "" {
 			s.Kind, s.ByStep, s.Choices = "", "Where does the card join?", slotChoices(r)
 		}
 	case feedStep:
-		s.Title, s.Help, s.Kind, s.ByHand = "What feeds it?", unfed(report).Says+" Each of these was tried on this rig and brings in nothing that forbids going on.", "supply", "power"
+		s.Title, s.Help, s.Kind, s.ByHand = "What feeds it?", unfed(
+			report,
+		).Says+" Each of these was tried on this rig and brings in nothing that forbids going on.", "supply", "power"
 		s.Choices = feedChoices(report)
 	case roomStep:
 		s.Title, s.Help = "Where does the card stand?", "In a case it has to go in and the cover has to close: that is measured and drawn at Fit."

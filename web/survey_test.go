@@ -82,7 +82,14 @@ func TestHostsTriedWithTheSameParts(t *testing.T) {
 func TestPageToTheSeller(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
-	c.edit(1, "patch", "patch", `[{"op":"add","path":"/host/condition","value":[{"name":"lid","state":"broken"},{"name":"fans","state":"fine"}]}]`, "says", "looked")
+	c.edit(
+		1,
+		"patch",
+		"patch",
+		`[{"op":"add","path":"/host/condition","value":[{"name":"lid","state":"broken"},{"name":"fans","state":"fine"}]}]`,
+		"says",
+		"looked",
+	)
 	status, page := c.get("/rigs/1/claim.md")
 	assert.Equal(t, http.StatusOK, status)
 	assert.Contains(t, page, "| m2-a, generation | Gen 4 | Gen 3 |")

@@ -55,7 +55,8 @@ func thoughtsOf(r *rig.Rig, planned int, bins *assess.Bins) (list []thought) {
 		}
 	}
 	for i := range r.Runs {
-		if machine := r.Runs[i].Machine; rig.Is(r.Runs[i].Side, "elsewhere") && !slices.ContainsFunc(list, func(t thought) bool { return t.machine == machine }) {
+		if machine := r.Runs[i].Machine; rig.Is(r.Runs[i].Side, "elsewhere") &&
+			!slices.ContainsFunc(list, func(t thought) bool { return t.machine == machine }) {
 			add("machine "+machine, "the processor of "+machine, func(*rig.Rig) {})
 			list[len(list)-1].machine = machine
 		}
@@ -72,7 +73,9 @@ func thoughtsOf(r *rig.Rig, planned int, bins *assess.Bins) (list []thought) {
 func cablesLike(s *rig.Stage, bins *assess.Bins) (list []*rig.Stage) {
 	for i := range bins.Stages {
 		other := &bins.Stages[i]
-		if rig.Is(s.Kind, rig.Cable) && other.Kind == s.Kind && other.Name != s.Name && other.Plug.Form == s.Plug.Form && other.Socket.Form == s.Socket.Form && len(list) < mostThoughts {
+		if rig.Is(s.Kind, rig.Cable) && other.Kind == s.Kind && other.Name != s.Name && other.Plug.Form == s.Plug.Form &&
+			other.Socket.Form == s.Socket.Form &&
+			len(list) < mostThoughts {
 			list = append(list, other)
 		}
 	}
@@ -136,14 +139,16 @@ func (v *thoughtView) typed() (ratios proof.Ratios, says []string, ok bool) {
 func (v *thoughtView) fromRuns(r, then *rig.Rig, l proof.Link, machine string, ratios *proof.Ratios, says *[]string) (told bool) {
 	if then.Card.Name != r.Card.Name && v.Card == "" {
 		if ratios.Card, told = proof.CardRatio(r, l, then.Card.Name); !told {
-			v.Fault = "Card: tell how many times as fast as " + r.Card.Name + " it is, from tests of both: a ratio like 1.5, or a range like 1.3,1.7. Runs of it in this host would tell too."
+			v.Fault = "Card: tell how many times as fast as " + r.Card.Name +
+				" it is, from tests of both: a ratio like 1.5, or a range like 1.3,1.7. Runs of it in this host would tell too."
 			return false
 		}
 		*says = append(*says, ratioWords(ratios.Card)+", by runs in this host")
 	}
 	if machine != "" && v.Processor == "" {
 		if ratios.Processor, told = proof.ProcessorRatio(r, l, machine); !told {
-			v.Fault = "Processor: tell how many times as fast it is: a ratio like 1.5, or a range like 1.3,1.7. Runs there, made as those here and with what the link carried, would tell too."
+			v.Fault = "Processor: tell how many times as fast it is: a ratio like 1.5, or a range like 1.3,1.7. Runs there, made as those here and " +
+				"with what the link carried, would tell too."
 			return false
 		}
 		*says = append(*says, ratioWords(ratios.Processor)+", by runs there")

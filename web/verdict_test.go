@@ -69,7 +69,11 @@ func TestAnswerSpeaksOfTheStation(t *testing.T) {
 	subjects := subjectsOf(report, r, false)
 	at := func(station string) *answer { return answerOf(report, r, subjects, station) }
 	route := at("route")
-	assert.Equal(t, []string{"x4 Gen 3, 3.2 GB/s each way.", "blocked", "nothing is left to start the host from.", ""}, []string{route.Gets, route.Level, route.Says, route.At})
+	assert.Equal(
+		t,
+		[]string{"x4 Gen 3, 3.2 GB/s each way.", "blocked", "nothing is left to start the host from.", ""},
+		[]string{route.Gets, route.Level, route.Says, route.At},
+	)
 	require.NotNil(t, route.Graver)
 	assert.Equal(t, graver{"danger", "Power", "disk lead 141 %", "power"}, *route.Graver)
 	fit := at("fit")

@@ -127,7 +127,8 @@ func TestChangesAreNamedInWords(t *testing.T) {
 	r, _, _ := demoRig(t, "Dome-shed stacker")
 	r.Host.Slots[1].Name = "slot 2"
 	for path, want := range map[string]string{
-		"/host/slots/1/lanes": "lanes wired of slot 2", "/host/slots/0/lanes": "lanes wired of slot m2-a", "/host/slots/0": "slot m2-a", "/card/bracket/height": "bracket fitted of bracket",
+		"/host/slots/1/lanes": "lanes wired of slot 2", "/host/slots/0/lanes": "lanes wired of slot m2-a", "/host/slots/0": "slot m2-a",
+		"/card/bracket/height":      "bracket fitted of bracket",
 		"/card/length_mm/tolerance": "tolerance of length", "/name": "name",
 	} {
 		assert.Equal(t, want, placeWords(r, path))
@@ -139,7 +140,8 @@ func TestChangesAreNamedInWords(t *testing.T) {
 func TestEveryThingHasAForm(t *testing.T) {
 	r, _, _ := demoRig(t, "Projector tower")
 	for path, title := range map[string]string{
-		"/host": "host: Menhir Tower", "/card": "card: Skua 16G", "/supplies/0": "supply: Lantern 400", "/leads/0/from/0": "source end", "/chamber/things/1": "obstacle: memory latches", "/brief": "what it is for",
+		"/host": "host: Menhir Tower", "/card": "card: Skua 16G", "/supplies/0": "supply: Lantern 400", "/leads/0/from/0": "source end",
+		"/chamber/things/1": "obstacle: memory latches", "/brief": "what it is for",
 	} {
 		thing, _, err := rig.At(r, path)
 		require.NoError(t, err)
@@ -318,7 +320,8 @@ func TestACardInTheOpenIsDrawn(t *testing.T) {
 func TestWaysOnTheFitDrawing(t *testing.T) {
 	r, _, ref := demoRig(t, "Projector tower")
 	for path, value := range map[string]string{
-		"/card/length_mm": "240", "/chamber/covers/0/hinge/axis": "z", "/chamber/covers/0/hinge/at/x_mm": "334", "/chamber/covers/0/hinge/at/y_mm": "170", "/chamber/covers/0/hinge/opens_deg": "-100",
+		"/card/length_mm": "240", "/chamber/covers/0/hinge/axis": "z", "/chamber/covers/0/hinge/at/x_mm": "334",
+		"/chamber/covers/0/hinge/at/y_mm": "170", "/chamber/covers/0/hinge/opens_deg": "-100",
 		"/chamber/covers/1/kind": "slide", "/chamber/covers/1/slide/axis": "x", "/chamber/covers/1/slide/by_mm": "-340",
 	} {
 		require.NoError(t, rig.Set(r, path, value), path)

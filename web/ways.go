@@ -208,7 +208,9 @@ func grouped(n int) string {
 
 func rowOf(w *ways.Way, r *rig.Rig) wayRow {
 	row := wayRow{Mini: drawMini(w.Report), Net: figureOf(w.Report, "link.net_gb_s", bareRate), Link: wayLink(w.Report),
-		Moves: ways.MovesWords(w.Displaced), Power: "nothing of its own feeds it", Patch: string(w.Patch), Change: "take " + w.Says, Here: samePlan(w.Rig, r)}
+		Moves: ways.MovesWords(
+			w.Displaced,
+		), Power: "nothing of its own feeds it", Patch: string(w.Patch), Change: "take " + w.Says, Here: samePlan(w.Rig, r)}
 	row.Name = w.From
 	if w.Host != r.Host.Name {
 		row.Name = w.Host + ", " + w.From

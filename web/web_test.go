@@ -189,9 +189,10 @@ func TestEditIsKeptAndWrongOnesAreNot(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, region, `value="rather long"`, "what was typed is still there")
 	assert.Contains(t, region, "9 1/8 in", "what would be accepted")
-	for _, form := range [][]string{{"set", "path", "/nowhere", "value", "1"}, {"remove", "path", "/card"}, {"add", "path", "/card/lanes"}, {"patch", "patch", "[{]"}, {
-		"patch", "patch", `[{"op":"add","path":"/wings","value":2}]`,
-	},
+	for _, form := range [][]string{{"set", "path", "/nowhere", "value", "1"}, {"remove", "path", "/card"}, {"add", "path", "/card/lanes"},
+		{"patch", "patch", "[{]"}, {
+			"patch", "patch", `[{"op":"add","path":"/wings","value":2}]`,
+		},
 		{"use", "part", "list:9999"}, {"place", "x", "far"}, {
 			"acknowledge", "rule", "power.rail", "where", "/", "reason", " ",
 		}, {"move", "path", "/route/stages/0", "by", "some"}, {"lead", "ends", "x"}} {
@@ -243,7 +244,8 @@ func TestImportNamesFaultsAndKeepsTheRest(t *testing.T) {
 func TestSheetAsMarkdown(t *testing.T) {
 	app, _ := bench(t)
 	_, sheet := newClient(t, app).get("/rigs/1/sheet.md")
-	for _, wanted := range []string{"# Dome-shed stacker", "The host wires 4 lanes of generation 3 to m2-a", "What limits the link is m2-a", "4 lanes wide at generation 3", "idle reading proves the width, not the speed",
+	for _, wanted := range []string{"# Dome-shed stacker", "The host wires 4 lanes of generation 3 to m2-a", "What limits the link is m2-a",
+		"4 lanes wide at generation 3", "idle reading proves the width, not the speed",
 		"| Lantern 550 | 161.3 W |", "**danger** Connector carries more than it may", "never opened"} {
 		assert.Contains(t, sheet, wanted)
 	}

@@ -20,8 +20,10 @@ import (
 
 // notOurWords are words nobody in the trade uses, and how the file names its
 // fields; a page, a report or a document never says them to a person.
-var notOurWords = regexp.MustCompile(`(?i)\b(tension|reckon\w*|board-type|turn(s|ed)? on by|stance|picture sockets?|pictures a second|chamber|add a thing|policy|maker's own (plug|connector)|hangs loose|new homes?|share 0\.\d+|cover off\.|in lanes\b.?$)\b` +
-	`|[^(]half-height bracket|\b(the|a|of|each) works?\b[^.]*needs|\b[a-z]+(_[a-z0-9]+)*_(mm|w|v|a|gib|gb|awg|hz|px|gbit_s|gb_s|3v3_from_12v)\b|(^|\s)\?(\s|$)`)
+var notOurWords = regexp.MustCompile(
+	`(?i)\b(tension|reckon\w*|board-type|turn(s|ed)? on by|stance|picture sockets?|pictures a second|chamber|add a thing|policy|maker's own (plug|connector)|hangs loose|new homes?|share 0\.\d+|cover off\.|in lanes\b.?$)\b` +
+		`|[^(]half-height bracket|\b(the|a|of|each) works?\b[^.]*needs|\b[a-z]+(_[a-z0-9]+)*_(mm|w|v|a|gib|gb|awg|hz|px|gbit_s|gb_s|3v3_from_12v)\b|(^|\s)\?(\s|$)`,
+)
 
 var (
 	tags      = regexp.MustCompile(`(?s)<(script|style|svg class="symbols").*?</(script|style|svg)>|<kbd>.*?</kbd>|<[^>]*>`)

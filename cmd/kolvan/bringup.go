@@ -17,7 +17,13 @@ import (
 
 // each runs a call on every file it can read, prints what came of it, and exits as assess
 // does where stops says so.
-func each[T any](files []string, asJSON bool, call func(*rig.Rig, *reference.Tables) (T, error), write func(io.Writer, T) error, stops func(T) bool) error {
+func each[T any](
+	files []string,
+	asJSON bool,
+	call func(*rig.Rig, *reference.Tables) (T, error),
+	write func(io.Writer, T) error,
+	stops func(T) bool,
+) error {
 	ref, err := reference.Load()
 	if err != nil {
 		return err

@@ -23,7 +23,11 @@ func (manCommand) Run() error {
 	)
 	fmt.Fprintln(
 		out,
-		roff("Works out the lanes a card really gets and why, sizes the supply down to each pin and wire, checks that everything fits and the cables reach, plans assembly and power-on, and proves, prices and documents the result. Every flag can be given in the environment too, as KOLVAN_ and its name. A file named - is standard input."),
+		roff(
+			"Works out the lanes a card really gets and why, sizes the supply down to each pin and wire, checks that everything fits and the "+
+				"cables reach, plans assembly and power-on, and proves, prices and documents the result. Every flag can be given in the "+
+				"environment too, as KOLVAN_ and its name. A file named - is standard input.",
+		),
 	)
 	fmt.Fprintln(out, ".SH COMMANDS")
 	for _, node := range parser.Model.Children {

@@ -30,7 +30,8 @@ func TestEveryCommandStandsEveryLegalFile(t *testing.T) {
 		require.NoError(t, err)
 		require.NoError(t, os.WriteFile(path, text, 0o600))
 		for _, call := range [][]string{
-			{"assess", path}, {"assess", "--json", path}, {"ways", "--json", path}, {"steps", path}, {"rehearse", path}, {"find", path, "--seen", "lamp=on"}, {"forecast", path, "--change", patch},
+			{"assess", path}, {"assess", "--json", path}, {"ways", "--json", path}, {"steps", path}, {"rehearse", path},
+			{"find", path, "--seen", "lamp=on"}, {"forecast", path, "--change", patch},
 			{"protocol", path}, {"ledger", path}, {"log", path}, {"sheet", path, "--as", "markdown"}, {"sheet", path, "--as", "html"},
 		} {
 			code := 2

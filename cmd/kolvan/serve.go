@@ -208,7 +208,8 @@ func (l *listen) hosts(addr *net.TCPAddr) ([]string, error) {
 	if !addr.IP.IsLoopback() && len(l.Hosts) == 0 {
 		return nil, fmt.Errorf(
 			"--addr %s is reached from beyond this machine, where there is no sign-in: name with --host by which name or address, host:port, or listen on 127.0.0.1:%s",
-			l.Addr, port,
+			l.Addr,
+			port,
 		)
 	}
 	for _, host := range l.Hosts {

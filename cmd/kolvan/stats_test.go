@@ -71,7 +71,11 @@ func TestStatsOfAMetersTables(t *testing.T) {
 	require.NoError(t, errors.Join(err, z.Close(), os.WriteFile(packed, b.Bytes(), 0o600)))
 	out, _, code = kolvan(t, bin, "", "stats", "--json", packed)
 	assert.Zero(t, code, "unpacked before anything is looked at")
-	assert.Contains(t, strings.Join(strings.Fields(out), ""), `"taken":[{"name":"when","index":0,"as":"timestamps"},{"name":"Leistung[W]","index":1,"as":"power","unit":"W"}]`)
+	assert.Contains(
+		t,
+		strings.Join(strings.Fields(out), ""),
+		`"taken":[{"name":"when","index":0,"as":"timestamps"},{"name":"Leistung[W]","index":1,"as":"power","unit":"W"}]`,
+	)
 	times := table("times.csv", "frametime_ms\n"+strings.Repeat("17\n", 40))
 	_, errs, code = kolvan(t, bin, "", "compare", packed, "--with", times)
 	assert.Equal(t, 2, code)

@@ -250,7 +250,8 @@ func TestCertainInSpiteOfWhatIsMissing(t *testing.T) {
 		asks, not   string // a fact that is asked for, and one that is not
 		bounds      map[string][2]float64
 	}{
-		{name: "slot Gen 1, the cable's unknown", patch: set("/host/slots/0/generation", "1") + "," + drop("/route/stages/1/generation"), rule: "link.speed", level: "note",
+		{name: "slot Gen 1, the cable's unknown", patch: set("/host/slots/0/generation", "1") + "," + drop("/route/stages/1/generation"),
+			rule: "link.speed", level: "note",
 			not: "/route/stages/1/generation", bounds: map[string][2]float64{"link.gen": {1, 1}}},
 		{name: "one lane, generations unknown", patch: all(
 			set("/route/slot", `"m2-e"`), set("/route/stages/0/plug/key", `"A+E"`), set("/card/lanes", "16"),
@@ -328,7 +329,8 @@ func TestFigures(t *testing.T) {
 		name, patch string
 		want        map[string]any
 	}{
-		{"Gen 4 x4", "", map[string]any{"link.width": 4., "link.gen": 4., "link.raw_gb_s": 7.8768, "link.net_gb_s": 6.4341, "link.fill_s": 1.3351, "link.pinch": "m2-a",
+		{"Gen 4 x4", "", map[string]any{"link.width": 4., "link.gen": 4., "link.raw_gb_s": 7.8768, "link.net_gb_s": 6.4341,
+			"link.fill_s": 1.3351, "link.pinch": "m2-a",
 			"link.likely_gen": 4., "link.margin_db": 6.0509, "power.sustained_w": 121.35, "power.supply_share": .3034, "fit.gap_mm": 20., "brief.to_buy": 400.}},
 		{
 			"payload 256 on Gen 3", set("/route/payload_bytes", "256") + "," + set("/host/slots/0/generation", "3"),

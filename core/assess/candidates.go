@@ -21,8 +21,23 @@ var sources = []struct {
 	kind finding.Cure
 	each func(g *given, try func(candidate) bool)
 }{
-	{finding.Outlet, outletCandidates}, {finding.Outlet, leadCandidates}, {finding.TurnOn, turnOnCandidates}, {finding.Order, orderCandidates}, {finding.Home, homeCandidates},
-	{finding.Stage, stageCandidates}, {finding.Force, forceCandidates}, {finding.Slot, slotCandidates}, {finding.StandOff, outCandidates}, {finding.StandOff, shiftCandidates}, {finding.StandOff, turnCandidates}, {finding.Exit, exitCandidates}, {finding.Extension, extensionCandidates}, {finding.Supply, supplyCandidates}, {finding.Supply, addedSupplyCandidates}, {finding.CardCap, capCandidates}, {finding.AnotherCard, cardCandidates},
+	{finding.Outlet, outletCandidates},
+	{finding.Outlet, leadCandidates},
+	{finding.TurnOn, turnOnCandidates},
+	{finding.Order, orderCandidates},
+	{finding.Home, homeCandidates},
+	{finding.Stage, stageCandidates},
+	{finding.Force, forceCandidates},
+	{finding.Slot, slotCandidates},
+	{finding.StandOff, outCandidates},
+	{finding.StandOff, shiftCandidates},
+	{finding.StandOff, turnCandidates},
+	{finding.Exit, exitCandidates},
+	{finding.Extension, extensionCandidates},
+	{finding.Supply, supplyCandidates},
+	{finding.Supply, addedSupplyCandidates},
+	{finding.CardCap, capCandidates},
+	{finding.AnotherCard, cardCandidates},
 }
 
 // given is what changes are looked for with: the rig, and its power as it was

@@ -276,7 +276,8 @@ func extensionCandidates(g *given, try func(candidate) bool) {
 }
 
 func extends(l *rig.Lead, plug rig.Fact[rig.Connector]) bool {
-	return plug.Known && l.Length.Known && len(l.From) == 1 && len(l.To) == 1 && rig.Is(l.From[0].Connector, plug.Value) && rig.Is(l.To[0].Connector, plug.Value)
+	return plug.Known && l.Length.Known && len(l.From) == 1 && len(l.To) == 1 && rig.Is(l.From[0].Connector, plug.Value) &&
+		rig.Is(l.To[0].Connector, plug.Value)
 }
 
 // extended puts a lead between lead i and what it ended at.

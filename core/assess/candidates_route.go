@@ -65,7 +65,8 @@ func homeCandidates(g *given, try func(candidate) bool) {
 	}
 	for i := range r.Host.Slots {
 		slot := &r.Host.Slots[i]
-		if slot == old || !rig.Is(slot.Occupant, rig.NoOccupant) || !old.Form.Known || !rig.Is(slot.Form, old.Form.Value) || slot.Key != old.Key && slot.Key.Value != old.Key.Value {
+		if slot == old || !rig.Is(slot.Occupant, rig.NoOccupant) || !old.Form.Known || !rig.Is(slot.Form, old.Form.Value) ||
+			slot.Key != old.Key && slot.Key.Value != old.Key.Value {
 			continue
 		}
 		if !try(withHome(

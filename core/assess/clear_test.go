@@ -214,7 +214,8 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		{"a radio on USB", set("/route/slot", `"m2-e"`), "net.displaced", "Replace wireless card by one on USB"},
 		{
 			"another card, with the lead for its second plug",
-			set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," + set("/supplies/1/rails/0/current_a", "60"),
+			set("/brief/works/0/memory_gib", "13") + "," + set("/chamber", `{"open":true}`) + "," + set("/supplies/1/rating_w", "750") + "," +
+				set("/supplies/1/rails/0/current_a", "60"),
 			"work.memory", "Use card Auk 16G, with another lead",
 		},
 		{

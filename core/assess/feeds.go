@@ -111,7 +111,8 @@ func (f *feeder) twoEnds(r *rig.Rig, brick string, outlet *rig.Outlet, stage, at
 	lead := rig.Lead{Name: "Y lead"}
 	for i := range f.parts.Leads {
 		l := &f.parts.Leads[i]
-		if len(l.From) == 1 && len(l.To) == 2 && l.From[0].Connector == outlet.Connector && l.To[0].Connector == outlet.Connector && l.To[1].Connector == outlet.Connector {
+		if len(l.From) == 1 && len(l.To) == 2 && l.From[0].Connector == outlet.Connector && l.To[0].Connector == outlet.Connector &&
+			l.To[1].Connector == outlet.Connector {
 			lead = *l
 			break
 		}

@@ -197,7 +197,8 @@ func TestNoEveningContradictsItsVerdict(t *testing.T) {
 		}
 		order := bringup.MeantOrder(r, bringup.OrdersOf(r, ref))
 		played := bringup.Rehearse(w, order, rapid.Uint64().Draw(rt, "seed"), nil)
-		if worst >= finding.Burn != (played.End == bringup.DoNot) || worst == finding.StayApart != (played.End == bringup.Apart) || worst >= finding.Stop && played.Works() {
+		if worst >= finding.Burn != (played.End == bringup.DoNot) || worst == finding.StayApart != (played.End == bringup.Apart) ||
+			worst >= finding.Stop && played.Works() {
 			rt.Fatalf("%v is played as %q", report.Findings, played.End)
 		}
 	})

@@ -351,7 +351,11 @@ var fitCases = []casesOf{
 	}},
 	{"fit.makeshift", []ruleCase{
 		{"risk", "two of four screws", set("/chamber/fans", `[{"name":"side fan","fed_by":"lead","held":{"screws_in":2,"screws_of":4}}]`)},
-		{"risk", "a drive held by tape, which will do", set("/route/displaced", `[{"occupant":"data drive","home":"usb","held":{"by":"tape","will_do":true,"why":"it lies flat"}}]`)},
+		{
+			"risk",
+			"a drive held by tape, which will do",
+			set("/route/displaced", `[{"occupant":"data drive","home":"usb","held":{"by":"tape","will_do":true,"why":"it lies flat"}}]`),
+		},
 		{"risk", "a supply that will not hold", set("/supplies/1/held", `{"by":"ties","will_do":false}`)},
 		{"quiet", "all of its screws", set("/chamber/fans", `[{"name":"side fan","fed_by":"lead","held":{"screws_in":4,"screws_of":4}}]`)},
 		{"else quiet", "nobody told otherwise", set("/chamber/fans", `[{"name":"side fan","fed_by":"lead","held":{"screws_in":2}}]`)},

@@ -316,7 +316,9 @@ var powerCases = []casesOf{
 		{"quiet", "a lead its maker wired", set("/leads/1/gauge_awg", "18")},
 		{
 			"quiet", "every line ticked",
-			made(`,"fuse_a":15,"meter_ticked":["wire 1/1 1/1","wire 1/2 1/2","wire 1/3 1/3","wire 1/5 1/5","wire 1/7 1/7","wire 1/8 1/8","short 1","volts 1/1","volts 1/2","volts 1/3"]`),
+			made(
+				`,"fuse_a":15,"meter_ticked":["wire 1/1 1/1","wire 1/2 1/2","wire 1/3 1/3","wire 1/5 1/5","wire 1/7 1/7","wire 1/8 1/8","short 1","volts 1/1","volts 1/2","volts 1/3"]`,
+			),
 		},
 		{
 			"asked by power.pins", "what its pins are",
@@ -593,8 +595,16 @@ var powerCases = []casesOf{
 		{"risk", "perhaps more", strip(135, "")},
 		{"quiet", "it carries it", strip(3500, "")},
 		{"danger", "by way of another", all(strip(3500, "second"), set("/brief/living/strips/-", `{"name":"second","most_w":100}`))},
-		{"risk", "a strip in a strip", all(strip(3500, "long strip"), set("/brief/living/strips/-", `{"name":"long strip","most_w":3500,"wall_socket":false}`))},
-		{"quiet", "in a wall socket that is told", all(strip(3500, "wall"), set("/brief/living/strips/-", `{"name":"wall","most_w":3500,"wall_socket":true}`))},
+		{
+			"risk",
+			"a strip in a strip",
+			all(strip(3500, "long strip"), set("/brief/living/strips/-", `{"name":"long strip","most_w":3500,"wall_socket":false}`)),
+		},
+		{
+			"quiet",
+			"in a wall socket that is told",
+			all(strip(3500, "wall"), set("/brief/living/strips/-", `{"name":"wall","most_w":3500,"wall_socket":true}`)),
+		},
 		{"unknown", "in what may be another strip", all(strip(3500, "wall"), set("/brief/living/strips/-", `{"name":"wall","most_w":3500}`))},
 		{"danger", "more than it carries, as far as it is known", all(strip(60, ""), set("/supplies/0/on_strip", `"strip"`), drop("/host/power_w"))},
 		{"unknown", "what another supply on it takes", all(strip(3500, ""), set("/supplies/0/on_strip", `"strip"`), drop("/host/power_w"))},
@@ -606,7 +616,14 @@ var powerCases = []casesOf{
 		{"blocked", "a drive with nothing left", set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay","fed_by":"none"}]`)},
 		{"blocked", "no header is free", all(headers("case fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header"}]`))},
 		{"blocked", "its header is taken", all(headers("case fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"}]`))},
-		{"blocked", "two on one header", all(headers(""), set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"},{"name":"top fan","fed_by":"header","header":"fan 1"}]`))},
+		{
+			"blocked",
+			"two on one header",
+			all(
+				headers(""),
+				set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"},{"name":"top fan","fed_by":"header","header":"fan 1"}]`),
+			),
+		},
 		{"quiet", "one header for one fan", all(headers(""), set("/chamber/fans", `[{"name":"side fan","fed_by":"header"}]`))},
 		{"quiet", "it hangs there already", all(headers("side fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"}]`))},
 		{"quiet", "an old disk plug", set("/chamber/fans", `[{"name":"side fan","fed_by":"peripheral-4"}]`)},
@@ -644,5 +661,8 @@ func boardMain(facts string) string {
 }
 
 func turned(facts string) string {
-	return set("/leads/-", `{"name":"turned","from":[{"part":"main","at":"cpu","connector":"cpu-8"}],"to":[{"part":"host","at":"board main","connector":"proprietary"}],`+facts+`}`)
+	return set(
+		"/leads/-",
+		`{"name":"turned","from":[{"part":"main","at":"cpu","connector":"cpu-8"}],"to":[{"part":"host","at":"board main","connector":"proprietary"}],`+facts+`}`,
+	)
 }

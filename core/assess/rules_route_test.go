@@ -259,8 +259,16 @@ var routeCases = []casesOf{
 	{"gate.driver", []ruleCase{
 		{"risk", "dropped by the system", set("/card/driver", `"too-new"`)},
 		{"risk", "the version that is installed is too old", set("/card/drivers", `[{"version":"31.4","state":"too-old","installed":true}]`)},
-		{"risk", "two are installed", set("/card/drivers", `[{"version":"31.4","state":"fine","installed":true},{"version":"40.1","installed":true,"for":"the host's own"}]`)},
-		{"quiet", "the one that fails is not installed", set("/card/drivers", `[{"version":"31.4","state":"fine","installed":true},{"version":"40.1","state":"too-new"}]`)},
+		{
+			"risk",
+			"two are installed",
+			set("/card/drivers", `[{"version":"31.4","state":"fine","installed":true},{"version":"40.1","installed":true,"for":"the host's own"}]`),
+		},
+		{
+			"quiet",
+			"the one that fails is not installed",
+			set("/card/drivers", `[{"version":"31.4","state":"fine","installed":true},{"version":"40.1","state":"too-new"}]`),
+		},
 		{"quiet", "fine", set("/card/driver", `"fine"`)},
 		{"unknown", "a single-board host", set("/host/kind", `"single-board"`)},
 	}},
@@ -280,7 +288,11 @@ var routeCases = []casesOf{
 	}},
 	{"gate.split", []ruleCase{
 		{"blocked", "it is not offered", all(set("/route/stages/0/needs_split", `"8+8"`), set("/host/slots/0/can_split", `["none"]`))},
-		{"blocked", "its second part, not set", all(set("/route/stages/0/needs_split", `"8+8"`), set("/route/stages/0/takes_part", "2"), set("/host/slots/0/split_set", `"none"`))},
+		{
+			"blocked",
+			"its second part, not set",
+			all(set("/route/stages/0/needs_split", `"8+8"`), set("/route/stages/0/takes_part", "2"), set("/host/slots/0/split_set", `"none"`)),
+		},
 		{"risk", "its first part, not set", all(set("/route/stages/0/needs_split", `"8+8"`), set("/host/slots/0/split_set", `"none"`))},
 		{"risk", "offered, whether it is set not told", all(set("/route/stages/0/needs_split", `"8+8"`), set("/host/slots/0/can_split", `["8+8"]`))},
 		{"quiet", "it is set", all(set("/route/stages/0/needs_split", `"8+8"`), set("/host/slots/0/split_set", `"8+8"`))},

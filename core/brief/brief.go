@@ -84,7 +84,8 @@ var rules = finding.Table[*rig.Rig]{
 		Line: "it does not belong where it will stand", Tag: "its place",
 		Would:   "a case, or another place",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
-		Fires:   "an open card stands among dust, damp or small hands, a plan for open air stands in a cupboard or under a desk, or somebody who must agree does not; a note where that is not known yet",
+		Fires: "an open card stands among dust, damp or small hands, a plan for open air stands in a cupboard or under a desk, or somebody " +
+			"who must agree does not; a note where that is not known yet",
 		Example: "The card stands in the open, and where it will stand there is dust, damp, or small hands: give it a case, or another place.",
 	}, Judge: judgePlace},
 	{Rule: finding.Rule{
@@ -149,7 +150,8 @@ func judgeMemory(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 // ranHere reports a use that was run with the rig's own card, and did not end as it should not.
 func ranHere(r *rig.Rig, use string) bool {
 	return slices.ContainsFunc(r.Runs, func(run rig.Run) bool {
-		return run.Use == use && rig.Is(run.Side, "after") && r.OfCard(run.Card) && run.Outcome == "" && (run.Average.Known || run.Took.Known || run.Score.Known)
+		return run.Use == use && rig.Is(run.Side, "after") && r.OfCard(run.Card) && run.Outcome == "" &&
+			(run.Average.Known || run.Took.Known || run.Score.Known)
 	})
 }
 
@@ -232,7 +234,9 @@ func judgeWarranty(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 			)
 		}
 	}
-	if b := &rg.Card.Bracket; rig.Is(b.Swap, rig.SwapDismantles) && b.Spare.Known && rig.Is(rg.Chamber.Opening.Height, b.Spare.Value) && b.Height.Known && b.Height.Value != b.Spare.Value {
+	if b := &rg.Card.Bracket; rig.Is(b.Swap, rig.SwapDismantles) && b.Spare.Known && rig.Is(rg.Chamber.Opening.Height, b.Spare.Value) &&
+		b.Height.Known &&
+		b.Height.Value != b.Spare.Value {
 		out.Add(
 			r, finding.Note, "/card/bracket/swap", nil,
 			"Changing the card's bracket takes its cooler off, and breaks the seal on its screws: ask what is left of the warranty before, not after.",

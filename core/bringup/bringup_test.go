@@ -35,12 +35,17 @@ func catalogue(t testing.TB) *Catalogue {
 // bench is a small desktop with a dock on its M.2 slot, fed by a supply of its own.
 func bench() *rig.Rig {
 	r := rig.New("bench")
-	r.Host = rig.Host{Name: "host", Kind: rig.Of(rig.HostKind("desktop")), Graphics: rig.Of(rig.Graphics("integrated")), Drives: []rig.Drive{{Name: "drive", Boots: rig.Of(true)}},
+	r.Host = rig.Host{
+		Name:     "host",
+		Kind:     rig.Of(rig.HostKind("desktop")),
+		Graphics: rig.Of(rig.Graphics("integrated")),
+		Drives:   []rig.Drive{{Name: "drive", Boots: rig.Of(true)}},
 		Slots: []rig.Slot{{
 			Name: "a", Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M")), Lanes: rig.Of(4), Gen: rig.Of(3),
 			Carries: rig.Of([]rig.Carried{rig.PCIe}), Occupant: rig.Of("drive"), Side: rig.Of(rig.SideUnder),
 		},
-			{Name: "b", Form: rig.Of(rig.M2), Occupant: rig.Of(rig.NoOccupant), Side: rig.Of(rig.Side("top"))}}}
+			{Name: "b", Form: rig.Of(rig.M2), Occupant: rig.Of(rig.NoOccupant), Side: rig.Of(rig.Side("top"))}},
+	}
 	r.Route = rig.Route{Slot: "a", Displaced: []rig.Displaced{{Occupant: "drive", Home: rig.Of(rig.HomeSlot), Slot: "b"}}, Stages: []rig.Stage{
 		{
 			Name: "adapter", Kind: rig.Of(rig.Adapter), Lanes: rig.Of(4), Gen: rig.Of(4),

@@ -36,7 +36,8 @@ func (f *Finder) rank(seen []Seen, weights []float64, fresh bool) (near, far []N
 	harmless, harm := map[string]bool{}, map[string]float64{}
 	dark := isDark(seen)
 	for i, t := range f.tests {
-		if slices.Contains(f.without, t.Name) || dark && t.Picture || t.First && !fresh || slices.ContainsFunc(seen, func(s Seen) bool { return s.Test == t.Name }) {
+		if slices.Contains(f.without, t.Name) || dark && t.Picture || t.First && !fresh ||
+			slices.ContainsFunc(seen, func(s Seen) bool { return s.Test == t.Name }) {
 			continue
 		}
 		bits, outcomes := f.tellsMost(weights, i)

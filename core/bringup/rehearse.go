@@ -357,7 +357,8 @@ func (p *player) look() {
 		p.ends(NoStart, "The host stays dark.")
 		return
 	}
-	if ready := max(p.up.at, p.hostReset.at) + float64(power.Training); p.s.powered() && (ready > p.looks.at || !p.w.net.HoldsReset() && p.up.at > p.hostReset.at) {
+	if ready := max(p.up.at, p.hostReset.at) + float64(power.Training); p.s.powered() &&
+		(ready > p.looks.at || !p.w.net.HoldsReset() && p.up.at > p.hostReset.at) {
 		p.s.late = true
 	}
 	width, gen := p.s.trained()

@@ -43,7 +43,8 @@ var rules = finding.Table[*Evening]{
 		Would:   "mains off and the plug pulled before that step",
 		Evening: finding.Evening{finding.Danger: finding.Harms()},
 		Fires:   "a step would join or part the link, or open the host, with power there; a tunnelled port is made for it",
-		Example: "Put card into its slot, straight down, and set its bracket screw. There is power at that step of the order. Switch off, pull the mains plugs and wait until no lamp is on.",
+		Example: "Put card into its slot, straight down, and set its bracket screw. There is power at that step of the order. Switch off, " +
+			"pull the mains plugs and wait until no lamp is on.",
 	}, Judge: judgeLive},
 	{Rule: finding.Rule{
 		Name: RuleCycle, Station: finding.Assembly, Title: "No order works", Levels: finding.Levels{finding.Blocked},
@@ -67,7 +68,8 @@ var rules = finding.Table[*Evening]{
 		Would:   "proving the link before the case is closed",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Fires:   "a cover goes on, or cables are tied, before the link was proven; a cover that carries the host's fan or presses its switch may",
-		Example: "Tie the cables down within a hand's breadth of their plugs, and note what it took. That stands before the link is proven: what is wrong then is under it.",
+		Example: "Tie the cables down within a hand's breadth of their plugs, and note what it took. That stands before the link is proven: " +
+			"what is wrong then is under it.",
 	}, Judge: judgeProveFirst},
 	{Rule: finding.Rule{
 		Name: RuleScrew, Station: finding.Assembly, Title: "A screw of the wrong length", Levels: finding.Levels{finding.Risk},
@@ -89,8 +91,9 @@ var rules = finding.Table[*Evening]{
 	}, Judge: judgeTool},
 	{Rule: finding.Rule{
 		Name: RuleDark, Station: finding.Assembly, Title: "Dark for a while", Levels: finding.Levels{finding.Note}, Notes: true,
-		Fires:   "how long the screen may stay dark after switching on, and why",
-		Example: "The screen may stay dark for 11 s to 3 min: the firmware looks for devices and the system starts; the first start after mains was off, or after defaults, may take three minutes by itself.",
+		Fires: "how long the screen may stay dark after switching on, and why",
+		Example: "The screen may stay dark for 11 s to 3 min: the firmware looks for devices and the system starts; the first start after " +
+			"mains was off, or after defaults, may take three minutes by itself.",
 	}, Judge: judgeDark},
 }
 

@@ -19,7 +19,8 @@ func firstStart(m *maker) {
 	}
 	says, right := "Start it in the open for the first time", "The card's fans turned once, the host starts."
 	cautions := []string{
-		"Hands, metal and loose screws away from the open board. Leave it dark for three minutes before you worry: after mains was off the first start may take that long.",
+		"Hands, metal and loose screws away from the open board. Leave it dark for three minutes before you worry: after mains was off the " +
+			"first start may take that long.",
 		"One change at a time from here on.",
 	}
 	if m.hasLamp() {

@@ -63,7 +63,8 @@ func (m *maker) turnOn(i int) {
 	if do == "" || !power.WaitsToBeSwitched(s) || m.short() && m.ofBox(s.Name) {
 		return
 	}
-	caution := "Only the turn-on contact and a ground: any other pair is a short, or 12 V on a wire that is not made for it. Check by its number and with the meter, mains off."
+	caution := "Only the turn-on contact and a ground: any other pair is a short, or 12 V on a wire that is not made for it. Check by its " +
+		"number and with the meter, mains off."
 	if rig.Is(s.TurnOn, rig.TurnOnSwitch) {
 		caution = "Mains off. Only the plug that the board was made for: any other bridges pins that are not meant to meet."
 	}

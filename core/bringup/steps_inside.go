@@ -96,8 +96,9 @@ func battery(m *maker) {
 	case rig.BatteryFixed:
 		m.add(row{
 			Step: Step{
-				ID:    "live-battery",
-				Do:    "Run the battery down to a few percent, then switch it off in the firmware or hold the power button until all is dark: it cannot be parted from the board.",
+				ID: "live-battery",
+				Do: "Run the battery down to a few percent, then switch it off in the firmware or hold the power button until all is dark: it " +
+					"cannot be parted from the board.",
 				Place: m.side(rig.Fact[rig.Side]{}), Tools: []string{"plastic pick", "insulating tape"}, Minutes: [2]float64{2, 120},
 				where: "/host/battery",
 				Cautions: []string{
@@ -357,7 +358,8 @@ func seatScrews(slot *rig.Slot) []string {
 
 func brackets(m *maker) {
 	fitted, takes := m.r.Card.Bracket.Height, m.r.Chamber.Opening.Height
-	if !m.r.Chamber.Open && fitted.Known && takes.Known && takes.Value != rig.NoBracket && fitted.Value != takes.Value && rig.Is(m.r.Card.Bracket.Spare, takes.Value) {
+	if !m.r.Chamber.Open && fitted.Known && takes.Known && takes.Value != rig.NoBracket && fitted.Value != takes.Value &&
+		rig.Is(m.r.Card.Bracket.Spare, takes.Value) {
 		m.add(row{
 			Step: Step{
 				ID: "bracket-card", Do: fmt.Sprintf("Change the card's bracket for the %s one.", rig.Spoken(takes.Value)),
@@ -499,7 +501,10 @@ func card(m *maker) {
 			tags: "tested", follows: "route under-card supplies homes", precedes: "card",
 		})
 	}
-	do, right, screws := "Put "+name+" into its slot, straight down, and set its bracket screw.", "The slot's latch clicks, its edge sits even, and the screw holds it.", []string{"6-32 × 6.4, 1"}
+	do, right, screws := "Put "+name+" into its slot, straight down, and set its bracket screw.",
+		"The slot's latch clicks, its edge sits even, and the screw holds it.", []string{
+			"6-32 × 6.4, 1",
+		}
 	if form := m.r.Card.EdgeForm(); form != rig.CardSlot {
 		do, right, screws = "Put "+name+" into its slot: "+seatWords(rig.Of(form)), "It sits even, no contact shows, and it does not move.", nil
 	}

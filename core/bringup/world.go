@@ -110,7 +110,8 @@ func (w *World) describe() {
 		has["slot-shares"] = slot.Shares.Value != "" && slot.Shares.Value != rig.NoOccupant
 		has["may-share"] = has["slot-shares"] || !slot.Shares.Known && w.width > 1
 		has["m2"] = rig.Is(slot.Form, rig.M2)
-		has["radio-slot"] = (rig.Is(slot.Form, rig.MiniPCIe) || rig.Is(slot.Form, rig.M2) && (strings.ContainsAny(string(slot.Key.Value), "EA"))) && !rig.Is(r.Host.Firmware.AllowList, false)
+		has["radio-slot"] = (rig.Is(slot.Form, rig.MiniPCIe) || rig.Is(slot.Form, rig.M2) && (strings.ContainsAny(string(slot.Key.Value), "EA"))) &&
+			!rig.Is(r.Host.Firmware.AllowList, false)
 	}
 	has["own-graphics"] = r.Host.Graphics.Known && r.Host.Graphics.Value != "none"
 	has["screen"] = !rig.Is(r.Brief.Screen.Kind, rig.OwnPanel) && !rig.Is(r.Brief.Screen.Kind, rig.NoScreen)
@@ -194,8 +195,15 @@ func (w *World) oldSupply() bool {
 	return false
 }
 
-var weakFeed = []leaning{found(2, power.RuleSpike, finding.Risk), found(2, power.RuleDrop, finding.Risk), found(2, power.RuleWire, finding.Risk), found(2, power.RuleConnector, finding.Risk),
-	found(2, power.RuleLead, finding.Risk), found(2, power.RuleHeadroom, finding.Risk), found(2, power.RuleTotal, finding.Risk)}
+var weakFeed = []leaning{
+	found(2, power.RuleSpike, finding.Risk),
+	found(2, power.RuleDrop, finding.Risk),
+	found(2, power.RuleWire, finding.Risk),
+	found(2, power.RuleConnector, finding.Risk),
+	found(2, power.RuleLead, finding.Risk),
+	found(2, power.RuleHeadroom, finding.Risk),
+	found(2, power.RuleTotal, finding.Risk),
+}
 
 var leanings = map[string][]leaning{
 	"weak-12v":       weakFeed,

@@ -20,9 +20,25 @@ func spoken(row finding.Rule, level finding.Level, says string, numbers ...findi
 // the sign turned; the first text whose figures are all there.
 func TestSpeakerFillsInFigures(t *testing.T) {
 	s := finding.Speaker{Thing: "disk lead to the dock", Short: "disk lead", Plan: 0.8}
-	row := finding.Rule{Title: "Too much", Line: "{thing} carries {load_a#} of its {limit_a}|{thing} carries {load_w}", Tag: "{thing} {load_a/limit_a}", Would: "a supply of {load_w:plan} or more"}
-	f := spoken(row, finding.Danger, "long", finding.Number{Name: "load_w", Value: 76.35}, finding.Number{Name: "load_a", Value: 6.3625}, finding.Number{Name: "limit_a", Value: 4.5})
-	assert.Equal(t, []string{"disk lead to the dock carries 6.4 of its 4.5 A", "disk lead 141 %", "a supply of 95 W or more"}, []string{s.Line(f), s.Tag(f), s.Would(f)})
+	row := finding.Rule{
+		Title: "Too much",
+		Line:  "{thing} carries {load_a#} of its {limit_a}|{thing} carries {load_w}",
+		Tag:   "{thing} {load_a/limit_a}",
+		Would: "a supply of {load_w:plan} or more",
+	}
+	f := spoken(
+		row,
+		finding.Danger,
+		"long",
+		finding.Number{Name: "load_w", Value: 76.35},
+		finding.Number{Name: "load_a", Value: 6.3625},
+		finding.Number{Name: "limit_a", Value: 4.5},
+	)
+	assert.Equal(
+		t,
+		[]string{"disk lead to the dock carries 6.4 of its 4.5 A", "disk lead 141 %", "a supply of 95 W or more"},
+		[]string{s.Line(f), s.Tag(f), s.Would(f)},
+	)
 	f = spoken(row, finding.Danger, "long", finding.Number{Name: "load_w", Value: 7.31})
 	assert.Equal(t, "disk lead to the dock carries 7.3 W", s.Line(f), "the amps are not told")
 	assert.Equal(t, "too much", s.Tag(f), "its title, where a figure is missing")
@@ -30,8 +46,17 @@ func TestSpeakerFillsInFigures(t *testing.T) {
 	assert.Empty(t, s.Would(f), "no plan is told")
 
 	gap := finding.Rule{Title: "Meets", Line: "by {-gap_mm}", Tag: "{share}; {band_ms}; {x_gb_s}; {p_c}; {t_min}"}
-	f = spoken(gap, finding.Blocked, "", finding.Number{Name: "gap_mm", Value: -3}, finding.Number{Name: "share", Value: 0.933}, finding.Number{Name: "band_ms", Value: 0.1},
-		finding.Number{Name: "x_gb_s", Value: 3.217}, finding.Number{Name: "p_c", Value: 56}, finding.Number{Name: "t_min", Value: 12})
+	f = spoken(
+		gap,
+		finding.Blocked,
+		"",
+		finding.Number{Name: "gap_mm", Value: -3},
+		finding.Number{Name: "share", Value: 0.933},
+		finding.Number{Name: "band_ms", Value: 0.1},
+		finding.Number{Name: "x_gb_s", Value: 3.217},
+		finding.Number{Name: "p_c", Value: 56},
+		finding.Number{Name: "t_min", Value: 12},
+	)
 	assert.Equal(t, "by 3 mm", s.Line(f))
 	assert.Equal(t, "93 %; 0.1 ms; 3.22 GB/s; 56 °C; 12 min", s.Tag(f))
 	s.Long = func(l units.Millimetre) string { return l.Inches() }
@@ -43,7 +68,12 @@ func TestSpeakerFillsInFigures(t *testing.T) {
 	at := func(a, b float64) string {
 		return s.Tag(spoken(over, finding.Danger, "", finding.Number{Name: "a", Value: a}, finding.Number{Name: "b", Value: b}))
 	}
-	assert.Equal(t, []string{"101 %", "100 %", "99 %", "card"}, []string{at(226, 225), at(225, 225), at(99.4, 100), at(5, 0)}, "what is over never reads as just at it")
+	assert.Equal(
+		t,
+		[]string{"101 %", "100 %", "99 %", "card"},
+		[]string{at(226, 225), at(225, 225), at(99.4, 100), at(5, 0)},
+		"what is over never reads as just at it",
+	)
 }
 
 // TestSpeakerWithoutALine: a short sentence serves, a long one does not; what is only asked

@@ -112,10 +112,20 @@ func (c *Chamber) judgeAhead(r *finding.Rule, s cable, m *mouth, out *finding.Li
 	wants := units.Exactly(c.ref.StrainStraight).Plus(bend).Plus(half)
 	switch wants.Over(units.Exactly(room + touch)) {
 	case units.Always:
-		out.Add(r, finding.Risk, where, finding.Numbers{
-			{Name: "room_mm", Value: float64(room)}, {Name: "wanted_mm", Value: float64(wants.Low)},
-		},
-			"From %s %s has %v to %s; to turn before it takes %v, or the wall presses it back and it levers on its connector.", m.called, s.Name, room, name, wants.Low)
+		out.Add(
+			r,
+			finding.Risk,
+			where,
+			finding.Numbers{
+				{Name: "room_mm", Value: float64(room)}, {Name: "wanted_mm", Value: float64(wants.Low)},
+			},
+			"From %s %s has %v to %s; to turn before it takes %v, or the wall presses it back and it levers on its connector.",
+			m.called,
+			s.Name,
+			room,
+			name,
+			wants.Low,
+		)
 	case units.Sometimes:
 		where, fact, find := s.opens()
 		out.Need(r, where, fact, find, "whether it can turn before "+name+" ahead of "+m.called)
@@ -144,10 +154,20 @@ func (c *Chamber) judgeAside(r *finding.Rule, s cable, m *mouth, out *finding.Li
 			toward += ", toward " + name + " at " + room.String()
 		}
 	}
-	out.Add(r, finding.Risk, s.at+"/path", finding.Numbers{
-		{Name: "off_deg", Value: float64(off)}, {Name: "most_deg", Value: float64(c.ref.StrainAside)},
-	},
-		"%s leaves %s %v off the way that faces and pulls it %s: let it run straight for %v, and hold it there.", s.Name, m.called, off, toward, c.ref.StrainStraight)
+	out.Add(
+		r,
+		finding.Risk,
+		s.at+"/path",
+		finding.Numbers{
+			{Name: "off_deg", Value: float64(off)}, {Name: "most_deg", Value: float64(c.ref.StrainAside)},
+		},
+		"%s leaves %s %v off the way that faces and pulls it %s: let it run straight for %v, and hold it there.",
+		s.Name,
+		m.called,
+		off,
+		toward,
+		c.ref.StrainStraight,
+	)
 }
 
 // plus is a point moved by the way from one to another.

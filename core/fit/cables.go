@@ -263,7 +263,10 @@ func judgeExit(r *finding.Rule, c *Chamber, out *finding.List) {
 		switch s.Exit.Value {
 		case "none":
 			out.Add(
-				r, finding.Blocked, s.at+"/exit", nil,
+				r,
+				finding.Blocked,
+				s.at+"/exit",
+				nil,
 				"%s has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.",
 				s.Name,
 			)

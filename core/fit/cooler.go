@@ -42,7 +42,14 @@ func judgeCooler(r *finding.Rule, c *Chamber, out *finding.List) {
 		out.Add(r, finding.Blocked, "/host/cooler/over_slot_mm", nil, "%s stands over the card's slot by %v.", name, over)
 	}
 	if rig.Is(cooler.BoardOut, true) {
-		out.Add(r, finding.Risk, "/host/cooler/board_out", nil, "The board must come out for %s: photographs first, battery and mains parted, and every plug noted.", name)
+		out.Add(
+			r,
+			finding.Risk,
+			"/host/cooler/board_out",
+			nil,
+			"The board must come out for %s: photographs first, battery and mains parted, and every plug noted.",
+			name,
+		)
 	} else if rig.Is(cooler.BackPlate, true) && !cooler.BoardOut.Known {
 		out.Need(r, "/host/cooler/board_out", "whether the board must come out for its back plate", "Look for an opening behind the board.", "how long it takes")
 	}

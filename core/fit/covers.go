@@ -24,7 +24,10 @@ func judgeLid(r *finding.Rule, c *Chamber, out *finding.List) {
 		v := &c.rig.Chamber.Covers[i]
 		if rig.Is(v.Switch, true) && (v.Raised.Value > 0 || c.mayStayOff(v.Name)) {
 			out.Add(
-				r, finding.Note, rig.CoverPath(i)+"/intrusion_switch", nil,
+				r,
+				finding.Note,
+				rig.CoverPath(i)+"/intrusion_switch",
+				nil,
 				"%s presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore it, or hold the switch down.",
 				v.Name,
 			)

@@ -117,7 +117,8 @@ func freePlace(box Box, a, b int, size, near [2]units.Millimetre, blocked []Box)
 		for _, v := range edges(b, half[1], near[1]) {
 			off := math.Hypot(float64(u-near[0]), float64(v-near[1]))
 			hits := func(k Box) bool {
-				return u+half[0] > k.Min[a]-cutClear+touch && u-half[0] < k.Max[a]+cutClear-touch && v+half[1] > k.Min[b]-cutClear+touch && v-half[1] < k.Max[b]+cutClear-touch
+				return u+half[0] > k.Min[a]-cutClear+touch && u-half[0] < k.Max[a]+cutClear-touch && v+half[1] > k.Min[b]-cutClear+touch &&
+					v-half[1] < k.Max[b]+cutClear-touch
 			}
 			if off < least && !slices.ContainsFunc(blocked, hits) {
 				least, x, y, free = off, u, v, true

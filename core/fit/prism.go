@@ -190,7 +190,8 @@ func leastWay(parts [][]point, rect []point) units.Millimetre {
 	}
 	least := math.Inf(1)
 	try := func(way point) {
-		if long := math.Hypot(float64(way[0]), float64(way[1])); long < least && !slices.ContainsFunc(sums, func(sum []point) bool { return within(way, sum) }) {
+		if long := math.Hypot(float64(way[0]), float64(way[1])); long < least &&
+			!slices.ContainsFunc(sums, func(sum []point) bool { return within(way, sum) }) {
 			least = long
 		}
 	}

@@ -134,7 +134,8 @@ func judgeCaddy(r *finding.Rule, c *Chamber, out *finding.List) {
 		if !there {
 			out.Add(
 				r, finding.Risk, at, nil,
-				"Nothing holds %s in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; a loose drive tears at its connector.",
+				"Nothing holds %s in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; "+
+					"a loose drive tears at its connector.",
 				d.Occupant,
 			)
 		}

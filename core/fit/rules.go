@@ -55,8 +55,10 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Blocked: finding.Weakens()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse, "from_deg": finding.LessIsWorse, "from_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff},
-		Fires:   "a lid, a part that swings out or a tray meets the card, or what stands in the case, along its travel; a note when the brief lets it stay off, when the card reaches into it closed, or when it presses an intrusion switch and is raised or off",
-		Example: "Lid presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore it, or hold the switch down.",
+		Fires: "a lid, a part that swings out or a tray meets the card, or what stands in the case, along its travel; a note when the " +
+			"brief lets it stay off, when the card reaches into it closed, or when it presses an intrusion switch and is raised or off",
+		Example: "Lid presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore " +
+			"it, or hold the switch down.",
 	}, Judge: judgeLid},
 	{Rule: finding.Rule{
 		Name: RuleTight, Station: finding.Fit, Title: "Gap within the measuring tolerance", Levels: finding.Levels{finding.Risk},
@@ -75,7 +77,8 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"bracket_mm": finding.MoreIsWorse, "bracket_slots": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.AnotherCard},
-		Fires:   "bracket height or width does not match the opening; a risk when the bracket that would match means dismantling the cooler, a note when the swap is free",
+		Fires: "bracket height or width does not match the opening; a risk when the bracket that would match means dismantling the cooler, " +
+			"a note when the swap is free",
 		Example: "The card has a full-height bracket (120 mm), the opening takes low-profile (half-height) bracket (79.2 mm). No other bracket is there.",
 	}, Judge: judgeBracket},
 	{Rule: finding.Rule{
@@ -95,7 +98,8 @@ var rules = finding.Table[*Chamber]{
 		Figures: finding.Figures{"depth_mm": finding.MoreIsWorse},
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Supply},
-		Fires:   "a supply that goes into the host's bay is of a form the bay does not take, or deeper than the bay; a risk when one that runs one way up only does not stand that way",
+		Fires: "a supply that goes into the host's bay is of a form the bay does not take, or deeper than the bay; a risk when one that " +
+			"runs one way up only does not stand that way",
 		Example: "Main runs one way up only, and does not stand that way: turn it, or the rig.",
 	}, Judge: judgeSupply},
 	{Rule: finding.Rule{
@@ -109,7 +113,8 @@ var rules = finding.Table[*Chamber]{
 		Would:   "the caddy of this host, with its screws",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a drive moves into a bay whose caddy is missing or broken, as told of it or found on the host",
-		Example: "Nothing holds data drive in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that is made for it; a loose drive tears at its connector.",
+		Example: "Nothing holds data drive in its bay: its caddy, with the screws, is missing. Get one for this very host, or a holder that " +
+			"is made for it; a loose drive tears at its connector.",
 	}, Judge: judgeCaddy},
 	{Rule: finding.Rule{
 		Name: RuleExit, Station: finding.Fit, Title: "No way out for the cable", Levels: finding.Levels{finding.Blocked},
@@ -118,7 +123,8 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Cures:   []finding.Cure{finding.Exit},
 		Fires:   "no way for the cable from the slot to the outside: none there is, a cover that the brief does not let stay off, a cut in what may not be altered",
-		Example: "Cable has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.",
+		Example: "Cable has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay " +
+			"off, or cut where that is allowed.",
 	}, Judge: judgeExit},
 	{Rule: finding.Rule{
 		Name: RuleGap, Station: finding.Fit, Title: "Cover not raised enough", Levels: finding.Levels{finding.Risk},
@@ -147,7 +153,8 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_mm": finding.MoreIsWorse, "gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.StandOff, finding.Extension},
-		Fires:   "the way a cable is laid is longer than the cable, on its centre line with its corners rounded, or runs through something; a risk with under 30 mm to spare, or pressed against something",
+		Fires: "the way a cable is laid is longer than the cable, on its centre line with its corners rounded, or runs through something; " +
+			"a risk with under 30 mm to spare, or pressed against something",
 		Example: "Cable is 250 mm long; its way takes at least 281.8 mm.",
 	}, Judge: judgeCable},
 	{Rule: finding.Rule{
@@ -157,7 +164,8 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"room_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
-		Fires:   "the straights between a cable's corners leave no room for the inside radius it may be bent to: flat ribbon 5 mm, twinax 8 and video-style 6 times its thickness",
+		Fires: "the straights between a cable's corners leave no room for the inside radius it may be bent to: flat ribbon 5 mm, twinax 8 " +
+			"and video-style 6 times its thickness",
 		Example: "Between its corners cable has room for an inside radius of 22.5 mm; it may be bent to 40 mm.",
 	}, Judge: judgeBend},
 	{Rule: finding.Rule{
@@ -169,8 +177,10 @@ var rules = finding.Table[*Chamber]{
 			"free_mm": finding.MoreIsWorse, "twisted_deg": finding.MoreIsWorse, "straight_mm": finding.LessIsWorse,
 			"room_mm": finding.LessIsWorse, "off_deg": finding.MoreIsWorse,
 		},
-		Cures:   []finding.Cure{finding.Stage},
-		Fires:   "a stiff cable hangs free for more than 150 mm from its connector, bends within 10 mm of it, turns before a wall with less room than straight, bend and thickness take, or leaves its plug more than 15° aside of where that faces; any cable is twisted by more than 90° in 100 mm; a power lead bends within 25 mm of its plug, 35 mm of a 16-pin",
+		Cures: []finding.Cure{finding.Stage},
+		Fires: "a stiff cable hangs free for more than 150 mm from its connector, bends within 10 mm of it, turns before a wall with less " +
+			"room than straight, bend and thickness take, or leaves its plug more than 15° aside of where that faces; any cable is twisted by " +
+			"more than 90° in 100 mm; a power lead bends within 25 mm of its plug, 35 mm of a 16-pin",
 		Example: "Cable hangs free for 200 mm from its connector and levers on it: tie it down within 150 mm.",
 	}, Judge: judgeStrain},
 	{Rule: finding.Rule{
@@ -188,7 +198,8 @@ var rules = finding.Table[*Chamber]{
 		Would:   "a larger bag, or the parts carried apart",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"mass_g": finding.MoreIsWorse, "share": finding.MoreIsWorse},
-		Fires:   "a piece of a rig that travels goes into its bag no way round, all of them take more than 80 % of its room, or weigh more than somebody is ready to carry",
+		Fires: "a piece of a rig that travels goes into its bag no way round, all of them take more than 80 % of its room, or weigh more " +
+			"than somebody is ready to carry",
 		Example: "Dock does not go into the bag, any way round.",
 	}, Judge: judgePacked},
 	{Rule: finding.Rule{
@@ -226,7 +237,8 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"needed_m3_h": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.CardCap},
-		Fires:   "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told; more under a desk or in a cupboard, where warm air comes back",
+		Fires: "the fans and vents of the case move less air than the watts in it need: 3 m³/h for a watt and a kelvin, 12 K unless told; " +
+			"more under a desk or in a cupboard, where warm air comes back",
 		Example: "120 W in the case need 30 m³/h of air to leave it 12 K warmer; its fans move 25 m³/h.",
 	}, Judge: judgeAir},
 	{Rule: finding.Rule{
@@ -236,7 +248,8 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Blocked: finding.Unseen()},
 		Figures: finding.Figures{"read_c": finding.MoreIsWorse},
 		Cures:   []finding.Cure{},
-		Fires:   "the core or the memory of the card reached a temperature at which it slows down (risk) or stops (blocked): as told, else as usual for such parts (P)",
+		Fires: "the core or the memory of the card reached a temperature at which it slows down (risk) or stops (blocked): as told, else " +
+			"as usual for such parts (P)",
 		Example: "The card's core reached 91 °C: from 90 °C on it slows down. Give it air, clean its fans, let them run faster, or cap its power.",
 	}, Judge: judgeHeatOfCard},
 	{Rule: finding.Rule{
@@ -254,7 +267,8 @@ var rules = finding.Table[*Chamber]{
 		Would:   "the screws it was made for, or a holder",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"screws_in": finding.LessIsWorse},
-		Fires:   "a fan, a drive or a supply is held by fewer screws than it has holes for, by tape, ties, glue, or what it is jammed between; with whether somebody says that it will do, and why",
+		Fires: "a fan, a drive or a supply is held by fewer screws than it has holes for, by tape, ties, glue, or what it is jammed " +
+			"between; with whether somebody says that it will do, and why",
 		Example: "Side fan is held by 2 of 4 screws. Whether it will do nobody has said: pull at it, and think of what it falls into.",
 	}, Judge: judgeMakeshift},
 	{Rule: finding.Rule{
@@ -263,7 +277,8 @@ var rules = finding.Table[*Chamber]{
 		Would:   "a cooler for this mount, low enough, with its back plate",
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"height_mm": finding.MoreIsWorse},
-		Fires:   "a cooler that is put in does not go on the board's mount, is higher than the room there is, or stands over the card's slot (blocked); the board must come out for it (risk)",
+		Fires: "a cooler that is put in does not go on the board's mount, is higher than the room there is, or stands over the card's slot " +
+			"(blocked); the board must come out for it (risk)",
 		Example: "Tower cooler is 70 mm high; there are 60 mm above the board.",
 	}, Judge: judgeCooler},
 }

@@ -71,10 +71,19 @@ func (c *Chamber) judgeStraight(r *finding.Rule, s cable, out *finding.List) {
 		straight := units.Between(long-takes.High, long-takes.Low)
 		switch {
 		case straight.High < c.ref.StrainStraight-touch:
-			out.Add(r, finding.Risk, s.at+"/path", finding.Numbers{
-				{Name: "straight_mm", Value: float64(straight.High)}, {Name: "least_mm", Value: float64(c.ref.StrainStraight)},
-			},
-				"%s bends %v behind %s; stiff as it is, it wants %v straight, or it levers on the connector.", s.Name, max(0, straight.High), end.called, c.ref.StrainStraight)
+			out.Add(
+				r,
+				finding.Risk,
+				s.at+"/path",
+				finding.Numbers{
+					{Name: "straight_mm", Value: float64(straight.High)}, {Name: "least_mm", Value: float64(c.ref.StrainStraight)},
+				},
+				"%s bends %v behind %s; stiff as it is, it wants %v straight, or it levers on the connector.",
+				s.Name,
+				max(0, straight.High),
+				end.called,
+				c.ref.StrainStraight,
+			)
 		case straight.Low < c.ref.StrainStraight-touch:
 			where, fact, find := s.opens()
 			out.Need(r, where, fact, find, "whether it levers on its connectors")

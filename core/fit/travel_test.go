@@ -201,7 +201,29 @@ func TestTravelPastAPrism(t *testing.T) {
 		} else {
 			way.Slide = units.Millimetre(at("slide", -300, 300))
 		}
-		axis, long, high, deep, arm := rapid.IntRange(0, 2).Draw(t, "prism along"), at("long", 20, 120), at("high", 20, 120), at("deep", 5, 120), at("arm", 1, 18)
+		axis, long, high, deep, arm := rapid.IntRange(
+			0,
+			2,
+		).Draw(
+			t,
+			"prism along",
+		), at(
+			"long",
+			20,
+			120,
+		), at(
+			"high",
+			20,
+			120,
+		), at(
+			"deep",
+			5,
+			120,
+		), at(
+			"arm",
+			1,
+			18,
+		)
 		corner := Vec{units.Millimetre(at("x", -150, 150)), units.Millimetre(at("y", -150, 150)), units.Millimetre(at("z", -150, 150))}
 		box := func(u, v float64) Box {
 			b := Box{Min: corner, Max: corner}

@@ -177,7 +177,9 @@ func judgeCapacity(r *finding.Rule, g *Gate, out *finding.List) {
 
 func judgeProven(r *finding.Rule, g *Gate, out *finding.List) {
 	m, some := g.moved()
-	if !some || m.to == nil || m.to.Proven.Known || rig.Is(m.to.Bootable, false) || m.to.Bootable.Source == rig.Measured || homeOf(g.Rig, m.drive.Name) != settled || stays(g.Rig) >= 0 {
+	if !some || m.to == nil || m.to.Proven.Known || rig.Is(m.to.Bootable, false) || m.to.Bootable.Source == rig.Measured ||
+		homeOf(g.Rig, m.drive.Name) != settled ||
+		stays(g.Rig) >= 0 {
 		return
 	}
 	if _, known := bootableAt(g.Rig, m.to); !known {

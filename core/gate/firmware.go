@@ -116,8 +116,14 @@ func judgeAddresses(r *finding.Rule, g *Gate, out *finding.List) {
 			"whether the card's memory window, "+wanted+", finds room",
 		)
 	case told:
-		out.Add(r, finding.Risk, at, finding.Numbers{{Name: "window_gib", Value: float64(window)}},
-			"The card wants a memory window of %v, and the host places none above 4 GiB. Make the window smaller in the card's settings, where it has any.", window)
+		out.Add(
+			r,
+			finding.Risk,
+			at,
+			finding.Numbers{{Name: "window_gib", Value: float64(window)}},
+			"The card wants a memory window of %v, and the host places none above 4 GiB. Make the window smaller in the card's settings, where it has any.",
+			window,
+		)
 	}
 }
 
@@ -212,8 +218,13 @@ func (g *Gate) judgeDrivers(r *finding.Rule, out *finding.List) {
 	}
 	if len(installed) > 1 {
 		out.Add(
-			r, finding.Risk, "/card/drivers", nil, "%d drivers of one maker are installed (%s): the newer may drop the older card, and they clash. Keep the one that knows both cards, or take one off.",
-			len(installed), strings.Join(installed, ", "),
+			r,
+			finding.Risk,
+			"/card/drivers",
+			nil,
+			"%d drivers of one maker are installed (%s): the newer may drop the older card, and they clash. Keep the one that knows both cards, or take one off.",
+			len(installed),
+			strings.Join(installed, ", "),
 		)
 	}
 }

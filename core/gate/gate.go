@@ -94,7 +94,8 @@ var rules = finding.Table[*Gate]{
 		Line: "no driver works for this card and system", Tag: "no driver",
 		Would:   "a driver that still knows the card, or another system",
 		Evening: finding.Evening{finding.Risk: finding.Weakens("driver=marked")},
-		Fires:   "there is no driver for this card and system, it is too old or the card too old for it, it is known to fail this way, or another of the same maker is still installed",
+		Fires: "there is no driver for this card and system, it is too old or the card too old for it, it is known to fail this way, or " +
+			"another of the same maker is still installed",
 		Example: "The system's drivers have dropped this family of cards: an older one has to be kept.",
 	}, Judge: judgeDriver},
 	{Rule: finding.Rule{
@@ -103,7 +104,8 @@ var rules = finding.Table[*Gate]{
 		Would:   "another slot or card that runs with the firmware as it is",
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Blocked: finding.Unseen()},
 		Fires:   "the route needs modified firmware; blocked where nothing permanent may be altered",
-		Example: "The route needs a host firmware that somebody has changed. Keep a copy of the old one and a way to write it back. A host that does not start any more may be the price.",
+		Example: "The route needs a host firmware that somebody has changed. Keep a copy of the old one and a way to write it back. A host " +
+			"that does not start any more may be the price.",
 	}, Judge: judgeFirmware},
 	{Rule: finding.Rule{
 		Name: RuleListing, Station: finding.Survey, Title: "Not as listed", Levels: finding.Levels{finding.Risk, finding.Note},
@@ -120,7 +122,8 @@ var rules = finding.Table[*Gate]{
 		Would:   "the firmware, driver or system with which it was seen to work, or another part",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"failed": finding.MoreIsWorse},
-		Fires:   "the card, or a stage of the route, was seen to work on this host or one like it (note), or to fail (risk); where both were seen both are told, with firmware, driver and system",
+		Fires: "the card, or a stage of the route, was seen to work on this host or one like it (note), or to fail (risk); where both were " +
+			"seen both are told, with firmware, driver and system",
 		Example: "Card one worked: on this host, seen by oneself, firmware 1.12.",
 	}, Judge: judgeKnown},
 	{Rule: finding.Rule{
@@ -129,7 +132,8 @@ var rules = finding.Table[*Gate]{
 		Would:   "the split set in the firmware, or a riser with a packet switch of its own",
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Blocked: finding.Stops("lanes=none")},
 		Figures: finding.Figures{"part": finding.MoreIsWorse},
-		Fires:   "a riser that parts a slot's lanes needs the firmware to split them: it offers no such split, or it is not set and the card is on another part than the first (blocked); not set, the card on the first part (risk); asked while nobody looked",
+		Fires: "a riser that parts a slot's lanes needs the firmware to split them: it offers no such split, or it is not set and the card " +
+			"is on another part than the first (blocked); not set, the card on the first part (risk); asked while nobody looked",
 		Example: "Adapter needs m2-a split into 8 and 8, which its firmware does not offer.",
 	}, Judge: judgeSplit},
 	{Rule: finding.Rule{
@@ -161,8 +165,9 @@ var rules = finding.Table[*Gate]{
 	}, Judge: judgeCapacity},
 	{Rule: finding.Rule{
 		Name: RuleProven, Station: finding.Route, Title: "Not yet seen to start there", Levels: finding.Levels{}, Step: true,
-		Fires:   "the boot drive's new place has not yet been seen to start on the port it will use; always unknown",
-		Example: "Not known: whether the host was seen to start from boot drive in its new place. Start from it on the very port it will use, before the old drive is pulled. It decides whether the host still starts on the day.",
+		Fires: "the boot drive's new place has not yet been seen to start on the port it will use; always unknown",
+		Example: "Not known: whether the host was seen to start from boot drive in its new place. Start from it on the very port it will " +
+			"use, before the old drive is pulled. It decides whether the host still starts on the day.",
 	}, Judge: judgeProven},
 	{Rule: finding.Rule{
 		Name: RuleShared, Station: finding.Route, Title: "System and work on one USB device", Levels: finding.Levels{finding.Risk},
@@ -186,7 +191,8 @@ var rules = finding.Table[*Gate]{
 		Line: "the picture has no way to the screen", Tag: "no picture",
 		Would:   "a screen at the card's own output, or an adapter to it",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("picture=none")},
-		Fires:   "the picture has no way to the screen: own panel without own graphics or a driver that copies frames back, no matching socket or adapter, a dead panel and nothing else to see the firmware on",
+		Fires: "the picture has no way to the screen: own panel without own graphics or a driver that copies frames back, no matching " +
+			"socket or adapter, a dead panel and nothing else to see the firmware on",
 		Example: "The host's own panel hangs on graphics of its own, and it has none: frames have no way back. Use a screen on the card's output.",
 	}, Judge: judgeScreen},
 }
@@ -268,7 +274,8 @@ func fits(r *rig.Rig, d *rig.Displaced) home {
 		return settled
 	case !slot.Form.Known || slot.Form.Value == rig.M2 && !slot.Key.Known:
 		return open
-	case drive && (slot.Form.Value == rig.CardSlot && d.Adapter != "" || slot.Form.Value == rig.M2 && slot.Key.Value == "M") && carriesData(slot, r.Drive(d.Occupant)):
+	case drive && (slot.Form.Value == rig.CardSlot && d.Adapter != "" || slot.Form.Value == rig.M2 && slot.Key.Value == "M") &&
+		carriesData(slot, r.Drive(d.Occupant)):
 		return settled
 	case !drive && (slot.Form.Value == rig.MiniPCIe || slot.Form.Value == rig.M2 && slot.Key.Value != "M" && slot.Key.Value != "B" && slot.Key.Value != "B+M"):
 		return settled

@@ -176,8 +176,15 @@ func TestSlotsThatTakeWhatLeaves(t *testing.T) {
 		}
 		return s
 	}
-	r.Host.Slots = []rig.Slot{slot("pcie", rig.M2, "M", rig.PCIe), slot("sata", rig.M2, "M", rig.SATA), slot("unseen", rig.M2, "M"), slot("keyless", rig.M2, ""),
-		slot("radio slot", rig.M2, "E", rig.PCIe), slot("mini", rig.MiniPCIe, ""), slot("card", rig.CardSlot, "", rig.PCIe)}
+	r.Host.Slots = []rig.Slot{
+		slot("pcie", rig.M2, "M", rig.PCIe),
+		slot("sata", rig.M2, "M", rig.SATA),
+		slot("unseen", rig.M2, "M"),
+		slot("keyless", rig.M2, ""),
+		slot("radio slot", rig.M2, "E", rig.PCIe),
+		slot("mini", rig.MiniPCIe, ""),
+		slot("card", rig.CardSlot, "", rig.PCIe),
+	}
 	for occupant, want := range map[string][]string{
 		"fast":  {"pcie", "unseen", "keyless"},
 		"old":   {"sata", "unseen", "keyless"},

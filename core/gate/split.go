@@ -24,9 +24,24 @@ func judgeSplit(r *finding.Rule, g *Gate, out *finding.List) {
 		set, isSet := slot.SplitSet.Get()
 		switch {
 		case known && !slices.Contains(offered, needs):
-			out.Add(r, finding.Blocked, rig.StagePath(i), nil, "%s needs %s split into %s, which its firmware does not offer.", s.Name, slot.Name, rig.Spoken(needs))
+			out.Add(
+				r,
+				finding.Blocked,
+				rig.StagePath(i),
+				nil,
+				"%s needs %s split into %s, which its firmware does not offer.",
+				s.Name,
+				slot.Name,
+				rig.Spoken(needs),
+			)
 		case !known && !isSet:
-			out.Need(r, at+"/can_split", "what the firmware splits "+slot.Name+" into", "Look for bifurcation in the firmware's pages for its slots.", "whether more than the first part of "+s.Name+" is seen")
+			out.Need(
+				r,
+				at+"/can_split",
+				"what the firmware splits "+slot.Name+" into",
+				"Look for bifurcation in the firmware's pages for its slots.",
+				"whether more than the first part of "+s.Name+" is seen",
+			)
 		case !isSet || set != needs:
 			level, says := finding.Risk, "%s needs %s split into %s in the firmware; until it is set only its first part is seen."
 			if s.Takes.Or(1) > 1 {

@@ -51,7 +51,16 @@ func anyLedger(t *rapid.T) *rig.Rig {
 			l.Currency = "dal"
 		}
 		if rapid.Bool().Draw(t, "more") {
-			l.TaxOn, l.Postage, l.Lot, l.Used = rig.Of[units.Share](0.19), about(4.9, 0), rig.Of(rapid.IntRange(1, 9).Draw(t, "lot")), rig.Of(rapid.IntRange(0, 9).Draw(t, "used"))
+			l.TaxOn, l.Postage, l.Lot, l.Used = rig.Of[units.Share](
+				0.19,
+			), about(
+				4.9,
+				0,
+			), rig.Of(
+				rapid.IntRange(1, 9).Draw(t, "lot"),
+			), rig.Of(
+				rapid.IntRange(0, 9).Draw(t, "used"),
+			)
 		}
 		r.Ledger.Lines = append(r.Ledger.Lines, l)
 	}

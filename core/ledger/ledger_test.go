@@ -107,8 +107,18 @@ func TestSaleIsItsFormula(t *testing.T) {
 		base := rapid.SampledFrom([]rig.FeeBase{"price", rig.FeeWithPostage, rig.FeeWithTax}).Draw(t, "base")
 		pays, taxed := rapid.Bool().Draw(t, "pays"), rapid.Bool().Draw(t, "taxed")
 		r := rig.New("r")
-		r.Ledger.Sale = rig.Sale{Price: about(price, 0), Cost: about(cost, 0), Fixed: about(fixed, 0), Postage: about(postage, 0), FeeOf: rig.Of(base), Paid: rig.Of(pays), Taxed: rig.Of(taxed),
-			Fee: rig.Of(units.Share(fee)), Reserve: rig.Of(units.Share(reserve)), Tax: rig.Of(units.Share(tax))}
+		r.Ledger.Sale = rig.Sale{
+			Price:   about(price, 0),
+			Cost:    about(cost, 0),
+			Fixed:   about(fixed, 0),
+			Postage: about(postage, 0),
+			FeeOf:   rig.Of(base),
+			Paid:    rig.Of(pays),
+			Taxed:   rig.Of(taxed),
+			Fee:     rig.Of(units.Share(fee)),
+			Reserve: rig.Of(units.Share(reserve)),
+			Tax:     rig.Of(units.Share(tax)),
+		}
 		left := func(s float64) float64 {
 			b := map[rig.FeeBase]float64{"price": s, rig.FeeWithPostage: s + postage, rig.FeeWithTax: s * (1 + tax)}[base]
 			p := s - fee*b - fixed - reserve*s - cost
@@ -200,8 +210,18 @@ func TestTableOutAndInIsTheSame(t *testing.T) {
 				l.Price = about(float64(rapid.IntRange(0, 99999).Draw(t, "price"))/100, float64(rapid.IntRange(0, 9).Draw(t, "by")))
 			}
 			if rapid.Bool().Draw(t, "told") {
-				l.State, l.Need = rig.Of(rapid.SampledFrom([]rig.LineState{"owned", "to-buy", "ordered", "paid", "returned", "sold"}).Draw(t, "state")), rig.Of(rapid.SampledFrom([]rig.LineNeed{"forced", "chosen", "spared"}).Draw(t, "need"))
-				l.Outside, l.TaxOn, l.Lot, l.ReturnBy = rig.Of(rapid.Bool().Draw(t, "outside")), rig.Of[units.Share](0.25), rig.Of(rapid.IntRange(1, 20).Draw(t, "lot")), "2026-06-09"
+				l.State, l.Need = rig.Of(
+					rapid.SampledFrom([]rig.LineState{"owned", "to-buy", "ordered", "paid", "returned", "sold"}).Draw(t, "state"),
+				), rig.Of(
+					rapid.SampledFrom([]rig.LineNeed{"forced", "chosen", "spared"}).Draw(t, "need"),
+				)
+				l.Outside, l.TaxOn, l.Lot, l.ReturnBy = rig.Of(
+					rapid.Bool().Draw(t, "outside"),
+				), rig.Of[units.Share](
+					0.25,
+				), rig.Of(
+					rapid.IntRange(1, 20).Draw(t, "lot"),
+				), "2026-06-09"
 			}
 			r.Ledger.Lines = append(r.Ledger.Lines, l)
 		}

@@ -96,7 +96,8 @@ func (p *Purchase) extra(where string) {
 	p.kills = killsWay
 	p.Variant, p.Not = "16 GB or more, for the installer alone", "the stick that holds the copy of the data"
 	if strings.HasSuffix(where, "/enclosure") {
-		p.Variant, p.Not = "for the form of the very drive, its bridge known to start a system", "one for the other kind of module: they look alike, and only one of the two is read"
+		p.Variant, p.Not = "for the form of the very drive, its bridge known to start a system",
+			"one for the other kind of module: they look alike, and only one of the two is read"
 		p.Stop = "stop unless the host starts from the drive in it, on the very port it will use"
 	}
 }

@@ -29,5 +29,7 @@ func ReportOf(r *rig.Rig, link proof.Link) *Report {
 	t := TotalsOf(r, lines)
 	gain := RigGain(r, link)
 	return &Report{Format: Format, Rig: r.Name, Currency: r.Brief.Currency, Lines: append([]Line{}, lines...), Totals: t, Gain: gain,
-		Gains: append([]Gain{}, GainsOf(r, t.WithoutOwned, link)...), Against: append([]Against{}, AgainstOthers(r, &t, gain)...), Sale: SaleOf(r, &t), Order: Order(r)}
+		Gains: append(
+			[]Gain{},
+			GainsOf(r, t.WithoutOwned, link)...), Against: append([]Against{}, AgainstOthers(r, &t, gain)...), Sale: SaleOf(r, &t), Order: Order(r)}
 }

@@ -61,7 +61,10 @@ func Follows(before, s *rig.Stage) bool {
 // cabled reports a form whose sockets are alike on all parts: a cable goes between
 // two of them, and one cable does not go into another.
 func cabled(form rig.Fact[rig.Form]) bool {
-	return slices.ContainsFunc([]rig.Form{rig.OCuLink, rig.Video, rig.Tunnel, rig.SFF8654, rig.SFFTA1016, rig.USB3Lane}, func(f rig.Form) bool { return rig.Is(form, f) })
+	return slices.ContainsFunc(
+		[]rig.Form{rig.OCuLink, rig.Video, rig.Tunnel, rig.SFF8654, rig.SFFTA1016, rig.USB3Lane},
+		func(f rig.Form) bool { return rig.Is(form, f) },
+	)
 }
 
 func enters(socket, plug *rig.Joint) bool {
@@ -184,7 +187,8 @@ func judgeEdge(r *finding.Rule, socket, plug *end, out *finding.List) {
 	}
 	out.Add(r, finding.Blocked, plug.where(), finding.Numbers{
 		{Name: "edge_lanes", Value: float64(edge.Low)}, {Name: "slot_lanes", Value: float64(room.High)},
-	}, "The edge of %s is %s%d lanes long; %s is closed behind %d.", plug.name, map[bool]string{true: "at least "}[!plug.Lanes.Known], edge.Low, socket.name, room.High)
+	}, "The edge of %s is %s%d lanes long; %s is closed behind %d.", plug.name, map[bool]string{true: "at least "}[!plug.Lanes.Known],
+		edge.Low, socket.name, room.High)
 }
 
 // body is how many lanes an edge has, or a slot has room for.

@@ -77,7 +77,12 @@ func TestTunnelLeavesItsPayload(t *testing.T) {
 		newer rig.Fact[bool]
 		want  float64 // GB/s
 	}{
-		{10, rig.Fact[bool]{}, 1}, {20, rig.Fact[bool]{}, 2}, {40, rig.Fact[bool]{}, 2.75}, {40, rig.Of(false), 2.75}, {40, rig.Of(true), 4}, {80, rig.Fact[bool]{}, 8},
+		{10, rig.Fact[bool]{}, 1},
+		{20, rig.Fact[bool]{}, 2},
+		{40, rig.Fact[bool]{}, 2.75},
+		{40, rig.Of(false), 2.75},
+		{40, rig.Of(true), 4},
+		{80, rig.Fact[bool]{}, 8},
 	} {
 		r := route(element{4, 5}, nil, element{16, 5})
 		r.Host.Slots[0].Form = rig.Of(rig.Tunnel)

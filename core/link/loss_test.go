@@ -38,7 +38,9 @@ func anyRoute(t *rapid.T) *rig.Rig {
 		r.Route.Stages = append(r.Route.Stages, rig.Stage{
 			Name: string(rune('a' + i)), Kind: rig.Of(rapid.SampledFrom([]rig.StageKind{rig.Adapter, rig.Cable, rig.Dock, rig.Riser}).Draw(t, "kind")),
 			Lanes: rig.Of(4), Gen: rig.Of(4), Length: mm("length", 800), Line: rig.Of(rig.Line(rapid.SampledFrom(rig.Line("").Words().All()).Draw(t, "line"))),
-			Plug: rig.Joint{Form: rig.Of(rapid.SampledFrom(forms).Draw(t, "plug"))}, Socket: rig.Joint{Form: rig.Of(rapid.SampledFrom(forms).Draw(t, "socket"))},
+			Plug: rig.Joint{
+				Form: rig.Of(rapid.SampledFrom(forms).Draw(t, "plug")),
+			}, Socket: rig.Joint{Form: rig.Of(rapid.SampledFrom(forms).Draw(t, "socket"))},
 			Repeats: rig.Of(rig.Repeater(rapid.SampledFrom(rig.Repeater("").Words().All()).Draw(t, "repeats"))),
 		})
 	}

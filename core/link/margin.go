@@ -40,8 +40,16 @@ func judgeMargin(r *finding.Rule, p *Plan, out *finding.List) {
 	}
 	if p.dead() {
 		m := p.Margin(1)
-		out.Add(r, finding.Blocked, "/route", p.marginNumbers(m), "No speed reaches the card over this route: at Gen 1 it loses %s of %v, %s short. Shorten it, or put a retimer in.",
-			m.LossWords(), m.Allows, -m.Ends.High)
+		out.Add(
+			r,
+			finding.Blocked,
+			"/route",
+			p.marginNumbers(m),
+			"No speed reaches the card over this route: at Gen 1 it loses %s of %v, %s short. Shorten it, or put a retimer in.",
+			m.LossWords(),
+			m.Allows,
+			-m.Ends.High,
+		)
 		return
 	}
 	m, known := p.Planned()
@@ -84,10 +92,17 @@ func (p *Plan) dead() bool {
 }
 
 func (p *Plan) marginNumbers(m *Margin) finding.Numbers {
-	return finding.Numbers{{Name: "margin_db", Value: float64(m.Ends.High)}, {Name: "margin_least_db", Value: float64(m.Ends.Low)}, {Name: "loss_db", Value: float64(m.Loss.Low)}, {Name: "budget_db", Value: float64(m.Allows)},
-		{Name: "chance", Value: float64(m.Chance().High)}, {Name: "likely_gen", Value: float64(p.Likely().High)}, {
+	return finding.Numbers{
+		{Name: "margin_db", Value: float64(m.Ends.High)},
+		{Name: "margin_least_db", Value: float64(m.Ends.Low)},
+		{Name: "loss_db", Value: float64(m.Loss.Low)},
+		{Name: "budget_db", Value: float64(m.Allows)},
+		{Name: "chance", Value: float64(m.Chance().High)},
+		{Name: "likely_gen", Value: float64(p.Likely().High)},
+		{
 			Name: "comfortable_gen", Value: float64(p.Comfortable().High),
-		}}
+		},
+	}
 }
 
 // Word says how a margin stands.
@@ -183,7 +198,8 @@ func (p *Plan) widest() (where, fact, find string) {
 
 func (p *Plan) lossFact(piece Piece) (where, fact, find string) {
 	if piece.Sort == HostBoard {
-		return piece.Where + "/trace_mm", "how far " + p.Elements[0].Name + " is from the " + p.from() + ", along the board", "Measure along the board with a ruler: the traces run a little longer."
+		return piece.Where + "/trace_mm", "how far " + p.Elements[0].Name + " is from the " + p.from() + ", along the board",
+			"Measure along the board with a ruler: the traces run a little longer."
 	}
 	for i := range p.rig.Route.Stages {
 		s := &p.rig.Route.Stages[i]

@@ -48,10 +48,17 @@ func judgeMeasured(r *finding.Rule, p *Plan, out *finding.List) {
 		reading := &p.rig.Route.Readings[i]
 		at := readingPath(i)
 		if reading.Width.Known && reading.Width.Value < p.WidthEnds.Low {
-			out.Add(r, finding.Risk, at, finding.Numbers{
-				{Name: "width", Value: float64(reading.Width.Value)}, {Name: "planned", Value: float64(p.WidthEnds.Low)},
-			},
-				"The link was read at x%d; x%d is planned. Load does not change the width: look at the contacts, the cable and what shares the lanes.", reading.Width.Value, p.WidthEnds.Low)
+			out.Add(
+				r,
+				finding.Risk,
+				at,
+				finding.Numbers{
+					{Name: "width", Value: float64(reading.Width.Value)}, {Name: "planned", Value: float64(p.WidthEnds.Low)},
+				},
+				"The link was read at x%d; x%d is planned. Load does not change the width: look at the contacts, the cable and what shares the lanes.",
+				reading.Width.Value,
+				p.WidthEnds.Low,
+			)
 		}
 		if !reading.Gen.Known || reading.Gen.Value >= p.GenEnds.Low || p.GenEnds.Low == 0 {
 			continue
@@ -117,11 +124,23 @@ func (p *Plan) judgeRate(r *finding.Rule, at string, count int, e ErrorRate, out
 	if e.Low > ErrorClaim {
 		level, sure = finding.Risk, "more than a sound link has, for certain"
 	}
-	out.Add(r, level, at, finding.Numbers{
-		{Name: "ber", Value: e.Estimate}, {Name: "ber_low", Value: e.Low}, {Name: "ber_high", Value: e.High},
-		{Name: "errors", Value: float64(count)},
-	},
-		"%d errors in %.3g bits: %.1e of a bit, between %.1e and %.1e with 95 %%; %s. Counters are sticky, so the truth is no less. Force a lower generation, or mend the path.", count, e.Bits, e.Estimate, e.Low, e.High, sure)
+	out.Add(
+		r,
+		level,
+		at,
+		finding.Numbers{
+			{Name: "ber", Value: e.Estimate}, {Name: "ber_low", Value: e.Low}, {Name: "ber_high", Value: e.High},
+			{Name: "errors", Value: float64(count)},
+		},
+		"%d errors in %.3g bits: %.1e of a bit, between %.1e and %.1e with 95 %%; %s. Counters are sticky, so the truth is no less. Force a "+
+			"lower generation, or mend the path.",
+		count,
+		e.Bits,
+		e.Estimate,
+		e.Low,
+		e.High,
+		sure,
+	)
 }
 
 // known is what was read, else what is planned for certain.

@@ -38,7 +38,8 @@ var rules = finding.Table[*Plan]{
 		Would:   "a slot that carries PCIe: most M.2 slots of key M, most mini PCIe slots, any card slot",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("lanes=none")},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
-		Fires:   "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane is wired to it, or through a stage",
+		Fires: "the slot, or the module form in it, carries no PCIe (SATA-only, video-only look-alike, USB-only, radio-only), or no lane " +
+			"is wired to it, or through a stage",
 		Example: "m2-a carries SATA only, no PCIe.",
 	}, Judge: judgeNoPCIe},
 	{Rule: finding.Rule{
@@ -48,7 +49,8 @@ var rules = finding.Table[*Plan]{
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"edge_lanes": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.Stage, finding.AnotherCard},
-		Fires:   "a plug does not enter its slot: another form or key, a closed card slot shorter than the edge that should go in, or a part made for other hosts alone",
+		Fires: "a plug does not enter its slot: another form or key, a closed card slot shorter than the edge that should go in, or a part " +
+			"made for other hosts alone",
 		Example: "Adapter has key M; m2-a has key E.",
 	}, Judge: judgeForm},
 	{Rule: finding.Rule{
@@ -59,7 +61,8 @@ var rules = finding.Table[*Plan]{
 		Figures: finding.Figures{"module_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
 		Fires:   "the adapter is longer than the slot's last stand-off, or no stand-off is there for a shorter one; a risk when the adapter may be cut",
-		Example: "The module of adapter is 80 mm long; the last stand-off of m2-a is at 60 mm. It cannot be fastened there. Ask its maker whether it may be shortened.",
+		Example: "The module of adapter is 80 mm long; the last stand-off of m2-a is at 60 mm. It cannot be fastened there. Ask its maker " +
+			"whether it may be shortened.",
 	}, Judge: judgeModuleLength},
 	{Rule: finding.Rule{
 		Name: RuleSideband, Station: finding.Route, Title: "No clock, or no reset", Levels: finding.Levels{finding.Blocked},
@@ -103,7 +106,8 @@ var rules = finding.Table[*Plan]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Blocked: finding.Stops("lanes=none")},
 		Figures: finding.Figures{"margin_db": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.Force},
-		Fires:   "the loss margin at the planned speed is under +4.5 dB (note) or +3 dB (risk); blocked when no generation, Gen 1 included, reaches 0 dB, or a forced one is under −6 dB",
+		Fires: "the loss margin at the planned speed is under +4.5 dB (note) or +3 dB (risk); blocked when no generation, Gen 1 included, " +
+			"reaches 0 dB, or a forced one is under −6 dB",
 		Example: "At Gen 4 the route loses 24.8 dB of 28.0 dB: a margin of +3.2 dB, likely. A stable link has a chance of 86 %. Comfortable up to Gen 3.",
 	}, Judge: judgeMargin},
 	{Rule: finding.Rule{
@@ -112,7 +116,8 @@ var rules = finding.Table[*Plan]{
 		Would:   "leaving the other slot empty, or a slot with lanes of its own",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Cures:   []finding.Cure{finding.Slot, finding.Home},
-		Fires:   "the slot takes its lanes from another slot or port: what hangs there stops (note), and where something sits or will sit there, one of the two loses lanes or is switched off (risk)",
+		Fires: "the slot takes its lanes from another slot or port: what hangs there stops (note), and where something sits or will sit " +
+			"there, one of the two loses lanes or is switched off (risk)",
 		Example: "m2-a takes its lanes from the drive bay: what hangs there stops.",
 	}, Judge: judgeSharedLanes},
 	{Rule: finding.Rule{
@@ -170,7 +175,8 @@ var rules = finding.Table[*Plan]{
 		Figures: finding.Figures{"ber": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage, finding.Force},
 		Fires:   "the lower 95 % bound of the error rate exceeds 1e-12 (risk), or only the estimate does (note)",
-		Example: "3 errors in 6.4e+10 bits: 4.7e-11 of a bit, between 9.7e-12 and 1.4e-10 with 95 %; more than a sound link has, for certain. Counters are sticky, so the truth is no less. Force a lower generation, or mend the path.",
+		Example: "3 errors in 6.4e+10 bits: 4.7e-11 of a bit, between 9.7e-12 and 1.4e-10 with 95 %; more than a sound link has, for " +
+			"certain. Counters are sticky, so the truth is no less. Force a lower generation, or mend the path.",
 	}, Judge: judgeErrors},
 	{Rule: finding.Rule{
 		Name: RuleColdPlug, Station: finding.Route, Title: "Plug only with both sides off", Levels: finding.Levels{finding.Note}, Notes: true,
@@ -229,7 +235,10 @@ func mayLackPCIe(slot *rig.Slot) bool {
 	if rig.Is(slot.Form, rig.Tunnel) && slot.TunnelRate.Value > plainPort {
 		return false
 	}
-	return !slices.ContainsFunc([]rig.Form{rig.CardSlot, rig.OCuLink, rig.SFF8654, rig.SFFTA1016, "mxm", "expresscard"}, func(f rig.Form) bool { return rig.Is(slot.Form, f) })
+	return !slices.ContainsFunc(
+		[]rig.Form{rig.CardSlot, rig.OCuLink, rig.SFF8654, rig.SFFTA1016, "mxm", "expresscard"},
+		func(f rig.Form) bool { return rig.Is(slot.Form, f) },
+	)
 }
 
 // plainPort is the rate of a port that may tunnel nothing.
@@ -402,7 +411,10 @@ func judgeNarrowCard(r *finding.Rule, p *Plan, out *finding.List) {
 		level = finding.Risk
 	}
 	out.Add(r, level, "/card/lanes", finding.Numbers{
-		{Name: "card_lanes", Value: float64(card.LaneEnds.High)}, {Name: "wired", Value: float64(wired.Low)}, {Name: "net_gb_s", Value: float64(p.NetEnds.High)},
+		{
+			Name:  "card_lanes",
+			Value: float64(card.LaneEnds.High),
+		}, {Name: "wired", Value: float64(wired.Low)}, {Name: "net_gb_s", Value: float64(p.NetEnds.High)},
 	}, "The card uses %d of %d wired lanes, and they run at Gen %d where the card was made for Gen %d: %s net.",
 		card.LaneEnds.High, wired.Low, gen.High, card.GenEnds.Low, atMost(p.NetEnds))
 }

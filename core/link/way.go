@@ -247,7 +247,8 @@ func (p *Plan) displacedDrive() (ends units.Range[units.GigabytePerSecond], name
 	for i := range p.rig.Route.Displaced {
 		d := &p.rig.Route.Displaced[i]
 		drive, to := p.rig.Drive(d.Occupant), p.rig.Slot(d.Slot)
-		if drive == nil || !rig.Is(slot.Occupant, d.Occupant) || to != nil && !rig.Is(to.Behind, rig.Chipset) || !d.Home.Known || d.Home.Value == rig.HomeNone {
+		if drive == nil || !rig.Is(slot.Occupant, d.Occupant) || to != nil && !rig.Is(to.Behind, rig.Chipset) || !d.Home.Known ||
+			d.Home.Value == rig.HomeNone {
 			continue
 		}
 		rate := d.Reads

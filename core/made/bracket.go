@@ -44,7 +44,8 @@ func bracketOf(r *rig.Rig, _ *reference.Tables) (*Part, error) {
 		Name: "bracket for an opening", Loops: loops, Folds: [][2]Point{{{-tab, h}, {tab, h}}},
 	},
 		Says: fmt.Sprintf(
-			"For an opening of %v by %v: four bores for M3 in its flange, a cut-out for the card's sockets, and a tab with a bore of %v for a brass insert that takes the card's screw. Of sheet, fold the tab at the dashed line.",
+			"For an opening of %v by %v: four bores for M3 in its flange, a cut-out for the card's sockets, and a tab with a bore of %v for a "+
+				"brass insert that takes the card's screw. Of sheet, fold the tab at the dashed line.",
 			wide, high, tabBore,
 		)}, nil
 }

@@ -173,7 +173,8 @@ func channel(name string, s *rig.Stand, ref *reference.Tables, thick, lifted uni
 	if lifted > 0 {
 		long = propLong
 		says = fmt.Sprintf(
-			"%.0f mm wide, for a tip angle of %.0f° %s; print two, and set them apart: they leave %v of room between them, under the host. Keep its vents off the walls.",
+			"%.0f mm wide, for a tip angle of %.0f° %s; print two, and set them apart: they leave %v of room between them, under the host. Keep "+
+				"its vents off the walls.",
 			float64(wide), angle, pull, lifted,
 		)
 	}

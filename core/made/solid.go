@@ -196,7 +196,8 @@ func isEar(loop []Point, left []int, i int) bool {
 	}
 	for _, k := range left {
 		p := loop[k]
-		if p != loop[a] && p != loop[b] && p != loop[c] && side(loop[a], loop[b], p) >= 0 && side(loop[b], loop[c], p) >= 0 && side(loop[c], loop[a], p) >= 0 {
+		if p != loop[a] && p != loop[b] && p != loop[c] && side(loop[a], loop[b], p) >= 0 && side(loop[b], loop[c], p) >= 0 &&
+			side(loop[c], loop[a], p) >= 0 {
 			return false
 		}
 	}

@@ -25,9 +25,10 @@ import (
 // three seconds.
 func TestTablesOfMeters(t *testing.T) {
 	for name, table := range map[string]string{
-		"seconds and watts":        "time_s,power_w\n0,100\n1,200\n2,200\n3,100\n",
-		"no head":                  "0,100\n1,200\n2,200\n3,100\n",
-		"other columns":            "Sample,Time (ms),Voltage [V],Active Power [W],Energy [Wh]\n1,0,230,100,0\n2,1000,230,200,0\n3,2000,231,200,0\n4,3000,230,100,0\n",
+		"seconds and watts": "time_s,power_w\n0,100\n1,200\n2,200\n3,100\n",
+		"no head":           "0,100\n1,200\n2,200\n3,100\n",
+		"other columns": "Sample,Time (ms),Voltage [V],Active Power [W],Energy " +
+			"[Wh]\n1,0,230,100,0\n2,1000,230,200,0\n3,2000,231,200,0\n4,3000,230,100,0\n",
 		"kilowatts":                "timestamp;kW\n2026-03-01T12:00:00Z;0,1\n2026-03-01T12:00:01Z;0,2\n2026-03-01T12:00:02Z;0,2\n2026-03-01T12:00:03Z;0,1\n",
 		"decimal commas":           "Date;Time;Power (W)\n01.03.2026;12:00:00;100,0\n01.03.2026;12:00:01;200,0\n01.03.2026;12:00:02;200,0\n01.03.2026;12:00:03;100,0\n",
 		"quoted decimal commas":    "time,watts\n\"0,0\",\"100,0\"\n\"1,0\",\"200,0\"\n\"2,0\",\"200,0\"\n\"3,0\",\"100,0\"\n",

@@ -51,16 +51,37 @@ func (n *Network) judgeTurned(r *finding.Rule, at string, inlet *rig.Inlet, lead
 	switch {
 	case len(l.Wires) > 0:
 	case !told:
-		out.Need(r, path+"/made_for", "which board "+l.Name+" is made for", "Read its papers, or the seller's words.", "whether it turns into the board's plug pin by pin")
+		out.Need(
+			r,
+			path+"/made_for",
+			"which board "+l.Name+" is made for",
+			"Read its papers, or the seller's words.",
+			"whether it turns into the board's plug pin by pin",
+		)
 	case !slices.ContainsFunc(hosts, func(h string) bool { return strings.EqualFold(h, n.rig.Host.Name) || strings.EqualFold(h, inlet.Name) }):
-		out.Add(r, finding.Blocked, path, nil, "%s is made for %s, and not for %s.", l.Name, strings.Join(hosts, ", "), cmp.Or(n.rig.Host.Name, "this host"))
+		out.Add(
+			r,
+			finding.Blocked,
+			path,
+			nil,
+			"%s is made for %s, and not for %s.",
+			l.Name,
+			strings.Join(hosts, ", "),
+			cmp.Or(n.rig.Host.Name, "this host"),
+		)
 		return
 	}
 	gives := float64(l.Standby.Or(supplyStandby))
 	wants, known := inlet.Standby.Get()
 	switch {
 	case !known:
-		out.Need(r, at+"/standby_v", "the standby voltage that "+inlet.Name+" wants", "Read the label of the host's own supply, or meter its plug while the host is off.", "whether the board wakes, and whether it survives")
+		out.Need(
+			r,
+			at+"/standby_v",
+			"the standby voltage that "+inlet.Name+" wants",
+			"Read the label of the host's own supply, or meter its plug while the host is off.",
+			"whether the board wakes, and whether it survives",
+		)
 	case wants > 0 && !same(wants, l.Standby.Or(supplyStandby)):
 		out.Add(
 			r, finding.Blocked, at+"/standby_v", finding.Numbers{{Name: "gives_v", Value: gives}, {Name: "wants_v", Value: float64(wants)}},
@@ -68,7 +89,14 @@ func (n *Network) judgeTurned(r *finding.Rule, at string, inlet *rig.Inlet, lead
 		)
 	}
 	if rig.Is(inlet.Clips, true) {
-		out.Add(r, finding.Note, at, nil, "The clip of %s is on the other side than on the standard plug: never force it; the pins decide, not the clip.", inlet.Name)
+		out.Add(
+			r,
+			finding.Note,
+			at,
+			nil,
+			"The clip of %s is on the other side than on the standard plug: never force it; the pins decide, not the clip.",
+			inlet.Name,
+		)
 	}
 }
 

@@ -41,7 +41,8 @@ func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 				out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "brings_v", Value: float64(load.Volts)}},
 					"%s has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.", n.rig.Leads[i].Name)
 			}
-			if fromUSB && !e.plugRow.OrNone().Negotiates && load.net.fed && e.port.kind != nothing && load.Volts != 5 && load.Volts != 0 && !n.readAt(load.From[0].port) {
+			if fromUSB && !e.plugRow.OrNone().Negotiates && load.net.fed && e.port.kind != nothing && load.Volts != 5 && load.Volts != 0 &&
+				!n.readAt(load.From[0].port) {
 				out.Need(
 					r, n.pathOf(load.From[0].port, "outlets")+"/voltage_v", "what makes "+n.rig.Leads[i].Name+" ask for its voltage",
 					"Look for a board in the lead that negotiates, and what it is set to.", "whether more than 5 V ever comes",

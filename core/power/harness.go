@@ -176,7 +176,9 @@ func (n *Network) MeterList(i int) (list []MeterLine) {
 	}
 	for j := range load.To {
 		list = append(list, MeterLine{ID: fmt.Sprintf("short %d", j+1),
-			Do:    "Both ends unplugged, one probe on each supply pin of " + n.endWords(&load.To[j]) + ", the other on ground and then on every other pin it does not share a wire with",
+			Do: "Both ends unplugged, one probe on each supply pin of " + n.endWords(
+				&load.To[j],
+			) + ", the other on ground and then on every other pin it does not share a wire with",
 			Shows: "no beep anywhere"})
 	}
 	for j := range load.To {

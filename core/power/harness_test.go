@@ -52,8 +52,23 @@ var (
 func TestHarness(t *testing.T) {
 	r := ownLead(t, supplyPin, supplyPin, supplyPin, groundPin, groundPin, groundPin)
 	r.Leads[0].Wires = power.For(r, coretest.Tables(t)).Alike(0)
-	assert.Equal(t, []rig.Conductor{{FromEnd: 1, FromPin: 1, ToEnd: 1, ToPin: 1}, {FromEnd: 1, FromPin: 2, ToEnd: 1, ToPin: 2}, {FromEnd: 1, FromPin: 3, ToEnd: 1, ToPin: 3},
-		{FromEnd: 1, FromPin: 4, ToEnd: 1, ToPin: 5}, {FromEnd: 1, FromPin: 5, ToEnd: 1, ToPin: 7}, {FromEnd: 1, FromPin: 6, ToEnd: 1, ToPin: 8}}, r.Leads[0].Wires)
+	assert.Equal(
+		t,
+		[]rig.Conductor{
+			{FromEnd: 1, FromPin: 1, ToEnd: 1, ToPin: 1},
+			{FromEnd: 1, FromPin: 2, ToEnd: 1, ToPin: 2},
+			{FromEnd: 1, FromPin: 3, ToEnd: 1, ToPin: 3},
+			{
+				FromEnd: 1,
+				FromPin: 4,
+				ToEnd:   1,
+				ToPin:   5,
+			},
+			{FromEnd: 1, FromPin: 5, ToEnd: 1, ToPin: 7},
+			{FromEnd: 1, FromPin: 6, ToEnd: 1, ToPin: 8},
+		},
+		r.Leads[0].Wires,
+	)
 	n := power.For(r, coretest.Tables(t))
 	plan := n.Harness(0)
 	assert.Equal(t, 20, plan.Gauge)

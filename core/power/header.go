@@ -26,7 +26,13 @@ func judgeHeader(r *finding.Rule, n *Network, out *finding.List) {
 		case looked && free == 0 && told:
 			out.Add(r, finding.Blocked, at, finding.Numbers{{Name: "free", Value: 0}}, "%s wants a header of the board, and none is free.", f.Name)
 		case looked && free == 0:
-			out.Need(r, at, "what feeds "+f.Name+", since no header is free", "Look for a free disk plug, or a lead that carries two fans.", "whether it turns at all")
+			out.Need(
+				r,
+				at,
+				"what feeds "+f.Name+", since no header is free",
+				"Look for a free disk plug, or a lead that carries two fans.",
+				"whether it turns at all",
+			)
 		default:
 			free--
 		}

@@ -200,8 +200,15 @@ func (n *Network) judgeHostSlot(r *finding.Rule, out *finding.List) {
 	}
 	long := !known || limit.Low == n.ref.SlotTotal
 	if long && share.Over(units.Exactly(n.ref.SlotSmall)) != units.Never && share.Over(units.Exactly(n.ref.SlotTotal)) != units.Always {
-		out.Need(r, n.Slot.where+"/power_limit_w", "what "+slot.Name+" lets a card take",
-			"Read the host's service papers: some office hosts hold their long slot to 25, 35 or 50 W.", "whether the "+share.High.String()+" the card may take are there", float64(share.High), float64(share.High/slotOverDanger))
+		out.Need(
+			r,
+			n.Slot.where+"/power_limit_w",
+			"what "+slot.Name+" lets a card take",
+			"Read the host's service papers: some office hosts hold their long slot to 25, 35 or 50 W.",
+			"whether the "+share.High.String()+" the card may take are there",
+			float64(share.High),
+			float64(share.High/slotOverDanger),
+		)
 	}
 }
 
@@ -223,7 +230,8 @@ func judgeConnector(r *finding.Rule, n *Network, out *finding.List) {
 				n.judgeEnd(r, i, e, out)
 			}
 		}
-		like := load.Plain() && load.To[0].Socket == load.From[0].Socket && load.To[0].Cap.Plan >= load.From[0].Cap.Plan && load.To[0].Fit == load.From[0].Fit
+		like := load.Plain() && load.To[0].Socket == load.From[0].Socket && load.To[0].Cap.Plan >= load.From[0].Cap.Plan &&
+			load.To[0].Fit == load.From[0].Fit
 		for j := range load.To {
 			if e := &load.To[j]; e.port.kind != nothing && !like {
 				n.judgeEnd(r, i, e, out)
@@ -386,10 +394,19 @@ func judgeOneCable(r *finding.Rule, n *Network, out *finding.List) {
 		if amps.Over(units.Exactly(rating)) == units.Always {
 			level, limit = finding.Danger, rating
 		}
-		out.Add(r, level, rig.LeadPath(i), finding.Numbers{
-			{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "limit_w", Value: float64(limit.At(volts))},
-		},
-			"%s feeds %d plugs of the card with %s through a source end for %v. Give each plug a cable of its own.", n.rig.Leads[i].Name, plugs, atLeast(load.Load), limit.At(volts))
+		out.Add(
+			r,
+			level,
+			rig.LeadPath(i),
+			finding.Numbers{
+				{Name: "load_w", Value: float64(load.Load.Low)}, {Name: "limit_w", Value: float64(limit.At(volts))},
+			},
+			"%s feeds %d plugs of the card with %s through a source end for %v. Give each plug a cable of its own.",
+			n.rig.Leads[i].Name,
+			plugs,
+			atLeast(load.Load),
+			limit.At(volts),
+		)
 	}
 }
 

@@ -86,8 +86,18 @@ func (n *Network) late(r *finding.Rule, i int, by Switched, order rig.SwitchOn, 
 	switch {
 	case by == Follows && !n.HoldsReset():
 		ready = up
-		out.Add(r, finding.Risk, rig.SupplyPath(i), numbers(reset), "%s follows the host and has its 12 V up to %v later; %s does not hold the card's reset until then, and the host lets go of it from %v on. Switch the dock on first, or restart the host once the dock is up.",
-			s.Name, up.High, n.rig.Route.Stages[n.Slot.Stage].Name, reset.Low)
+		out.Add(
+			r,
+			finding.Risk,
+			rig.SupplyPath(i),
+			numbers(reset),
+			"%s follows the host and has its 12 V up to %v later; %s does not hold the card's reset until then, and the host lets go of it from "+
+				"%v on. Switch the dock on first, or restart the host once the dock is up.",
+			s.Name,
+			up.High,
+			n.rig.Route.Stages[n.Slot.Stage].Name,
+			reset.Low,
+		)
 	case by == Follows:
 		looks = reset.Plus(looks)
 		out.Add(
@@ -97,14 +107,28 @@ func (n *Network) late(r *finding.Rule, i int, by Switched, order rig.SwitchOn, 
 		)
 	case order == rig.HostFirst:
 		ready, looks = n.ref.Takes("second_hand").Plus(ready), n.ref.Takes("button_to_reset").Plus(looks)
-		out.Add(r, finding.Risk, "/sizing/switch_on", numbers(looks), "%s is switched on after the host: the card is up %v or more after the host's button, and the host may look for it from %v on. Switch the dock on first, or restart the host once the dock is up.",
-			s.Name, ready.Low, looks.Low)
+		out.Add(
+			r,
+			finding.Risk,
+			"/sizing/switch_on",
+			numbers(looks),
+			"%s is switched on after the host: the card is up %v or more after the host's button, and the host may look for it from %v on. "+
+				"Switch the dock on first, or restart the host once the dock is up.",
+			s.Name,
+			ready.Low,
+			looks.Low,
+		)
 	default:
 		looks = n.ref.Takes("button_to_reset").Plus(looks)
 		out.Add(
-			r, finding.Risk, "/sizing/switch_on", numbers(looks),
+			r,
+			finding.Risk,
+			"/sizing/switch_on",
+			numbers(looks),
 			"%s takes up to %v to its 12 V: switched on with the host, the card may be up only after the host has looked, from %v on. Switch the dock on first.",
-			s.Name, up.High, looks.Low,
+			s.Name,
+			up.High,
+			looks.Low,
 		)
 	}
 }

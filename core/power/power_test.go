@@ -314,7 +314,8 @@ func TestNothingIsLostOnTheWay(t *testing.T) {
 				}
 			}
 		}
-		if all := r.Card.Power.Value + r.Host.Power.Value; fed["cardA"] && fed["cardB"] && fed["dock"] && fed["host"] && math.Abs(float64(n.Supplies[0].Load.High-all)) > 1e-6 {
+		if all := r.Card.Power.Value + r.Host.Power.Value; fed["cardA"] && fed["cardB"] && fed["dock"] && fed["host"] &&
+			math.Abs(float64(n.Supplies[0].Load.High-all)) > 1e-6 {
 			t.Fatalf("the supply gives %v, the loads take %v in all", n.Supplies[0].Load, all)
 		}
 		if most := r.Card.Power.Value + r.Host.Power.Value; n.Supplies[0].Load.High > most+1e-6 {

@@ -71,7 +71,8 @@ var rules = finding.Table[*Network]{
 		Line: "{thing}: the round plugs do not match", Tag: "round plugs",
 		Would:   "a lead or a tip of the socket's own size, with the plus on the same contact",
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Danger: finding.Harms()},
-		Fires:   "a round plug of another size than its socket (blocked), or with the other contact as ground (danger); its voltage and current are judged by power.voltage and power.connector",
+		Fires: "a round plug of another size than its socket (blocked), or with the other contact as ground (danger); its voltage and " +
+			"current are judged by power.voltage and power.connector",
 		Example: "Other lead: a plug of 5.5x2.5 mm goes to a socket of 5.5x2.1 mm.",
 	}, Judge: judgeBarrel},
 	{Rule: finding.Rule{
@@ -92,15 +93,17 @@ var rules = finding.Table[*Network]{
 		Example: "Dock lead and r are plugged into one socket, which holds one plug.",
 	}, Judge: judgeSocket},
 	{Rule: finding.Rule{
-		Name: RulePins, Station: finding.Power, Title: "Plugs that mate but are wired differently", Levels: finding.Levels{finding.Blocked, finding.Danger, finding.Risk},
-		Line: "{thing} fits and is wired differently", Tag: "wired differently",
+		Name: RulePins, Station: finding.Power, Title: "Plugs that mate but are wired differently",
+		Levels: finding.Levels{finding.Blocked, finding.Danger, finding.Risk},
+		Line:   "{thing} fits and is wired differently", Tag: "wired differently",
 		Would: "a lead made for these two plugs, pin by pin",
 		Evening: finding.Evening{
 			finding.Blocked: finding.Stops("feed=off"), finding.Danger: finding.Harms(), finding.Risk: finding.Weakens(),
 		},
 		Figures: finding.Figures{"limit_w": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Outlet},
-		Fires:   "mated pin maps put supply on ground, on another voltage or on sense (danger), leave a needed pin open (blocked), or leave a sense pin open (risk, with the reduced rating); unknown where a proprietary plug is joined with another kind",
+		Fires: "mated pin maps put supply on ground, on another voltage or on sense (danger), leave a needed pin open (blocked), or leave " +
+			"a sense pin open (risk, with the reduced rating); unknown where a proprietary plug is joined with another kind",
 		Example: "Wire 4 of of my own joins +12 with GND. Take it off before anything is plugged in.",
 	}, Judge: judgePins},
 	{Rule: finding.Rule{
@@ -115,23 +118,28 @@ var rules = finding.Table[*Network]{
 	}, Judge: judgeCard},
 	{Rule: finding.Rule{
 		Name: RuleNameplate, Station: finding.Power, Title: "Altered, and not measured", Levels: finding.Levels{finding.Unknown},
-		Fires:   "an altered or raised card or processor whose real draw is not entered",
-		Example: "Not known: what the host really draws with its altered processor. Measure it under load, without the card, and mark the figure as measured. It decides everything that feeds the host: the figure entered counts until then, and it is not what flows.",
+		Fires: "an altered or raised card or processor whose real draw is not entered",
+		Example: "Not known: what the host really draws with its altered processor. Measure it under load, without the card, and mark the " +
+			"figure as measured. It decides everything that feeds the host: the figure entered counts until then, and it is not what flows.",
 	}, Judge: judgeNameplate},
 	{Rule: finding.Rule{
-		Name: RuleSlotLimit, Station: finding.Power, Flows: true, Title: "Slot asked for more than it may give", Levels: finding.Levels{finding.Blocked, finding.Danger},
-		Line: "the slot is asked for {asked_w} of its {limit_w}", Tag: "slot {asked_w/limit_w}",
+		Name: RuleSlotLimit, Station: finding.Power, Flows: true, Title: "Slot asked for more than it may give",
+		Levels: finding.Levels{finding.Blocked, finding.Danger},
+		Line:   "the slot is asked for {asked_w} of its {limit_w}", Tag: "slot {asked_w/limit_w}",
 		Would:   "a feed of {asked_w} or more for the slot{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"asked_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Outlet, finding.AnotherCard, finding.CardCap},
-		Fires:   "the card's slot share exceeds what the slot may give: the host's stated limit or the standard's for the slot's length; on a dock the lesser of 75 W and what its feed carries. Danger over 1.2 times; unknown when a long slot's limit is not known and the card takes over 25 W from it",
+		Fires: "the card's slot share exceeds what the slot may give: the host's stated limit or the standard's for the slot's length; on " +
+			"a dock the lesser of 75 W and what its feed carries. Danger over 1.2 times; unknown when a long slot's limit is not known and the " +
+			"card takes over 25 W from it",
 		Example: "The card may take 66 W through dock; what feeds it at 12 V carries 54 W (1.22 times).",
 	}, Judge: judgeSlotLimit},
 	{Rule: finding.Rule{
 		Name: RuleConnector, Station: finding.Power, Flows: true, Title: "Connector carries more than it may", Levels: finding.Levels{finding.Risk, finding.Danger},
 		Line: "{thing} carries {load_a#} of its {limit_a}|{thing} carries {load_w#} of its {limit_w}", Tag: "{thing} {load_a/limit_a}|{thing} {load_w/limit_w}",
-		Would:   "any feed whose plug and socket carry {load_a}: a peripheral 4-pin carries 11 A, a card 8-pin 12.5 A{or card}|any feed whose plug and socket carry {load_w}{or card}",
+		Would: "any feed whose plug and socket carry {load_a}: a peripheral 4-pin carries 11 A, a card 8-pin 12.5 A{or card}|any feed " +
+			"whose plug and socket carry {load_w}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard, finding.CardCap},
@@ -145,7 +153,8 @@ var rules = finding.Table[*Network]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Outlet, finding.AnotherCard, finding.CardCap},
-		Fires:   "on an adapter lead, splitter or chain, the load exceeds what the source ends together carry (danger), or only what its load ends announce does (risk)",
+		Fires: "on an adapter lead, splitter or chain, the load exceeds what the source ends together carry (danger), or only what its " +
+			"load ends announce does (risk)",
 		Example: "Card lead: 115 W asked, its source ends together carry 54 W.",
 	}, Judge: judgeLead},
 	{Rule: finding.Rule{
@@ -256,7 +265,8 @@ var rules = finding.Table[*Network]{
 		Would:   "a board that pulls PS_ON to ground with the host, or a switch made for it",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("supply=off")},
 		Cures:   []finding.Cure{finding.TurnOn},
-		Fires:   "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined to the supply by a lead, direct or extended, that carries that contact",
+		Fires: "a supply that waits to be switched on, and nothing reaches its turn-on contact (PS_ON): a dock that does it must be joined " +
+			"to the supply by a lead, direct or extended, that carries that contact",
 		Example: "Main is an ATX-style supply: it stays off until its turn-on contact (PS_ON) is pulled to ground, and nothing does that.",
 	}, Judge: judgeTurnOn},
 	{Rule: finding.Rule{
@@ -266,8 +276,10 @@ var rules = finding.Table[*Network]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"ready_ms": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Order},
-		Fires:   "the card's 12 V may come later than the host looks for the card: the host is switched on first, or a switch follows the host and the dock does not hold its reset until its own 12 V is good",
-		Example: "Main is switched on after the host: the card is up 1050 ms or more after the host's button, and the host may look for it from 1300 ms on. Switch the dock on first, or restart the host once the dock is up.",
+		Fires: "the card's 12 V may come later than the host looks for the card: the host is switched on first, or a switch follows the " +
+			"host and the dock does not hold its reset until its own 12 V is good",
+		Example: "Main is switched on after the host: the card is up 1050 ms or more after the host's button, and the host may look for it " +
+			"from 1300 ms on. Switch the dock on first, or restart the host once the dock is up.",
 	}, Judge: judgeOrder},
 	{Rule: finding.Rule{
 		Name: RuleHeat, Station: finding.Power, Title: "A plug grows hot", Levels: finding.Levels{finding.Risk, finding.Danger},
@@ -281,7 +293,8 @@ var rules = finding.Table[*Network]{
 	{Rule: finding.Rule{
 		Name: RuleWall, Station: finding.Power, Title: "Watts at the wall", Levels: finding.Levels{finding.Note}, Notes: true,
 		Figures: finding.Figures{"loaded_low_w": finding.MoreIsWorse},
-		Fires:   "the load of a supply the plan hangs on is known: what a meter at the wall should show under load, and what a reading told comes to behind the supply",
+		Fires: "the load of a supply the plan hangs on is known: what a meter at the wall should show under load, and what a reading told " +
+			"comes to behind the supply",
 		Example: "A meter at the wall should show 131 to 152 W for main under load, at the most, and 10 to 26 W with nothing to do.",
 	}, Judge: judgeWall},
 	{Rule: finding.Rule{
@@ -296,7 +309,9 @@ var rules = finding.Table[*Network]{
 		Would:   "some of it plugged into another wall socket",
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
-		Fires:   "the supplies whose mains plugs hang on a strip or socket, by way of other strips too, take more than it carries (danger), or may (risk); a strip that is plugged into another strip (risk); asked while what a supply takes, or whether it is a wall socket, is not told",
+		Fires: "the supplies whose mains plugs hang on a strip or socket, by way of other strips too, take more than it carries (danger), " +
+			"or may (risk); a strip that is plugged into another strip (risk); asked while what a supply takes, or whether it is a wall " +
+			"socket, is not told",
 		Example: "Strip carries 100 W; 131 to 152 W hang on it. Plug some of it into another socket.",
 	}, Judge: judgeStrip},
 	{Rule: finding.Rule{
@@ -314,8 +329,10 @@ var rules = finding.Table[*Network]{
 		Would:   "a bought lead that is made for this board, with its standby voltage, or the host's own supply kept",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"gives_v": finding.LessIsWorse},
-		Fires:   "a supply takes the place of the host's own, and the board has a proprietary plug: no lead turns into it, or the lead is made for another board, or gives another standby voltage; asked while what the lead is made for or the standby voltage is not told",
-		Example: "Board main has a proprietary plug of six contacts (mostly: 12 V alone on two or three contacts, mostly 12 V standby): no lead of the new supply goes into it. A bought lead that is made for this board turns into it.",
+		Fires: "a supply takes the place of the host's own, and the board has a proprietary plug: no lead turns into it, or the lead is " +
+			"made for another board, or gives another standby voltage; asked while what the lead is made for or the standby voltage is not told",
+		Example: "Board main has a proprietary plug of six contacts (mostly: 12 V alone on two or three contacts, mostly 12 V standby): no " +
+			"lead of the new supply goes into it. A bought lead that is made for this board turns into it.",
 	}, Judge: judgeBoard},
 }
 
@@ -327,8 +344,10 @@ var capRule = finding.Table[*Network]{
 		Would:   "a supply and leads that carry the card without its cap",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"cap_w": finding.LessIsWorse},
-		Fires:   "a cap on the card's power is set by software; a risk where something would be blocked or a danger without it: it holds from the driver on, not at the start, in another system or after a driver is installed anew, and spikes shrink by half alone",
-		Example: "The card is capped to 96 W of its 120 W: from the driver on, not at the start, when it may take up to 72 W. Its spikes shrink by half of what they exceed its power by.",
+		Fires: "a cap on the card's power is set by software; a risk where something would be blocked or a danger without it: it holds " +
+			"from the driver on, not at the start, in another system or after a driver is installed anew, and spikes shrink by half alone",
+		Example: "The card is capped to 96 W of its 120 W: from the driver on, not at the start, when it may take up to 72 W. Its spikes " +
+			"shrink by half of what they exceed its power by.",
 	}, Judge: judgeCap},
 }
 

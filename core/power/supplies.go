@@ -233,8 +233,14 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 	}
 	for j := range s.Rails {
 		if n.Supplies[i].Rails[j].High > 0 && !s.Rails[j].Current.Known {
-			out.Need(r, at+"/rails/"+itoa(j)+"/current_a", "what rail "+s.Rails[j].Name+" of "+s.Name+" may deliver", "Read its label.", "whether the rail carries its loads",
-				float64(n.Supplies[i].Rails[j].High.Over(s.Rails[j].Voltage.Or(twelve))))
+			out.Need(
+				r,
+				at+"/rails/"+itoa(j)+"/current_a",
+				"what rail "+s.Rails[j].Name+" of "+s.Name+" may deliver",
+				"Read its label.",
+				"whether the rail carries its loads",
+				float64(n.Supplies[i].Rails[j].High.Over(s.Rails[j].Voltage.Or(twelve))),
+			)
 		}
 	}
 	for k := range n.Leads {
@@ -382,8 +388,16 @@ func judgeHostBrick(r *finding.Rule, n *Network, out *finding.List) {
 	case load.Load.Over(rating.Times(n.Share())) != units.Always:
 		return
 	}
-	out.Add(r, level, rig.SupplyPath(n.hostSupply), n.supplyNumbers(n.hostSupply), "%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
-		n.rig.Supplies[n.hostSupply].Name, atLeast(load.Load), load.Rating.Value)
+	out.Add(
+		r,
+		level,
+		rig.SupplyPath(n.hostSupply),
+		n.supplyNumbers(n.hostSupply),
+		"%s feeds the host and the card's slot, with what converting loses: %s of its %v.",
+		n.rig.Supplies[n.hostSupply].Name,
+		atLeast(load.Load),
+		load.Rating.Value,
+	)
 }
 
 // judgeGround: two supplies want one ground.
@@ -480,15 +494,32 @@ func judgeWall(r *finding.Rule, n *Network, out *finding.List) {
 		if wall, ok := n.Wall(i); ok {
 			idle, _ := n.WallIdle(i)
 			numbers, read := n.reading(i)
-			out.Add(r, finding.Note, rig.SupplyPath(i), append(finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
-				{Name: "idle_low_w", Value: float64(idle.Low)}, {Name: "idle_high_w", Value: float64(idle.High)}}, numbers...),
-				"A meter at the wall should show %s for %s under load, at the most, and %s with nothing to do.%s", words(wall), n.rig.Supplies[i].Name, words(idle), read)
+			out.Add(
+				r,
+				finding.Note,
+				rig.SupplyPath(i),
+				append(finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
+					{Name: "idle_low_w", Value: float64(idle.Low)}, {Name: "idle_high_w", Value: float64(idle.High)}}, numbers...),
+				"A meter at the wall should show %s for %s under load, at the most, and %s with nothing to do.%s",
+				words(wall),
+				n.rig.Supplies[i].Name,
+				words(idle),
+				read,
+			)
 		}
 	}
 	if wall, idle, plugs, open := n.wholeWall(func(*rig.Supply) bool { return true }); plugs > 1 && open < 0 {
-		out.Add(r, finding.Note, "/supplies", finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
-			{Name: "idle_low_w", Value: float64(idle.Low)}, {Name: "idle_high_w", Value: float64(idle.High)}},
-			"All %d mains plugs together: %s under load, at the most, and %s with nothing to do.", plugs, words(wall), words(idle))
+		out.Add(
+			r,
+			finding.Note,
+			"/supplies",
+			finding.Numbers{{Name: "loaded_low_w", Value: float64(wall.Low)}, {Name: "loaded_high_w", Value: float64(wall.High)},
+				{Name: "idle_low_w", Value: float64(idle.Low)}, {Name: "idle_high_w", Value: float64(idle.High)}},
+			"All %d mains plugs together: %s under load, at the most, and %s with nothing to do.",
+			plugs,
+			words(wall),
+			words(idle),
+		)
 	}
 }
 

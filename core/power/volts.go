@@ -215,10 +215,19 @@ func (n *Network) judgeSourceVolts(r *finding.Rule, lead int, e *EndLoad, out *f
 		return
 	}
 	if v := n.supplyVolts(e).at; v != 0 && !same(v, twelve) {
-		out.Add(r, finding.Danger, n.pathOf(e.port, "outlets"), finding.Numbers{
-			{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(twelve)},
-		},
-			"%s of %s is a %s, whose live contacts are for 12 V, and has %v behind it.", outletWords(n, e), n.rig.Supplies[e.port.part].Name, rig.Spoken(e.Socket), v)
+		out.Add(
+			r,
+			finding.Danger,
+			n.pathOf(e.port, "outlets"),
+			finding.Numbers{
+				{Name: "brings_v", Value: float64(v)}, {Name: "wants_v", Value: float64(twelve)},
+			},
+			"%s of %s is a %s, whose live contacts are for 12 V, and has %v behind it.",
+			outletWords(n, e),
+			n.rig.Supplies[e.port.part].Name,
+			rig.Spoken(e.Socket),
+			v,
+		)
 	}
 }
 

@@ -204,7 +204,8 @@ func (n *Network) wiredThrough(i int, t net) net {
 func (n *Network) wiresAt(e *EndLoad, carries func(string) bool) (count int) {
 	wires := n.rig.Leads[e.lead].Wires
 	for k := range wires {
-		if e.source && wires[k].FromEnd == e.at+1 && carries(n.given(e.lead, &wires[k])) || !e.source && wires[k].ToEnd == e.at+1 && carries(n.taken(e.lead, &wires[k])) {
+		if e.source && wires[k].FromEnd == e.at+1 && carries(n.given(e.lead, &wires[k])) ||
+			!e.source && wires[k].ToEnd == e.at+1 && carries(n.taken(e.lead, &wires[k])) {
 			count++
 		}
 	}
@@ -285,8 +286,13 @@ func (n *Network) needPins(r *finding.Rule, i int, w *rig.Conductor, source bool
 	if source {
 		e = &n.Leads[i].From[w.FromEnd-1]
 	}
-	out.Need(r, n.MapOf(e), "which pin of the "+rig.Spoken(e.Socket)+" at "+n.rig.Leads[i].Name+" carries what",
-		"Read its label, or measure it with its supply on and nothing else plugged in, black probe on bare metal of the case, and never bridge two pins.", "whether a wire of it puts supply where it must not be")
+	out.Need(
+		r,
+		n.MapOf(e),
+		"which pin of the "+rig.Spoken(e.Socket)+" at "+n.rig.Leads[i].Name+" carries what",
+		"Read its label, or measure it with its supply on and nothing else plugged in, black probe on bare metal of the case, and never bridge two pins.",
+		"whether a wire of it puts supply where it must not be",
+	)
 }
 
 // judgeWireVolts holds what every wire brings against what its pin wants.
@@ -314,10 +320,20 @@ func (n *Network) judgeWireVolts(r *finding.Rule, i int, out *finding.List) {
 			)
 		}
 		if told && brings.at != 0 && brings.within(wants) == units.Never {
-			out.Add(r, finding.Danger, rig.LeadPath(i)+"/wires/"+itoa(k), finding.Numbers{
-				{Name: "brings_v", Value: float64(brings.at)}, {Name: "wants_v", Value: float64(wants.at)},
-			},
-				"Wire %d of %s brings %v to %s, which takes %v there. Never join them.", k+1, lead.Name, brings.at, n.loadWords(&n.Leads[i].To[w.ToEnd-1]), wants.at)
+			out.Add(
+				r,
+				finding.Danger,
+				rig.LeadPath(i)+"/wires/"+itoa(k),
+				finding.Numbers{
+					{Name: "brings_v", Value: float64(brings.at)}, {Name: "wants_v", Value: float64(wants.at)},
+				},
+				"Wire %d of %s brings %v to %s, which takes %v there. Never join them.",
+				k+1,
+				lead.Name,
+				brings.at,
+				n.loadWords(&n.Leads[i].To[w.ToEnd-1]),
+				wants.at,
+			)
 		}
 	}
 }

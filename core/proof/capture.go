@@ -372,7 +372,8 @@ func (r *reader) ask(what string, columns []look) error {
 	value := cmp.Or(r.o.Column, strings.Join(r.out.Head, ", "))
 	return &Error{
 		What: what, Value: value, Head: r.out.Head, Asks: r.asks(columns),
-		Accepts: "the column of the frame times, rates or time stamps, by its name or number, and its unit (ms, s, us, ns; Hz for rates; W for a meter), since its head does not tell",
+		Accepts: "the column of the frame times, rates or time stamps, by its name or number, and its unit (ms, s, us, ns; Hz for rates; W " +
+			"for a meter), since its head does not tell",
 	}
 }
 

@@ -426,7 +426,9 @@ func (d *Digest) allBlocks() []block {
 func figuresOf(r *ranked, average float64) map[string]float64 {
 	return map[string]float64{
 		"average_hz": average, "median_ms": r.percentile(0.5), "p99_ms": r.percentile(0.99), "p999_ms": r.percentile(0.999),
-		"low1_p99_hz": 1000 / r.percentile(0.99), "low1_mean_hz": 1000 / r.tail(0.01), "low01_p99_hz": 1000 / r.percentile(0.999), "low01_mean_hz": 1000 / r.tail(0.001),
+		"low1_p99_hz": 1000 / r.percentile(
+			0.99,
+		), "low1_mean_hz": 1000 / r.tail(0.01), "low01_p99_hz": 1000 / r.percentile(0.999), "low01_mean_hz": 1000 / r.tail(0.001),
 	}
 }
 

@@ -150,8 +150,9 @@ func pinchTold(r *rig.Rig, w *rig.Work, link Link) *PinchTold {
 var knobs = map[string]string{
 	"card":      "Resolution, upscaling, shadows and effects buy speed; textures are free as long as they fit the card's memory.",
 	"processor": "View distance, crowds and simulation buy speed; resolution, textures and most effects are free up to what the card still has.",
-	"link":      "Less that moves for each frame buys speed: textures that fit the card's memory, a screen on the card itself, a cap on the rate; effects drawn on the card are free.",
-	"cap":       "Raise the cap, or let it be: up to it all quality is free.",
+	"link": "Less that moves for each frame buys speed: textures that fit the card's memory, a screen on the card itself, a cap on the " +
+		"rate; effects drawn on the card are free.",
+	"cap": "Raise the cap, or let it be: up to it all quality is free.",
 }
 
 // atTheCap sees runs within a hundredth of a cap, or of the screen's rate with sync on.
@@ -344,7 +345,8 @@ func proveNothing(r *rig.Rig, use string, runs []*rig.Run) (list []Evidence) {
 				list = append(
 					list,
 					Evidence{
-						"no change at all: perhaps the host's own graphics did the work. Look which graphics the work names in its settings or its log, and watch the card's board power during a run",
+						"no change at all: perhaps the host's own graphics did the work. Look which graphics the work names in its settings or its log, " +
+							"and watch the card's board power during a run",
 						"", 1, "",
 					},
 				)

@@ -233,8 +233,18 @@ func naive(all []float64) map[string]float64 {
 		}
 		return mean
 	}
-	return map[string]float64{"average_hz": float64(len(all)) / (sum / 1000), "median_ms": percentile(0.5), "p99_ms": percentile(0.99), "p999_ms": percentile(0.999),
-		"low1_p99_hz": 1000 / percentile(0.99), "low1_mean_hz": 1000 / tail(0.01), "low01_p99_hz": 1000 / percentile(0.999), "low01_mean_hz": 1000 / tail(0.001)}
+	return map[string]float64{
+		"average_hz": float64(len(all)) / (sum / 1000),
+		"median_ms":  percentile(0.5),
+		"p99_ms":     percentile(0.99),
+		"p999_ms":    percentile(0.999),
+		"low1_p99_hz": 1000 / percentile(
+			0.99,
+		),
+		"low1_mean_hz":  1000 / tail(0.01),
+		"low01_p99_hz":  1000 / percentile(0.999),
+		"low01_mean_hz": 1000 / tail(0.001),
+	}
 }
 
 func (s *Stats) byName() map[string]float64 {

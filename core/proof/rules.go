@@ -69,7 +69,8 @@ var proofRules = finding.Table[*Subject]{
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"average_ratio": finding.MoreIsWorse},
 		Fires:   "with the card the average rose, and the slowest thousandth got slower than before: the drive, the memory or the link holds single frames up",
-		Example: "A use that is not named: the average is 3.00 times as fast, the slowest thousandth only 0.50 times. Single frames wait for a drive, for memory or for the link: run it with its data on another drive.",
+		Example: "A use that is not named: the average is 3.00 times as fast, the slowest thousandth only 0.50 times. Single frames wait for " +
+			"a drive, for memory or for the link: run it with its data on another drive.",
 	}, Judge: judgeTail},
 	{Rule: finding.Rule{
 		Name: RuleShort, Station: finding.Proof, Title: "Too few frames", Levels: finding.Levels{finding.Note}, Notes: true,
@@ -222,8 +223,17 @@ func judgeTail(r *finding.Rule, s *Subject, out *finding.List) {
 			}
 		}
 		if rose > 0 && fell > 0 {
-			out.Add(r, finding.Risk, "/runs", finding.Numbers{{Name: "average_ratio", Value: rose}, {Name: "low01_ratio", Value: fell}},
-				"%s: the average is %.2f times as fast, the slowest thousandth only %.2f times. Single frames wait for a drive, for memory or for the link: run it with its data on another drive.", useName(g.Use), rose, fell)
+			out.Add(
+				r,
+				finding.Risk,
+				"/runs",
+				finding.Numbers{{Name: "average_ratio", Value: rose}, {Name: "low01_ratio", Value: fell}},
+				"%s: the average is %.2f times as fast, the slowest thousandth only %.2f times. Single frames wait for a drive, for memory or for "+
+					"the link: run it with its data on another drive.",
+				useName(g.Use),
+				rose,
+				fell,
+			)
 		}
 	}
 }

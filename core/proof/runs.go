@@ -471,7 +471,8 @@ func TermsOf(runs []*rig.Run, netAt func(gen int) units.Range[units.GigabytePerS
 func pointsOf(runs []*rig.Run, netAt func(gen int) units.Range[units.GigabytePerSecond]) (points []Point) {
 	usable := slices.DeleteFunc(slices.Clone(runs), func(run *rig.Run) bool {
 		net := linkOf(run, netAt)
-		return run.Average.Value <= 0 || net.Low <= 0 || net.Low < 0.8*net.High || run.Cap.Known || rig.Is(run.Sync, true) || !run.Width.Known || !run.Height.Known
+		return run.Average.Value <= 0 || net.Low <= 0 || net.Low < 0.8*net.High || run.Cap.Known || rig.Is(run.Sync, true) || !run.Width.Known ||
+			!run.Height.Known
 	})
 	for _, run := range mostAlike(usable) {
 		ms := 1000 / run.Average.Value

@@ -23,19 +23,24 @@ func TestTakenForWhatItIs(t *testing.T) {
 		o        Options
 		frames   int
 	}{
-		"a column of rates":   {sixty("fps", func(_ int, ms float64) string { return fmt.Sprintf("%.4f", 1000/ms) }), "rates", Options{}, 60},
-		"rates, unit told":    {sixty("", func(_ int, ms float64) string { return fmt.Sprintf("%.4f", 1000/ms) }), "rates", Options{Unit: "Hz"}, 60},
-		"another language":    {sixty("Prozess-ID;Nr;Bildzeit [ms]", func(i int, ms float64) string { return fmt.Sprintf("4321;%d;%s", i, comma(ms)) }), "frame times", Options{}, 60},
-		"quoted commas":       {sixty(`"frame time (ms)",x`, func(_ int, ms float64) string { return `"` + comma(ms) + `",1` }), "frame times", Options{}, 60},
-		"ms per frame":        {sixty("ms per frame", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
-		"a unit alone":        {sixty("ms", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
-		"all there is":        {sixty("blorp (ms)", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
-		"a line end in it":    {sixty("note,frametime_ms", func(_ int, ms float64) string { return fmt.Sprintf("\"a\nb\",%v", ms) }), "frame times", Options{}, 60},
-		"a count before":      {sixty("", func(i int, ms float64) string { return fmt.Sprintf("%d,%v", i, ms) }), "frame times", Options{}, 60},
-		"an unknown head":     {sixty("pid,n,blorp", func(i int, ms float64) string { return fmt.Sprintf("4321,%d,%v", i, ms) }), "frame times", Options{Unit: "ms"}, 60},
-		"by its number":       {sixty("blip,blorp", func(i int, ms float64) string { return fmt.Sprintf("%d,%v", 900-i, ms) }), "frame times", Options{Column: "2", Unit: "ms"}, 60},
-		"times of day":        {sixty("Uhrzeit;x", func(i int, _ float64) string { return fmt.Sprintf("12:00:%06.3f;9", 0.017*float64(i)) }), "time stamps", Options{}, 59},
-		"frames before power": {sixty("time (s),MsBetweenPresents,power (W)", func(i int, ms float64) string { return fmt.Sprintf("%d,%v,160", i, ms) }), "frame times", Options{}, 60},
+		"a column of rates": {sixty("fps", func(_ int, ms float64) string { return fmt.Sprintf("%.4f", 1000/ms) }), "rates", Options{}, 60},
+		"rates, unit told":  {sixty("", func(_ int, ms float64) string { return fmt.Sprintf("%.4f", 1000/ms) }), "rates", Options{Unit: "Hz"}, 60},
+		"another language": {sixty("Prozess-ID;Nr;Bildzeit [ms]",
+			func(i int, ms float64) string { return fmt.Sprintf("4321;%d;%s", i, comma(ms)) }), "frame times", Options{}, 60},
+		"quoted commas":    {sixty(`"frame time (ms)",x`, func(_ int, ms float64) string { return `"` + comma(ms) + `",1` }), "frame times", Options{}, 60},
+		"ms per frame":     {sixty("ms per frame", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
+		"a unit alone":     {sixty("ms", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
+		"all there is":     {sixty("blorp (ms)", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
+		"a line end in it": {sixty("note,frametime_ms", func(_ int, ms float64) string { return fmt.Sprintf("\"a\nb\",%v", ms) }), "frame times", Options{}, 60},
+		"a count before":   {sixty("", func(i int, ms float64) string { return fmt.Sprintf("%d,%v", i, ms) }), "frame times", Options{}, 60},
+		"an unknown head": {sixty("pid,n,blorp", func(i int, ms float64) string { return fmt.Sprintf("4321,%d,%v", i, ms) }), "frame times",
+			Options{Unit: "ms"}, 60},
+		"by its number": {sixty("blip,blorp", func(i int, ms float64) string { return fmt.Sprintf("%d,%v", 900-i, ms) }), "frame times",
+			Options{Column: "2", Unit: "ms"}, 60},
+		"times of day": {sixty("Uhrzeit;x", func(i int, _ float64) string { return fmt.Sprintf("12:00:%06.3f;9", 0.017*float64(i)) }),
+			"time stamps", Options{}, 59},
+		"frames before power": {sixty("time (s),MsBetweenPresents,power (W)",
+			func(i int, ms float64) string { return fmt.Sprintf("%d,%v,160", i, ms) }), "frame times", Options{}, 60},
 	} {
 		c2 := read(t, c.text, c.o)
 		require.Len(t, c2.Series, 1, name)

@@ -25,7 +25,9 @@ const (
 var (
 	ErrEmpty  = errors.New("the text is empty; accepted: the output of lspci -vv, or files of a link such as current_link_speed")
 	ErrBinary = errors.New("this is no text; accepted: the output of lspci -vv, or files of a link such as current_link_speed")
-	ErrNone   = errors.New("no device of the bus was found in the text; accepted: the output of lspci -vv, or files of a link such as current_link_speed")
+	ErrNone   = errors.New(
+		"no device of the bus was found in the text; accepted: the output of lspci -vv, or files of a link such as current_link_speed",
+	)
 )
 
 // Read reads one text to its end. name is the file's name where there is one: the
@@ -73,7 +75,9 @@ type parser struct {
 
 var (
 	headLine = regexp.MustCompile(`^((?:[0-9a-fA-F]{4,8}:)?[0-9a-fA-F]{2}:[0-9a-fA-F]{2}\.[0-7])\s+(?:"?)([^:]+?)(?:\s*\[([0-9a-fA-F]{4})\])?:\s*(.*)$`)
-	numbers  = regexp.MustCompile(`^((?:[0-9a-fA-F]{4,8}:)?[0-9a-fA-F]{2}:[0-9a-fA-F]{2}\.[0-7])\s+([0-9a-fA-F]{4}):\s*([0-9a-fA-F]{4}:[0-9a-fA-F]{4}.*)$`)
+	numbers  = regexp.MustCompile(
+		`^((?:[0-9a-fA-F]{4,8}:)?[0-9a-fA-F]{2}:[0-9a-fA-F]{2}\.[0-7])\s+([0-9a-fA-F]{4}):\s*([0-9a-fA-F]{4}:[0-9a-fA-F]{4}.*)$`,
+	)
 	speed    = regexp.MustCompile(`Speed (unknown|[0-9.]+ ?GT/s)(?: \((\w+)\))?`)
 	width    = regexp.MustCompile(`Width (x[0-9]+)(?: \((\w+)\))?`)
 	payload  = regexp.MustCompile(`MaxPayload ([0-9]+) bytes`)
@@ -148,7 +152,8 @@ func (p *parser) detail(text string) {
 			d.secondary = strings.ToLower(m[1])
 		}
 	case key == "Capabilities":
-		p.express = strings.Contains(rest, "Express (v") || strings.Contains(rest, "Express Root") || strings.Contains(rest, "Express Endpoint") || strings.Contains(rest, "Express Legacy")
+		p.express = strings.Contains(rest, "Express (v") || strings.Contains(rest, "Express Root") || strings.Contains(rest, "Express Endpoint") ||
+			strings.Contains(rest, "Express Legacy")
 		if p.express {
 			d.port = portOf(rest)
 		}

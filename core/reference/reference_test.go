@@ -57,8 +57,10 @@ func TestMateCountsTheContactsActuallyMated(t *testing.T) {
 		plan, rating float64 // W at 12 V
 		contacts     int
 	}{
-		{"card-6", "card-6", 75, 168, 3}, {"card-8", "card-8", 150, 252, 3}, {"card-6", "card-8", 75, 168, 3}, {"card-8", "card-6", 75, 168, 3}, {"cpu-8", "cpu-8", 235, 336, 4},
-		{"cpu-4", "cpu-8", 130, 168, 2}, {"main-24", "main-24", 144, 144, 2}, {"main-20", "main-24", 72, 72, 1}, {"main-24", "main-20", 72, 72, 1}, {"disk-15", "disk-15", 54, 54, 3},
+		{"card-6", "card-6", 75, 168, 3}, {"card-8", "card-8", 150, 252, 3}, {"card-6", "card-8", 75, 168, 3}, {"card-8", "card-6", 75, 168, 3},
+		{"cpu-8", "cpu-8", 235, 336, 4},
+		{"cpu-4", "cpu-8", 130, 168, 2}, {"main-24", "main-24", 144, 144, 2}, {"main-20", "main-24", 72, 72, 1},
+		{"main-24", "main-20", 72, 72, 1}, {"disk-15", "disk-15", 54, 54, 3},
 		{"peripheral-4", "peripheral-4", 84, 132, 1}, {"small-disk-4", "small-disk-4", 24, 24, 1}, {"card-16", "card-16", 600, 600, 6}, {"cpu-8", "card-8", 0, 0, 0},
 	} {
 		pair := ref.Pair(ref.Connector(c.plug), ref.Connector(c.socket))
@@ -132,7 +134,8 @@ func TestWallIsWhatTheMainsGive(t *testing.T) {
 		class              string
 		load, rating, want float64
 	}{
-		{"gold", 250, 500, 277.78}, {"gold", 500, 500, 574.71}, {"gold", 175, 500, 197.74}, {"plain", 100, 500, 125}, {"gold", 0, 500, 6}, {"gold", 50, 500, 60.47}, {"brick", 60, 120, 67.42},
+		{"gold", 250, 500, 277.78}, {"gold", 500, 500, 574.71}, {"gold", 175, 500, 197.74}, {"plain", 100, 500, 125}, {"gold", 0, 500, 6},
+		{"gold", 50, 500, 60.47}, {"brick", 60, 120, 67.42},
 	} {
 		got, ok := ref.Wall(c.class, units.Watt(c.load), units.Watt(c.rating))
 		require.True(t, ok)

@@ -42,9 +42,12 @@ func TestSetTakesWhatAPersonTypes(t *testing.T) {
 
 func TestSetRefusesAndChangesNothing(t *testing.T) {
 	for _, c := range []struct{ path, typed, says string }{
-		{"/card/lanes", "three", "one of 1, 2, 4, 8, 16"}, {"/card/lanes", "3", "one of 1, 2, 4, 8, 16"}, {"/card/length_mm", "long", "9 1/8 in"}, {"/card/length_mm", "-1", "from 0 to 1000"},
-		{"/host/kind", "toaster", "mini-pc"}, {"/host/slots/0/carries", "pcie,water", "pcie"}, {"/host/slots/9/lanes", "4", "a list of 4"}, {"/card/wings", "2", "length_mm"},
-		{"/host/slots", "4", "holds a value"}, {"/name", " ", "not empty"}, {"/card/length_mm/source", "dream", "hearsay"}, {"/card/length_mm/tolerance", "-2", "0 or more"}, {"/host/memory_gib/source", "papers", "unknown"},
+		{"/card/lanes", "three", "one of 1, 2, 4, 8, 16"}, {"/card/lanes", "3", "one of 1, 2, 4, 8, 16"},
+		{"/card/length_mm", "long", "9 1/8 in"}, {"/card/length_mm", "-1", "from 0 to 1000"},
+		{"/host/kind", "toaster", "mini-pc"}, {"/host/slots/0/carries", "pcie,water", "pcie"}, {"/host/slots/9/lanes", "4", "a list of 4"},
+		{"/card/wings", "2", "length_mm"},
+		{"/host/slots", "4", "holds a value"}, {"/name", " ", "not empty"}, {"/card/length_mm/source", "dream", "hearsay"},
+		{"/card/length_mm/tolerance", "-2", "0 or more"}, {"/host/memory_gib/source", "papers", "unknown"},
 		{"/card/altered", "perhaps", "true or false"},
 	} {
 		r := sample(t)

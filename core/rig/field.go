@@ -56,7 +56,11 @@ type When struct {
 
 // unitSuffixes are the endings of field names that tell the unit.
 var unitSuffixes = []struct{ suffix, unit string }{
-	{"_gbit_s", "Gb/s"}, {"_gb_s", "GB/s"}, {"_gib", "GiB"}, {"_gb", "GB"}, {"_mm", "mm"}, {"_awg", "AWG"}, {"_ms", "ms"}, {"_deg", "°"}, {"_m3_h", "m³/h"}, {"_k", "K"}, {"_n", "N"},
+	{
+		"_gbit_s",
+		"Gb/s",
+	}, {"_gb_s", "GB/s"}, {"_gib", "GiB"}, {"_gb", "GB"}, {"_mm", "mm"}, {"_awg", "AWG"}, {"_ms", "ms"}, {"_deg", "°"}, {"_m3_h", "m³/h"},
+	{"_k", "K"}, {"_n", "N"},
 	{"_bytes", "bytes"}, {"_px", "px"}, {"_hz", "Hz"}, {"_w", "W"}, {"_v", "V"}, {"_a", "A"}, {"_g", "g"},
 }
 

@@ -36,7 +36,9 @@ func samples(t testing.TB) [][]byte {
 func file(fields string) []byte { return []byte(`{"format":"kolvan-rig/1","name":"a"` + fields + `}`) }
 
 func TestFactKeepsKnownAndUnknownApart(t *testing.T) {
-	r, err := Decode(file(`,"card":{"lanes":"unknown","power_w":0,"length_mm":{"value":240,"tolerance":1.5,"source":"measured","remark":"twice"},"encoders":[]}`))
+	r, err := Decode(
+		file(`,"card":{"lanes":"unknown","power_w":0,"length_mm":{"value":240,"tolerance":1.5,"source":"measured","remark":"twice"},"encoders":[]}`),
+	)
 	require.NoError(t, err)
 	assert.False(t, r.Card.Lanes.Known, "said to be unknown")
 	assert.False(t, r.Card.Gen.Known, "left out")
@@ -101,7 +103,8 @@ func TestDecodeNamesFieldValueAndWhatIsAccepted(t *testing.T) {
 	}
 	for name, doc := range map[string]string{
 		"newer version": `{"format":"kolvan-rig/2","name":"a"}`, "another format": `{"format":"drawing","name":"a"}`, "no object": `[1]`,
-		"no format": `{"name":"a"}`, "empty": ``, "cut off": `{"format":"kolvan-rig/1","na`, "text behind": `{"format":"kolvan-rig/1","name":"a"} x`, "no text": "\xff\xfe",
+		"no format": `{"name":"a"}`, "empty": ``, "cut off": `{"format":"kolvan-rig/1","na`,
+		"text behind": `{"format":"kolvan-rig/1","name":"a"} x`, "no text": "\xff\xfe",
 	} {
 		_, err := Decode([]byte(doc))
 		var fault *FieldError
@@ -130,11 +133,38 @@ func compiled(t testing.TB) *jsonschema.Schema {
 // the published schema against the Go types: both accept it, or neither does.
 func TestSchemaAndTypesAgree(t *testing.T) {
 	schema, docs := compiled(t), samples(t)
-	pool := []any{"unknown", "x", "", "m2", -1.0, 0.0, 1.0, 3.0, 4.0, 2.5, 1e9, true, []any{}, []any{"pcie"}, []any{"x"}, []any{map[string]any{"name": "n"}}, map[string]any{},
-		map[string]any{"value": 4.0}, map[string]any{"value": "unknown"}, map[string]any{
+	pool := []any{
+		"unknown",
+		"x",
+		"",
+		"m2",
+		-1.0,
+		0.0,
+		1.0,
+		3.0,
+		4.0,
+		2.5,
+		1e9,
+		true,
+		[]any{},
+		[]any{"pcie"},
+		[]any{"x"},
+		[]any{map[string]any{"name": "n"}},
+		map[string]any{},
+		map[string]any{"value": 4.0},
+		map[string]any{"value": "unknown"},
+		map[string]any{
 			"value": 1.0, "tolerance": 0.5, "source": "measured", "remark": "r",
 		},
-		map[string]any{"value": "x", "source": "dream"}, map[string]any{"value": true, "more": 1.0}, nil, strings.Repeat("é", maxText), strings.Repeat("e", maxText+1)}
+		map[string]any{
+			"value":  "x",
+			"source": "dream",
+		},
+		map[string]any{"value": true, "more": 1.0},
+		nil,
+		strings.Repeat("é", maxText),
+		strings.Repeat("e", maxText+1),
+	}
 	accepted := 0
 	rapid.Check(t, func(t *rapid.T) {
 		var doc any

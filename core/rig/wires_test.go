@@ -78,7 +78,8 @@ func TestTakingAPartAwayKeepsWiresRight(t *testing.T) {
 func TestCalled(t *testing.T) {
 	for pointer, want := range map[string]string{
 		"/chamber": "room for the card", "/chamber/things/3": "obstacle", "/chamber/things/3/size/x_mm": "along the length", "/supplies/0": "supply",
-		"/brief/stance": "what may be altered", "/card/length_mm": "length", "/card/length_mm/tolerance": "tolerance", "/host/drives/0": "drive", "/nowhere_at_all": "nowhere at all",
+		"/brief/stance": "what may be altered", "/card/length_mm": "length", "/card/length_mm/tolerance": "tolerance", "/host/drives/0": "drive",
+		"/nowhere_at_all": "nowhere at all",
 	} {
 		assert.Equal(t, want, Called(&Rig{}, pointer), pointer)
 	}

@@ -24,13 +24,25 @@ var (
 		word{"render-over", "rendering what does not fit"}, word{"model", "a model held in memory"},
 		word{"model-over", "a model that does not fit"}, word{"train", "training"}, word{"compute", "computing with large copies"},
 	)
-	splitWords     = words(word{"none", "one whole"}, word{"8+8", "8 and 8"}, word{"8+4+4", "8, 4 and 4"}, word{"4+4+4+4", "four times 4"})
-	triedAsWords   = words(word{"works", "it works"}, word{"limits", "it works within limits"}, word{"refuses", "it refuses"}, word{"not-yet", "not tried yet"})
+	splitWords   = words(word{"none", "one whole"}, word{"8+8", "8 and 8"}, word{"8+4+4", "8, 4 and 4"}, word{"4+4+4+4", "four times 4"})
+	triedAsWords = words(
+		word{"works", "it works"},
+		word{"limits", "it works within limits"},
+		word{"refuses", "it refuses"},
+		word{"not-yet", "not tried yet"},
+	)
 	seenByWords    = words(word{"oneself", ""}, word{"another", "somebody else"}, word{"papers", ""})
 	boardKindWords = words(
-		word{"standard-24", "standard plug of 24 contacts"}, word{"maker-6", "proprietary plug of six contacts"}, word{"maker-8", "proprietary plug of eight contacts"},
-		word{"maker-10", "proprietary plug of ten contacts"}, word{"maker-more", "proprietary plug of more contacts"},
-		word{"processor-4", "plug of four contacts for the processor"}, word{"processor-8", "plug of eight contacts for the processor"},
+		word{
+			"standard-24",
+			"standard plug of 24 contacts",
+		},
+		word{"maker-6", "proprietary plug of six contacts"},
+		word{"maker-8", "proprietary plug of eight contacts"},
+		word{"maker-10", "proprietary plug of ten contacts"},
+		word{"maker-more", "proprietary plug of more contacts"},
+		word{"processor-4", "plug of four contacts for the processor"},
+		word{"processor-8", "plug of eight contacts for the processor"},
 	)
 	partFeedWords = words(
 		word{"header", "a header of the board"}, word{"peripheral-4", "an old disk plug"}, word{"disk-15", "a disk plug"},
@@ -48,9 +60,23 @@ var (
 	batteryWords  = words(word{"unplugs", "has a plug that parts"}, word{"fixed", "cannot be parted from the board"}, word{"none", ""})
 	radioWords    = words(word{"wireless", ""}, word{"wire", ""})
 	formWords     = words(
-		word{"m2", "M.2"}, word{"mini-pcie", "mini PCIe"}, word{"msata", "mSATA"}, word{"card", ""}, word{"oculink", "OCuLink"},
-		word{"video", ""}, word{"module", ""}, word{"tunnel", ""}, word{"sff-8654", "SFF-8654"}, word{"sff-ta-1016", "SFF-TA-1016"}, word{"sff-8639", "SFF-8639"},
-		word{"expresscard", "ExpressCard"}, word{"mxm", "card module (MXM)"}, word{"usb3-lane", "one-lane plug like USB 3"},
+		word{"m2", "M.2"},
+		word{"mini-pcie", "mini PCIe"},
+		word{"msata", "mSATA"},
+		word{"card", ""},
+		word{"oculink", "OCuLink"},
+		word{
+			"video",
+			"",
+		},
+		word{"module", ""},
+		word{"tunnel", ""},
+		word{"sff-8654", "SFF-8654"},
+		word{"sff-ta-1016", "SFF-TA-1016"},
+		word{"sff-8639", "SFF-8639"},
+		word{"expresscard", "ExpressCard"},
+		word{"mxm", "card module (MXM)"},
+		word{"usb3-lane", "one-lane plug like USB 3"},
 	)
 	keyWords     = words(word{"M", ""}, word{"B", ""}, word{"B+M", ""}, word{"E", ""}, word{"A", ""}, word{"A+E", ""})
 	carriedWords = words(word{"pcie", "PCIe"}, word{"sata", "SATA"}, word{"usb", "USB"}, word{"video", ""}, word{"radio", ""})
@@ -63,8 +89,19 @@ var (
 	heightWords     = words(word{"full", "full height"}, word{"half", "low-profile (half-height)"}, word{"none", ""})
 	swapWords       = words(word{"free", ""}, word{"dismantles-cooler", "dismantles the cooler"}, word{"impossible", ""})
 	supplyKindWords = words(
-		word{"atx", "ATX"}, word{"sfx", "SFX"}, word{"sfx-l", "SFX-L"}, word{"tfx", "TFX"}, word{"flex", ""},
-		word{"proprietary", "its maker's own"}, word{"server", "server supply on a break-out board"}, word{"brick", ""}, word{"usb-c", "USB-C"}, word{"converter", "converter board"},
+		word{"atx", "ATX"},
+		word{"sfx", "SFX"},
+		word{"sfx-l", "SFX-L"},
+		word{"tfx", "TFX"},
+		word{"flex", ""},
+		word{
+			"proprietary",
+			"its maker's own",
+		},
+		word{"server", "server supply on a break-out board"},
+		word{"brick", ""},
+		word{"usb-c", "USB-C"},
+		word{"converter", "converter board"},
 	)
 	classWords      = words(word{"current", ""}, word{"older", ""})
 	efficiencyWords = words(

@@ -57,7 +57,11 @@ var (
 )
 
 // otherUnits are units of what is neither time, rate nor power.
-var otherUnits = units(map[string]string{"": "v volt volts mv a amp amps ampere ma va var wh kwh mwh % percent prozent pct °c ℃ c °f f k rpm mhz ghz khz mb mib gb gib kb db dba j kj bpm cos"})
+var otherUnits = units(
+	map[string]string{
+		"": "v volt volts mv a amp amps ampere ma va var wh kwh mwh % percent prozent pct °c ℃ c °f f k rpm mhz ghz khz mb mib gb gib kb db dba j kj bpm cos",
+	},
+)
 
 // units lists each way of writing under what it means.
 func units(by map[string]string) map[string]string {
@@ -78,7 +82,8 @@ func units(by map[string]string) map[string]string {
 var heads = func() map[string]Quantity {
 	all := map[string]Quantity{}
 	for quantity, words := range map[Quantity]string{
-		FrameTime: "frametime frametimes framems frameduration frame msperframe perframe probild jebild parimage porfotograma porcuadro perfotogramma porquadro naklatkę frametimems timeperframe millisecondsperframe" +
+		FrameTime: "frametime frametimes framems frameduration frame msperframe perframe probild jebild parimage porfotograma porcuadro " +
+			"perfotogramma porquadro naklatkę frametimems timeperframe millisecondsperframe" +
 			" dt delta deltatime interval frameinterval presentinterval" +
 			" bildzeit bilddauer bildzeiten framezeit framedauer zeitprobild zeitjebild dauerprobild msprobild" +
 			" tempsdimage duréedimage dureedimage tempsparimage duréeparimage dureeparimage tempsdetrame" +

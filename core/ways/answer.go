@@ -109,7 +109,10 @@ func (s *search) way(p *plan) (Way, error) {
 	w := Way{Patch: patch, Says: says(r), From: r.Route.Slot, Host: r.Host.Name, Card: r.Card.Name, Stages: names(
 		r.Route.Stages, func(s *rig.Stage) string { return s.Name },
 	),
-		Leads: names(r.Leads, func(l *rig.Lead) string { return l.Name }), Figures: report.Figures, Bounds: report.Bounds, Displaced: displaced(r), Rig: r, Report: &report}
+		Leads: names(
+			r.Leads,
+			func(l *rig.Lead) string { return l.Name },
+		), Figures: report.Figures, Bounds: report.Bounds, Displaced: displaced(r), Rig: r, Report: &report}
 	if i := report.Power.CardSupply(); i >= 0 {
 		w.Supply = r.Supplies[i].Name
 	}

@@ -104,9 +104,20 @@ func ofBool(b bool) float64 {
 func TestALossyChainIsHeldToALowerSpeed(t *testing.T) {
 	r := desk()
 	r.Host.Slots[0].Trace = rig.Of[units.Millimetre](150)
-	long := rig.Stage{Name: "long ribbon", Kind: rig.Of(rig.Dock), Lanes: rig.Of(4), Gen: rig.Of(4), Length: rig.Of[units.Millimetre](800), Line: rig.Of(rig.LineTwinax), Module: rig.Of[units.Millimetre](80),
-		Plug: rig.Joint{Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M"))}, Socket: rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: rig.Of(16)},
-		Inlets: []rig.Inlet{{Name: "in", Connector: rig.Of[rig.Connector]("cpu-8")}}, Makes3V3: rig.Of(true), TurnsOn: rig.Of(true)}
+	long := rig.Stage{
+		Name:     "long ribbon",
+		Kind:     rig.Of(rig.Dock),
+		Lanes:    rig.Of(4),
+		Gen:      rig.Of(4),
+		Length:   rig.Of[units.Millimetre](800),
+		Line:     rig.Of(rig.LineTwinax),
+		Module:   rig.Of[units.Millimetre](80),
+		Plug:     rig.Joint{Form: rig.Of(rig.M2), Key: rig.Of(rig.Key("M"))},
+		Socket:   rig.Joint{Form: rig.Of(rig.CardSlot), Lanes: rig.Of(16)},
+		Inlets:   []rig.Inlet{{Name: "in", Connector: rig.Of[rig.Connector]("cpu-8")}},
+		Makes3V3: rig.Of(true),
+		TurnsOn:  rig.Of(true),
+	}
 	bins := stock(t)
 	bins.Stages = []rig.Stage{long}
 	a := ask(t, r, bins)

@@ -370,7 +370,8 @@ func (s *slotSearch) moved(c *class, to []rig.Displaced) merit {
 // movedOf counts the devices that leave their places.
 func movedOf(r *rig.Rig) int {
 	n := len(r.Route.Displaced)
-	if slot := r.Slot(r.Route.Slot); slot != nil && slot.Occupant.Known && slot.Occupant.Value != rig.NoOccupant && r.NewHome(slot.Occupant.Value) == nil {
+	if slot := r.Slot(r.Route.Slot); slot != nil && slot.Occupant.Known && slot.Occupant.Value != rig.NoOccupant &&
+		r.NewHome(slot.Occupant.Value) == nil {
 		n++
 	}
 	return n

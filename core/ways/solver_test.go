@@ -113,7 +113,19 @@ func question(s *search) string {
 		list, _ := own.feeds(&class{stages: []int{i}})
 		for _, f := range list {
 			if f.merit.stops == 0 {
-				feedClass, feedCost, fans, feedDoubt = append(feedClass, fed), append(feedCost, int(f.merit.cost)), append(fans, f.merit.fans), append(feedDoubt, doubt(f.merit.sure))
+				feedClass, feedCost, fans, feedDoubt = append(
+					feedClass,
+					fed,
+				), append(
+					feedCost,
+					int(f.merit.cost),
+				), append(
+					fans,
+					f.merit.fans,
+				), append(
+					feedDoubt,
+					doubt(f.merit.sure),
+				)
 			}
 		}
 	}

@@ -239,7 +239,9 @@ func (s *search) worseOf(stages []rig.Stage) []bool {
 func (q *search) replaces(s, other *rig.Stage) bool {
 	cost, by, open := q.costOf(s)
 	others, most, without := q.costOf(other)
-	if !s.Length.Known || !other.Length.Known || s.Length.Tolerance > other.Length.Tolerance || s.Length.Value > other.Length.Value || cost > others || by > most || open > without {
+	if !s.Length.Known || !other.Length.Known || s.Length.Tolerance > other.Length.Tolerance || s.Length.Value > other.Length.Value || cost > others ||
+		by > most ||
+		open > without {
 		return false
 	}
 	if !link.SameLines(s, other) {
@@ -291,7 +293,8 @@ func withOwn(parts *assess.Bins, r *rig.Rig) *assess.Bins {
 		}
 	}
 	for _, l := range r.Leads {
-		if len(l.To) == 1 && l.To[0].Connector.Known && l.Wires == nil && len(l.From) > 0 && l.From[0].Connector.Known && l.From[0].Connector.Value != l.To[0].Connector.Value {
+		if len(l.To) == 1 && l.To[0].Connector.Known && l.Wires == nil && len(l.From) > 0 && l.From[0].Connector.Known &&
+			l.From[0].Connector.Value != l.To[0].Connector.Value {
 			all.Leads = append(all.Leads, l)
 		}
 	}
