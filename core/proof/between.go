@@ -2,6 +2,7 @@ package proof
 
 import (
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
@@ -33,8 +34,28 @@ func between(before, after []float64) (half float64, ok bool) {
 	if free < 1 {
 		return 0, false
 	}
-	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(free)}.Quantile(0.975)
-	return max(evenings, t*math.Sqrt(squares/float64(free)*(1/float64(len(before))+1/float64(len(after))))), true
+	return max(evenings, student(free)*math.Sqrt(squares/float64(free)*(1/float64(len(before))+1/float64(len(after))))), true
+}
+
+// quantiles are Student's t of so many degrees of freedom as a rig's runs have: worked out once,
+// since the library searches for each (BenchmarkAssess, as built).
+var quantiles = sync.OnceValue(func() (list [32]float64) {
+	for free := 1; free < len(list); free++ {
+		list[free] = studentOf(free)
+	}
+	return list
+})
+
+// student is the 97.5 % quantile of Student's t.
+func student(free int) float64 {
+	if few := quantiles(); free < len(few) {
+		return few[free]
+	}
+	return studentOf(free)
+}
+
+func studentOf(free int) float64 {
+	return distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(free)}.Quantile(0.975)
 }
 
 // meanLog is the mean of the logarithms; false for none, or for one of what has no logarithm.
@@ -53,8 +74,7 @@ func meanLog(values []float64) (mean float64, ok bool) {
 func meanOf(runs []*rig.Run, of func(*rig.Run) rig.Fact[float64]) (mean, off float64, known bool) {
 	mean, each, own := sideMean(runs, of, true)
 	if len(each) >= 3 {
-		t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(len(each) - 1)}.Quantile(0.975)
-		off = t * stat.StdDev(each, nil) / math.Sqrt(float64(len(each)))
+		off = student(len(each)-1) * stat.StdDev(each, nil) / math.Sqrt(float64(len(each)))
 	}
 	return mean, max(off, own), len(each) > 0
 }
