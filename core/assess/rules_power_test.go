@@ -11,6 +11,14 @@ var powerCases = []casesOf{
 		{"blocked", "a plug that does not enter", dockOn("d1", "disk-15", "in", "disk-15")},
 		{"blocked", "an M.2 slot feeds no card",
 			all(set("/route/stages", "[]"), set("/leads", "[]"))},
+		{"blocked", "3.3 V of a server supply, which has 12 V alone", all(mainDock("30"), drop("/supplies/1/rails/2"), set("/supplies/1/kind", `"server"`))},
+		{"blocked", "3.3 V of a dock's own server supply", all(
+			drop("/leads/0"), set("/route/stages/2/supply", `"main"`), set("/route/stages/2/makes_3v3_from_12v", "false"), set("/supplies/1/kind", `"server"`),
+		)},
+		{"quiet", "3.3 V of a server supply's board that makes some", all(
+			mainDock("30"), set("/supplies/1/kind", `"server"`), set("/supplies/1/rails/-", `{"name":"3.3","voltage_v":3.3,"current_a":10}`),
+		)},
+		{"quiet", "3.3 V of a supply of that kind of plug", mainDock("30")},
 		{"quiet", "the card slot of the host feeds it", hostSlot},
 		{"unknown", "is the last stage a dock?",
 			all(drop("/route/stages/2/kind"), drop("/route/stages/2/inlets"), set("/leads", "[]"), set("/card/plugs", "[]"))},
@@ -414,6 +422,18 @@ var powerCases = []casesOf{
 			"quiet", "5 V on a USB-C plug",
 			all(drop("/host/supply"), toHost("c", "usb-c"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":5}`)),
 		},
+		{"blocked", "a board that asks for 12 V of a charger without", all(
+			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"), usbCharger("100", `{"name":"9","voltage_v":9,"current_a":3},{"name":"20","voltage_v":20,"current_a":5}`),
+		)},
+		{"unknown", "a board that asks for 12 V, of a charger whose label nobody read", all(
+			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"), usbCharger("100", ""),
+		)},
+		{"unknown", "a board that asks for 12 V, and a rail without a voltage", all(
+			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"), usbCharger("100", `{"name":"9","voltage_v":9},{"name":"?"}`),
+		)},
+		{"quiet", "a board that asks for 12 V of a charger that lists it", all(
+			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"), usbCharger("200", `{"name":"9","voltage_v":9,"current_a":3},{"name":"12","voltage_v":12,"current_a":15}`),
+		)},
 		{
 			"unknown", "what asks for 12 V",
 			all(dockOn("c", "usb-c", "round", "barrel"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":12}`)),
@@ -665,4 +685,10 @@ func turned(facts string) string {
 		"/leads/-",
 		`{"name":"turned","from":[{"part":"main","at":"cpu","connector":"cpu-8"}],"to":[{"part":"host","at":"board main","connector":"proprietary"}],`+facts+`}`,
 	)
+}
+
+// usbCharger makes the main supply a USB-C charger with one outlet, c.
+func usbCharger(rating, rails string) string {
+	return all(set("/supplies/1/kind", `"usb-c"`), set("/supplies/1/rating_w", rating), set("/supplies/1/rails", "["+rails+"]"),
+		set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c"}`))
 }

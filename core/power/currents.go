@@ -453,7 +453,7 @@ func (n *Network) supply(i int) {
 			if e.port.kind != aSupply || e.port.part != i {
 				continue
 			}
-			total = total.plus(n.take(i, n.demand(k).times(n.fromPart(k, j)), e.port.at))
+			total = total.plus(n.take(i, n.demand(k).times(n.fromPart(k, j)), n.railBehind(e)))
 			load.FeedsPlan = load.FeedsPlan || !n.hostOnly(k)
 			hostByLead = hostByLead || n.reaches(k, theHost)
 		}
@@ -461,12 +461,12 @@ func (n *Network) supply(i int) {
 	if n.hostSupply == i && !hostByLead {
 		f := n.hostDraw()
 		load.FeedsPlan = load.FeedsPlan || n.card(&f).High > 0
-		total = total.plus(n.take(i, f, -1))
+		total = total.plus(n.take(i, f, railOf(s, -1)))
 	}
 	for k := range n.rig.Route.Stages {
 		if n.rig.Route.Stages[k].Supply == s.Name && s.Name != "" {
 			load.FeedsPlan = true
-			total = total.plus(n.take(i, n.stageDraw(k), -1))
+			total = total.plus(n.take(i, n.stageDraw(k), railOf(s, -1)))
 		}
 	}
 	load.Card = n.all(&total)
@@ -479,14 +479,14 @@ func (n *Network) supply(i int) {
 	n.meter(i)
 }
 
-// take puts what flows out of an outlet onto the rails of its supply.
-func (n *Network) take(i int, f flow, outlet int) flow {
+// take puts what flows out of a supply onto the rail behind it, and its 3.3 V onto theirs.
+func (n *Network) take(i int, f flow, rail int) flow {
 	s, load := &n.rig.Supplies[i], &n.Supplies[i]
 	load.Used = true
 	load.FeedsCard = load.FeedsCard || n.card(&f).High > 0
 	at12 := f
 	at12.v33 = Watts{}
-	if rail := railOf(s, outlet); rail >= 0 {
+	if rail >= 0 {
 		n.byRail[rail] = n.byRail[rail].plus(at12)
 	}
 	if rail := onlyRail(s, 3.3); rail >= 0 {

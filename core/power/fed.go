@@ -102,7 +102,24 @@ func (n *Network) judge3V3(r *finding.Rule, out *finding.List) {
 		n.needOpaque(r, aStage, func(t net) bool { return t.mayV33 != 0 }, "whether the slot has its 3.3 V", out)
 		return
 	}
+	if i := n.firstWithout3V3(n.stages[n.Slot.Stage].live); i >= 0 {
+		out.Add(
+			r, finding.Blocked, n.Slot.where, nil, "The card slot of %s has no 3.3 V: it makes none, and %s has no rail of it.", n.Slot.Name,
+			n.rig.Supplies[i].Name,
+		)
+		return
+	}
 	out.Add(r, finding.Blocked, n.Slot.where, nil, "The card slot of %s has no 3.3 V: it makes none, and no lead brings it.", n.Slot.Name)
+}
+
+// firstWithout3V3 is the first of some supplies that has no 3.3 V; -1 for none.
+func (n *Network) firstWithout3V3(of supplySet) int {
+	for i := range n.rig.Supplies {
+		if of&bit(i) != 0 && without3V3(&n.rig.Supplies[i]) {
+			return i
+		}
+	}
+	return -1
 }
 
 // needOpaque asks for the connector of the first lead to such a part whose pins

@@ -18,6 +18,9 @@ func (n *Network) mateEnds(i int) {
 		if !into.sense.Known && straight(lead) {
 			into.sense = load.To[0].into.sense
 		}
+		if rail := n.contractRail(i, p, &into); rail >= 0 && !into.current.Known {
+			into.current = maybeOf(&n.rig.Supplies[p.part].Rails[rail].Current)
+		}
 		load.From[j] = EndLoad{port: p, lead: i, at: j, source: true, into: into}
 		n.mate(&load.From[j], into, maybeOf(&lead.From[j].Connector), maybeOf(&lead.From[j].Current))
 	}

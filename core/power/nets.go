@@ -176,8 +176,7 @@ func (n *Network) trace(i int) net {
 func (n *Network) behind(e *EndLoad) (t net) {
 	switch e.port.kind {
 	case aSupply:
-		bit := supplySet(1) << e.port.part
-		t = e.kept(net{live: bit, v33: bit, on: bit, fed: n.converterFed(e.port.part)})
+		t = e.kept(n.brings(e.port.part, n.converterFed(e.port.part)))
 	case aLead:
 		t = n.trace(e.port.part)
 		t = e.kept(t)
@@ -186,6 +185,25 @@ func (n *Network) behind(e *EndLoad) (t net) {
 		t = net{live: s.live, fed: s.fed}
 	}
 	return t
+}
+
+// brings is what a supply gives: 3.3 V only where it may have a rail of it.
+func (n *Network) brings(s int, fed bool) net {
+	t := net{live: bit(s), v33: bit(s), on: bit(s), fed: fed}
+	if without3V3(&n.rig.Supplies[s]) {
+		t.v33 = 0
+	}
+	return t
+}
+
+// without3V3 reports a supply that has no 3.3 V for sure: a server supply has 12 V alone, and
+// others but those of a standard have what their rails list.
+func without3V3(s *rig.Supply) bool {
+	server := rig.Is(s.Kind, rig.ServerSupply)
+	if !server && (WaitsToBeSwitched(s) || !s.Kind.Known || len(s.Rails) == 0) {
+		return false
+	}
+	return !slices.ContainsFunc(s.Rails, func(rail rig.Rail) bool { return !rail.Voltage.Known || same(rail.Voltage.Value, 3.3) })
 }
 
 // converterFed reports a supply that needs no feed, or that a lead feeds.
@@ -250,7 +268,7 @@ func mayHave(pins []string, pin string) bool {
 // stage is what reaches the plane of a stage through its inlets.
 func (n *Network) stage(s int) (t net) {
 	if own := n.partNamed(n.rig.Route.Stages[s].Supply); own.kind == aSupply {
-		t = net{live: bit(own.part), v33: bit(own.part), on: bit(own.part), fed: true}
+		t = n.brings(own.part, true)
 	}
 	for i := range n.Leads {
 		for j := range n.Leads[i].To {
@@ -352,6 +370,11 @@ func (n *Network) supplyVolts(e *EndLoad) voltage {
 			return voltageOf(&o.Voltage)
 		}
 		told = o.Rail != ""
+	}
+	if e.socketRow.OrNone().Negotiates && !told {
+		if ask := n.asksFor(e.lead); ask.at != 0 {
+			return ask // whether it is offered is said by power.contract
+		}
 	}
 	rail := railOf(s, e.port.at)
 	fixed := fixed(e.socketRow)

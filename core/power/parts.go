@@ -277,6 +277,18 @@ func railOf(s *rig.Supply, outlet int) int {
 	return onlyRail(s, 12)
 }
 
+// railBehind is railOf the outlet that a source end is plugged into: where its lead asks for a
+// voltage, the rail of that contract.
+func (n *Network) railBehind(e *EndLoad) int {
+	s := &n.rig.Supplies[e.port.part]
+	if e.port.at >= 0 && s.Outlets[e.port.at].Rail == "" {
+		if rail := n.contractRail(e.lead, e.port, &e.into); rail >= 0 {
+			return rail
+		}
+	}
+	return railOf(s, e.port.at)
+}
+
 // onlyRail is the place of the only rail of that voltage, −1 where there is none
 // or more than one.
 func onlyRail(s *rig.Supply, volts units.Volt) int {

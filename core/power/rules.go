@@ -62,8 +62,9 @@ var rules = finding.Table[*Network]{
 		Line: "the USB-C supply does not agree to what the host takes", Tag: "USB-C contract",
 		Would:   "a USB-C supply that offers {load_w} or more|a USB-C supply that negotiates the voltage",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Harms()},
-		Figures: finding.Figures{"brings_v": finding.MoreIsWorse, "load_w": finding.MoreIsWorse},
-		Fires:   "a USB-C contract gives less than the host draws (blocked), or a USB-C plug carries a voltage that nobody negotiated (danger)",
+		Figures: finding.Figures{"brings_v": finding.MoreIsWorse, "load_w": finding.MoreIsWorse, "asks_v": finding.MoreIsWorse},
+		Fires: "a USB-C contract gives less than what hangs on it draws, or what asks for a voltage meets a source that does not offer it " +
+			"(blocked); a USB-C plug carries a voltage that nobody negotiated (danger)",
 		Example: "Host lead has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.",
 	}, Judge: judgeContract},
 	{Rule: finding.Rule{

@@ -246,7 +246,7 @@ func (n *Network) needRailFacts(r *finding.Rule, i int, out *finding.List) {
 	for k := range n.Leads {
 		for j := range n.Leads[k].From {
 			e := &n.Leads[k].From[j]
-			if e.port.kind == aSupply && e.port.part == i && e.port.at >= 0 && len(s.Rails) > 0 && railOf(s, e.port.at) < 0 {
+			if e.port.kind == aSupply && e.port.part == i && e.port.at >= 0 && len(s.Rails) > 0 && n.railBehind(e) < 0 {
 				if rail := slices.IndexFunc(s.Rails, func(r rig.Rail) bool { return !r.Voltage.Known }); rail >= 0 {
 					out.Need(
 						r, at+"/rails/"+itoa(rail)+"/voltage_v", "the voltage of rail "+s.Rails[rail].Name+" of "+s.Name, "Read its label.",

@@ -192,6 +192,9 @@ func (n *Network) voltsFact(lead int) (where, of string) {
 				if len(s.Rails) == 1 && (e.port.at < 0 || s.Outlets[e.port.at].Rail == "") {
 					return rig.SupplyPath(e.port.part) + "/rails/0/voltage_v", s.Name
 				}
+				if e.socketRow.OrNone().Negotiates {
+					return rig.LeadPath(lead) + "/asks_v", n.rig.Leads[lead].Name
+				}
 				if e.port.at >= 0 {
 					return n.pathOf(e.port, "outlets") + "/voltage_v", s.Name
 				}

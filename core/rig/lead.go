@@ -15,6 +15,7 @@ type Lead struct {
 	// A bought lead that turns one plug into another.
 	MadeFor Fact[[]string]   `json:"made_for,omitzero" name:"made for" doc:"The hosts or boards whose plug it turns into, by its papers; it is then bought, not made by oneself."`
 	Standby Fact[units.Volt] `json:"standby_v,omitzero" is:"0..24" else:"the supply's 5 V" name:"gives standby of" doc:"Of a lead that makes another standby voltage of the supply's 5 V."`
+	Asks    Fact[units.Volt] `json:"asks_v,omitzero" is:"5..48" name:"a board in it asks for" doc:"Of a lead with a USB-C plug and a small board that negotiates: the voltage it is set to."`
 	Ticked  []string         `json:"meter_ticked,omitzero" name:"measured and right" doc:"Lines of its meter list that were measured and right."`
 	Price
 }

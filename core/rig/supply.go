@@ -2,11 +2,11 @@ package rig
 
 import "kolvan/core/units"
 
-// Supply is a power supply.
 // SwitchBoard is the board that switches an ATX-style supply on with the host. Its price
 // counts where it is told.
 type SwitchBoard struct{ Price }
 
+// Supply is a power supply.
 type Supply struct {
 	Name    string                 `json:"name" name:"name" doc:"The supply's name."`
 	Kind    Fact[SupplyKind]       `json:"kind,omitzero" name:"form" doc:"All but a brick, USB-C and a converter board are ATX-style and must be switched on."`
