@@ -167,6 +167,8 @@ var routeCases = []casesOf{
 		},
 		{"quiet", "behind the processor", set("/host/slots/0/behind", `"processor"`)},
 		{"unknown", "the uplink", set("/host/slots/0/behind", `"chipset"`)},
+		{"note", "a packet switch, whose draw nobody told", set("/route/stages/0/packet_switch", "true")},
+		{"note", "a packet switch of 9 W", all(set("/route/stages/0/packet_switch", "true"), set("/route/stages/0/power_w", "9"))},
 	}},
 	{"link.loopback", []ruleCase{
 		{

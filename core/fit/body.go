@@ -207,7 +207,8 @@ func (c *Chamber) rise() units.Kelvin { return c.rig.Chamber.Rise.Or(units.Kelvi
 func (c *Chamber) AirNeeded() (needed units.Range[units.CubicMetrePerHour], watts units.Range[units.Watt], open missingFact) {
 	watts = wattsOf(c.rig.Card.Lasting(), 0, mostHeat)
 	open = missingFact{"/card/power_w", "the card's board power", "Read its papers, or measure it."}
-	if inside, unsure := c.hostInside(); inside != units.Never {
+	inside, unsure := c.hostInside()
+	if inside != units.Never {
 		host := wattsOf(c.rig.Host.Power, 0, mostHeat)
 		switch {
 		case inside == units.Sometimes:
@@ -222,6 +223,11 @@ func (c *Chamber) AirNeeded() (needed units.Range[units.CubicMetrePerHour], watt
 			open.where, open.fact = "/host/power_w", "what the host draws"
 		}
 		watts = watts.Plus(host)
+	}
+	for i := range c.rig.Route.Stages {
+		if s := &c.rig.Route.Stages[i]; inside != units.Never || !rig.Is(s.Kind, rig.Adapter) {
+			watts = watts.Plus(c.ref.StageDraw(s))
+		}
 	}
 	returns, _ := c.returns()
 	perWatt := c.ref.AirPerWatt / float64(c.rise()) / (1 - returns)

@@ -296,7 +296,11 @@ func (p *Plan) stage(row *reference.Generation, s *rig.Stage, at string, visit f
 			Ends: units.Exactly(units.Decibel(ends) * p.ref.Penalty("soldered-end").At(gen)),
 		})
 	}
-	switch s.Repeats.Value {
+	repeats := s.Repeats.Value
+	if rig.Is(s.Switches, true) {
+		repeats = rig.Retimer // a packet switch ends one link and begins another
+	}
+	switch repeats {
 	case rig.Redriver:
 		piece.Ends = piece.Ends.Times(0.5)
 		piece.Redriver = true

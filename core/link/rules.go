@@ -126,7 +126,8 @@ var rules = finding.Table[*Plan]{
 		Would:   "a slot at the processor, where the host has one",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"asked_gb_s": finding.MoreIsWorse},
-		Fires:   "the slot is behind the chipset; a risk when the card and the displaced drive ask for more than its uplink carries",
+		Fires: "the slot is behind the chipset; a risk when the card and the displaced drive ask for more than its uplink carries; a stage " +
+			"with a packet switch, which shares the rate of its plug (note)",
 		Example: "m2-a is behind the chipset: the card shares its uplink with all else there.",
 	}, Judge: judgeUplink},
 	{Rule: finding.Rule{

@@ -136,9 +136,30 @@ func judgeLookAlike(r *finding.Rule, p *Plan, out *finding.List) {
 	}
 }
 
+// judgeSwitch says what hangs on a packet switch's own plug (reference, section 2a).
+func (p *Plan) judgeSwitch(r *finding.Rule, out *finding.List) {
+	for i := range p.rig.Route.Stages {
+		s := &p.rig.Route.Stages[i]
+		if !rig.Is(s.Switches, true) {
+			continue
+		}
+		draw := p.ref.StageDraw(s)
+		draws := draw.High.String()
+		if !draw.Known() {
+			draws = fmt.Sprintf("%.0f to %v", draw.Low, draw.High)
+		}
+		out.Add(
+			r, finding.Note, rig.StagePath(i), nil,
+			"%s has a packet switch: all on it share the rate of its own plug, behind it the card may show more lanes than reach the host, and its %s want air.",
+			s.Name, draws,
+		)
+	}
+}
+
 // judgeUplink weighs what shares the chipset's way to the processor: the card, and
 // the drive that had to move behind the chipset.
 func judgeUplink(r *finding.Rule, p *Plan, out *finding.List) {
+	p.judgeSwitch(r, out)
 	slot := p.rig.Slot(p.rig.Route.Slot)
 	if slot == nil || p.None || !rig.Is(slot.Behind, rig.Chipset) {
 		return

@@ -348,7 +348,7 @@ func (n *Network) stageOwn(s int) flow { return n.stageTakes(s, flow{}) }
 
 // stageTakes is what a stage takes to pass a flow on.
 func (n *Network) stageTakes(s int, f flow) flow {
-	f = f.plus(flow{host: orRange(n.rig.Route.Stages[s].Power, 0, 0)})
+	f = f.plus(flow{host: n.ref.StageDraw(&n.rig.Route.Stages[s])})
 	if s != n.Slot.Stage {
 		return f
 	}
@@ -382,7 +382,7 @@ func (n *Network) beside(v33 Watts) Watts {
 
 // hostDraw is the host's own load and, in one of its own slots, the card's.
 func (n *Network) hostDraw() flow {
-	f := flow{host: n.Host}
+	f := flow{host: n.Host.Plus(n.throughSlot())}
 	if n.Slot.Stage == 0 && n.v33ByEdge() {
 		f.v33 = n.Slot.At3V3
 	}
@@ -395,6 +395,17 @@ func (n *Network) hostDraw() flow {
 		}
 	}
 	return f
+}
+
+// throughSlot is what the stages before the card's slot take for themselves that have no
+// inlet: the host's slot feeds them.
+func (n *Network) throughSlot() (sum Watts) {
+	for i := range n.rig.Route.Stages {
+		if s := &n.rig.Route.Stages[i]; i != n.Slot.Stage && len(s.Inlets) == 0 && s.Supply == "" {
+			sum = sum.Plus(n.ref.StageDraw(s))
+		}
+	}
+	return sum
 }
 
 // feedsCard: a slot feeds what its own form is for. M.2 and wireless slots, ports and

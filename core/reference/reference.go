@@ -293,9 +293,10 @@ type Values struct {
 	SagNote, SagRisk             units.Gram
 	TipLeast                     units.Degree
 	IntakeLeast                  units.Millimetre
-	ReturnsDesk, ReturnsCupboard float64 // share of the warm air that is taken in again
-	AirPerWatt                   float64 // m³/h for a watt and a kelvin
-	AirRise                      float64 // K
+	ReturnsDesk, ReturnsCupboard float64                 // share of the warm air that is taken in again
+	AirPerWatt                   float64                 // m³/h for a watt and a kelvin
+	AirRise                      float64                 // K
+	SwitchDraw                   units.Range[units.Watt] // of a packet switch
 	UplinkLeast                  units.GigabytePerSecond
 	UplinkMost                   units.GigabytePerSecond
 }
@@ -334,6 +335,8 @@ func (t *Tables) readValues() error {
 		"slot_total_w":          func(v float64) { t.SlotTotal = units.Watt(v) },
 		"slot_least_w":          func(v float64) { t.SlotLeast = units.Watt(v) },
 		"slot_small_w":          func(v float64) { t.SlotSmall = units.Watt(v) },
+		"switch_least_w":        func(v float64) { t.SwitchDraw.Low = units.Watt(v) },
+		"switch_most_w":         func(v float64) { t.SwitchDraw.High = units.Watt(v) },
 		"conversion_share":      func(v float64) { t.ConversionShare = v },
 		"supply_share":          func(v float64) { t.SupplyShare = units.Share(v) },
 		"card_idle_least":       func(v float64) { t.CardIdleLeast = v },
@@ -405,6 +408,19 @@ func (t *Tables) readValues() error {
 		return fmt.Errorf("reference table planning: %q is missing", name)
 	}
 	return nil
+}
+
+// StageDraw is what a stage takes for itself: as told, else what its packet switch may, if it
+// has one.
+func (t *Tables) StageDraw(s *rig.Stage) units.Range[units.Watt] {
+	switch {
+	case s.Power.Known:
+		return rig.Span(s.Power).AtLeast(units.Range[units.Watt]{})
+	case rig.Is(s.Switches, true):
+		return t.SwitchDraw
+	default:
+		return units.Range[units.Watt]{}
+	}
 }
 
 // Takes is how long a step of switching on takes, by its name in the table.

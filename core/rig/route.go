@@ -125,7 +125,7 @@ type Stage struct {
 	Socket    Joint                  `json:"socket,omitzero" name:"socket" doc:"The end toward the card."`
 	Inlets    []Inlet                `json:"inlets,omitzero" name:"power inlets" doc:"Where it takes power for the card's slot. Left out: it has none, or nobody looked."`
 	Outlets   []Outlet               `json:"outlets,omitzero" name:"power outlets" doc:"Where it passes power on to the card, on one plane with its inlets."`
-	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..200" else:"0" name:"own draw" when:"kind=dock|riser" doc:"What it takes for itself from its inlets."`
+	Power     Fact[units.Watt]       `json:"power_w,omitzero" is:"0..200" name:"own draw" else:"0; 5 to 15 W of a packet switch" when:"kind=dock|riser|adapter" doc:"What it takes for itself from its inlets, or from the slot that it stands in."`
 	Passes3V3 Fact[bool]             `json:"passes_3v3,omitzero" else:"no" name:"takes its 3.3 V through its edge" when:"kind=riser|dock|adapter" doc:"Its 12 V comes from a plug, its 3.3 V from the card slot that it stands in."`
 	Passes    Fact[bool]             `json:"passes_power,omitzero" name:"passes the slot's power on" when:"kind=riser|dock" doc:"A powered riser in a card slot also passes that slot's own power on."`
 	SlotLimit Fact[units.Watt]       `json:"slot_limit_w,omitzero" is:"0..600" name:"its slot gives at most" when:"kind=dock|riser" doc:"What it lets the card take from its slot."`

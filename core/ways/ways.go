@@ -211,8 +211,7 @@ func newSearch(q Question, ref *reference.Tables) *search {
 	s.joined = make([][]int, len(stages))
 	for i := range stages {
 		for j := range stages {
-			stacked := rig.Is(stages[i].Kind, rig.Dock) && rig.Is(stages[j].Kind, rig.Riser) // it would stand on an open dock
-			if i != j && !stacked && link.Follows(&stages[i], &stages[j]) {
+			if i != j && !stacked(&stages[i], &stages[j]) && link.Follows(&stages[i], &stages[j]) {
 				s.joined[i] = append(s.joined[i], j)
 			}
 		}
@@ -220,6 +219,13 @@ func newSearch(q Question, ref *reference.Tables) *search {
 	s.electric = electricOf(stages)
 	s.worse = s.worseOf(stages)
 	return s
+}
+
+// stacked reports what nobody builds: a card edge, of a riser or of a card with a link socket,
+// in a card slot that stands on a dock, on a riser or at the end of a ribbon.
+func stacked(below, above *rig.Stage) bool {
+	kind, known := below.Kind.Get()
+	return known && kind != rig.Adapter && rig.Is(above.Plug.Form, rig.CardSlot)
 }
 
 // worseOf marks the stages that another does all for, being as short and as cheap: a
@@ -262,7 +268,7 @@ func electricOf(stages []rig.Stage) []int {
 	for i := range stages {
 		s := &stages[i]
 		kind := rig.Stage{Kind: s.Kind, Plug: rig.Joint{Form: s.Plug.Form}, Socket: rig.Joint{Form: s.Socket.Form}, Inlets: s.Inlets, Outlets: s.Outlets,
-			Power: s.Power, Passes: s.Passes, Passes3V3: s.Passes3V3, SlotLimit: s.SlotLimit, Makes3V3: s.Makes3V3, TurnsOn: s.TurnsOn, Supply: s.Supply, Holds: s.Holds}
+			Power: s.Power, Switches: s.Switches, Passes: s.Passes, Passes3V3: s.Passes3V3, SlotLimit: s.SlotLimit, Makes3V3: s.Makes3V3, TurnsOn: s.TurnsOn, Supply: s.Supply, Holds: s.Holds}
 		ids[i] = slices.IndexFunc(kinds, func(k rig.Stage) bool { return reflect.DeepEqual(&k, &kind) })
 		if ids[i] < 0 {
 			ids[i] = len(kinds)
