@@ -34,6 +34,12 @@ func claimsOf(r *rig.Rig, report *assess.Report) (list []claim) {
 	if drives := r.Host.Listed.Drives; drives.Known && worse("/host/drives") {
 		list = append(list, claim{"drives", fmt.Sprint(drives.Value), fmt.Sprint(len(r.Host.Drives))})
 	}
+	if screens := r.Host.Listed.Screens; screens.Known && worse("/host/screens") {
+		list = append(list, claim{"video outputs", fmt.Sprint(screens.Value), fmt.Sprint(len(r.Host.Screens))})
+	}
+	if panel := r.Host.Listed.Panel; panel.Known && worse("/host/panel") {
+		list = append(list, claim{"its panel", rig.Spoken(panel.Value), rig.Spoken(r.Host.Panel.Value)})
+	}
 	if worse("/host/supply") {
 		list = append(list, claim{"its supply", "in the box", "not there"})
 	}

@@ -86,7 +86,8 @@ func TestPageToTheSeller(t *testing.T) {
 		1,
 		"patch",
 		"patch",
-		`[{"op":"add","path":"/host/condition","value":[{"name":"lid","state":"broken"},{"name":"fans","state":"fine"}]}]`,
+		`[{"op":"add","path":"/host/condition","value":[{"name":"lid","state":"broken"},{"name":"fans","state":"fine"}]},
+		 {"op":"add","path":"/host/listed","value":{"panel":"works","screens":9}},{"op":"add","path":"/host/panel","value":"dead"}]`,
 		"says",
 		"looked",
 	)
@@ -94,6 +95,8 @@ func TestPageToTheSeller(t *testing.T) {
 	assert.Equal(t, http.StatusOK, status)
 	assert.Contains(t, page, "| m2-a, generation | Gen 4 | Gen 3 |")
 	assert.Contains(t, page, "| lid |")
+	assert.Contains(t, page, "| its panel | works | dead |")
+	assert.Contains(t, page, "| video outputs | 9 |")
 	assert.NotContains(t, page, "fans")
 	assert.NotContains(t, page, "Corvane")
 	_, page = c.get("/rigs/3/claim.md")

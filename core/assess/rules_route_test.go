@@ -312,6 +312,11 @@ var routeCases = []casesOf{
 		{"note", "8 GiB listed, 16 found", all(set("/host/listed", `{"memory_gib":8}`), set("/host/memory_gib", "16"))},
 		{"risk", "two drives listed, one found", all(set("/host/listed", `{"drives":2}`), drop("/host/drives/1"))},
 		{"quiet", "as many drives as listed", set("/host/listed", `{"drives":2}`)},
+		{"risk", "a panel that is dead was listed as working", all(set("/host/listed", `{"panel":"works"}`), set("/host/panel", `"dead"`))},
+		{"note", "a panel that works was listed as dead", all(set("/host/listed", `{"panel":"dead"}`), set("/host/panel", `"works"`))},
+		{"quiet", "a panel as listed", all(set("/host/listed", `{"panel":"dead"}`), set("/host/panel", `"dead"`))},
+		{"risk", "two video outputs listed, one found", all(set("/host/listed", `{"screens":2}`), set("/host/screens", `[{"name":"out"}]`))},
+		{"quiet", "as many video outputs as listed", all(set("/host/listed", `{"screens":1}`), set("/host/screens", `[{"name":"out"}]`))},
 		{
 			"risk", "said to work, and a hinge is broken",
 			all(set("/host/listed", `{"works":true}`), set("/host/condition", `[{"name":"hinge","state":"broken"}]`)),

@@ -284,6 +284,18 @@ func judgeBox(r *finding.Rule, g *Gate, out *finding.List) {
 	if found := len(g.Host.Drives); said.Drives.Known && g.Host.Drives != nil && found != said.Drives.Value {
 		listing(r, "/host/drives", "drives found in the host: %v", float64(said.Drives.Value), float64(found), out)
 	}
+	if found := len(g.Host.Screens); said.Screens.Known && g.Host.Screens != nil && found != said.Screens.Value {
+		listing(r, "/host/screens", "video outputs found on the host: %v", float64(said.Screens.Value), float64(found), out)
+	}
+	if differs(said.Panel, g.Host.Panel) {
+		level := finding.Note
+		if rig.Is(said.Panel, rig.PanelWorks) || rig.Is(g.Host.Panel, rig.PanelNone) {
+			level = finding.Risk
+		}
+		out.Add(
+			r, level, "/host/panel", nil, "The listing said of its panel: %s; found: %s.", rig.Spoken(said.Panel.Value), rig.Spoken(g.Host.Panel.Value),
+		)
+	}
 	if rig.Is(said.Supply, true) && g.Host.Supply == "" && g.Supplies != nil {
 		out.Add(r, finding.Risk, "/host/supply", nil, "The listing said its supply comes with it; none was found.")
 	}

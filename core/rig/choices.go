@@ -162,7 +162,9 @@ const (
 	FoundMissing CheckState = "missing"
 	FoundBroken  CheckState = "broken"
 
-	PanelDead PanelState = "dead"
+	PanelWorks PanelState = "works"
+	PanelDead  PanelState = "dead"
+	PanelNone  PanelState = "none"
 
 	Bundled DiskMode = "bundled"
 

@@ -76,6 +76,8 @@ type Listed struct {
 	Processor Fact[string]         `json:"processor,omitzero" name:"processor, as listed" doc:"The processor's name in the listing."`
 	Memory    Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"main memory, as listed" doc:"Main memory, GiB."`
 	Drives    Fact[int]            `json:"drives,omitzero" is:"0..16" name:"drives, as listed" doc:"How many drives come with it."`
+	Panel     Fact[PanelState]     `json:"panel,omitzero" name:"its panel, as listed" doc:"Of a host with a panel of its own."`
+	Screens   Fact[int]            `json:"screens,omitzero" is:"0..16" name:"video outputs, as listed" doc:"How many sockets for a screen it has."`
 	Works     Fact[bool]           `json:"works,omitzero" name:"said to work" doc:"The listing says that it works, or is without faults."`
 	Supply    Fact[bool]           `json:"supply_in_box,omitzero" name:"its supply comes with it" doc:"As the listing says."`
 	Parts     []string             `json:"parts_in_box,omitzero" name:"parts in the box" doc:"Caddies, screws, covers and what else the listing says comes with it."`
@@ -83,7 +85,7 @@ type Listed struct {
 
 // Said reports that the listing is told of, with anything.
 func (l *Listed) Said() bool {
-	return l.Processor.Known || l.Memory.Known || l.Drives.Known || l.Works.Known || l.Supply.Known || l.Parts != nil
+	return l.Processor.Known || l.Memory.Known || l.Drives.Known || l.Panel.Known || l.Screens.Known || l.Works.Known || l.Supply.Known || l.Parts != nil
 }
 
 // Check is one thing to look at on a used machine.
