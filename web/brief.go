@@ -186,19 +186,11 @@ func useEffects(r *rig.Rig, report *assess.Report) (list []effect) {
 			)
 		}
 	}
-	list = append(list, expectedEffects(r, proof.Link{Net: report.Link.NetEnds})...)
+	list = append(list, expectedEffects(r, proof.Link{Net: report.Link.NetEnds, Ref: report.Link.Tables()})...)
 	if fill := figureOf(report, "link.fill_s", printTime); fill != unknown {
 		list = append(list, effect{Says: "Filling the card's memory takes " + fill + " over this link."})
 	}
 	return list
-}
-
-// saysNothing is a share between ends so far apart that it tells nothing.
-var saysNothing = [2]float64{0.3, 0.9}
-
-// tellsNothing reports a forecast that is as wide as that, and has no rate.
-func tellsNothing(u *proof.UseForecast) bool {
-	return u.Now.Share[0] < saysNothing[0] && u.Now.Share[1] > saysNothing[1] && u.Now.Rate == nil
 }
 
 // expectedEffects say how much of the card each use gets through the link: a range, narrowed
@@ -209,16 +201,13 @@ func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 	}
 	var silent []string
 	for _, u := range proof.Make(r, l, nil, l.Net, proof.Same).Uses {
-		if tellsNothing(&u) {
+		if !u.Tells() {
 			silent = append(silent, u.Use)
 			continue
 		}
-		says := fmt.Sprintf("%s gets %.0f to %.0f %% of the card's own speed over this link", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1])
+		says := u.Use + ": " + u.Now.Words()
 		if u.From == "runs" {
 			says += ", by its runs"
-		}
-		if u.Now.Rate != nil {
-			says += fmt.Sprintf(": %.0f to %.0f Hz", u.Now.Rate[0], u.Now.Rate[1])
 		}
 		if u.Enough != "" {
 			says += "; enough: " + u.Enough
@@ -229,7 +218,7 @@ func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 		list = append(
 			list,
 			effect{
-				Says: finding.Sentence(strings.Join(silent, ", ") + ": nothing to go by yet. A run, or what the card does in another machine, would tell."),
+				Says: finding.Sentence(strings.Join(silent, ", ") + ": nothing to go by yet. What sort of use it is, or what the card does in another machine, would tell."),
 			},
 		)
 	}

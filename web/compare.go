@@ -191,16 +191,16 @@ func spikeWords(report *assess.Report) string {
 // expectedCell is what is expected of the first use: its rate where it is known, else the
 // share of the card's own speed.
 func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
-	l := proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, a.ref)}
+	l := proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, a.ref), Ref: a.ref}
 	if l.Net.High <= 0 || r.Card.Name == "" || len(r.Brief.Works) == 0 {
 		return comparedCell{Text: unknown}
 	}
 	u := proof.Make(r, l, nil, l.Net, proof.Same).Uses[0]
-	if tellsNothing(&u) && u.Now.Gain == nil {
+	if !u.Tells() {
 		return comparedCell{Text: u.Use + ": a figure of the card in another machine would tell"}
 	}
 	c := comparedCell{
-		Text:   fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Share[0], 100*u.Now.Share[1]),
+		Text:   fmt.Sprintf("%s: %.0f to %.0f %% of the card", u.Use, 100*u.Now.Likely.Share[0], 100*u.Now.Likely.Share[1]),
 		counts: math.Round(100 * u.Now.Share[0]), upTo: math.Round(100 * u.Now.Share[1]), ranges: true, told: true,
 	}
 	if u.Now.Gain != nil {

@@ -85,7 +85,7 @@ func (v *ledgerView) StateWords(state string) string {
 
 // ledgerOf makes the view of the station.
 func ledgerOf(r *rig.Rig, report *assess.Report, ref *reference.Tables) *ledgerView {
-	told := ledger.ReportOf(r, proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, ref)})
+	told := ledger.ReportOf(r, proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, ref), Ref: ref})
 	money := func(of fmt.Stringer) string { return ledger.Money(of, r) }
 	t := &told.Totals
 	v := &ledgerView{

@@ -86,7 +86,8 @@ type heldView struct {
 // comingRow is what a change would bring to a use.
 type comingRow struct {
 	Use, Change, Brings, From string
-	Low, High                 float64 // of the bar of its range, in its units
+	Low, High                 float64 // of the bar of its range at the utmost, in its units
+	OftenLow, OftenHigh       float64 // and most often
 }
 
 // The bar of a range: from all that is lost to three times as much.
@@ -103,7 +104,7 @@ func barAt(percent float64) float64 {
 func (comingRow) Zero() float64 { return barAt(0) }
 
 // Wide is how wide the bar is drawn.
-func (c comingRow) Wide() float64 { return max(2, c.High-c.Low) }
+func (c comingRow) Wide() float64 { return max(2, c.OftenHigh-c.OftenLow) }
 
 // protocolView is the runs that are worth making.
 type protocolView struct {
@@ -184,7 +185,7 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 			v.Held = append(v.Held, heldOf(proof.PinchOf(r, use, at), use))
 		}
 	}
-	l := proof.Link{Net: report.Link.NetEnds, At: at}.Keeping()
+	l := proof.Link{Net: report.Link.NetEnds, At: at, Ref: a.ref}.Keeping()
 	v.Coming, v.Expected = coming(r, l), expectedEffects(r, l)
 	v.found(r, report)
 	minutes := usualMinutes
@@ -443,16 +444,17 @@ func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerS
 	few := *r
 	few.Brief.Works = few.Brief.Works[:min(len(few.Brief.Works), mostComing)]
 	for _, u := range proof.Make(&few, l, then, net, ratios).Uses {
-		if u.Change == nil || u.From == "planning" && tellsNothing(&u) {
+		if u.Change == nil || !u.Tells() {
 			continue
 		}
 		row := comingRow{
-			Use: u.Use, Change: says, Brings: units.Signed(u.Change[0]) + " to " + units.Signed(u.Change[1]) + " %", Low: barAt(100 * u.Change[0]),
-			High: barAt(100 * u.Change[1]),
+			Use: u.Use, Change: says, Brings: units.Signed(u.ChangeLikely[0]) + " to " + units.Signed(u.ChangeLikely[1]) + " %",
+			Low: barAt(100 * u.Change[0]), High: barAt(100 * u.Change[1]),
+			OftenLow: barAt(100 * u.ChangeLikely[0]), OftenHigh: barAt(100 * u.ChangeLikely[1]),
 			From: map[string]string{"runs": "by its runs", "planning": "as planned"}[u.From],
 		}
-		if u.Then.Rate != nil {
-			row.Brings += fmt.Sprintf(": %.0f to %.0f Hz", u.Then.Rate[0], u.Then.Rate[1])
+		if rate := u.Then.Likely.Rate; rate != nil {
+			row.Brings += fmt.Sprintf(": %.0f to %.0f Hz", rate[0], rate[1])
 		}
 		if u.Enough != "" {
 			row.From += "; enough: " + u.Enough

@@ -47,7 +47,7 @@ func (c *forecastCommand) Run() error {
 		}
 		now.Runs = runs
 	}
-	held := proof.Link{Net: link.For(now, ref).NetEnds, At: link.HeldTo(now, ref)}.Keeping()
+	held := proof.Link{Net: link.For(now, ref).NetEnds, At: link.HeldTo(now, ref), Ref: ref}.Keeping()
 	ratios, err := c.ratios(now, held)
 	if err != nil {
 		return err
@@ -65,7 +65,7 @@ func (c *forecastCommand) Run() error {
 	}
 	forecast := proof.Make(now, held, then, net, ratios)
 	out := finding.List{}
-	proof.Judge(judged, net, &out)
+	proof.Judge(judged, proof.Link{Net: net, Ref: ref}, &out)
 	forecast.Findings = append(forecast.Findings, out.Sorted()...)
 	for i := range forecast.Findings {
 		forecast.Findings[i].Clear = []finding.Change{}
@@ -134,11 +134,18 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 	}
 	for i := range f.Uses {
 		u := &f.Uses[i]
-		fmt.Fprintf(w, "%s: %s%s\n", u.Use, expectedWords(&u.Now), map[string]string{"runs": ", as its runs show"}[u.From])
+		if !u.Tells() {
+			fmt.Fprintf(w, "%s: nothing to go by yet; %s would tell most\n", u.Use, strings.Join(u.Narrow[:min(2, len(u.Narrow))], ", and "))
+			continue
+		}
+		fmt.Fprintf(w, "%s: %s%s\n", u.Use, u.Now.Words(), map[string]string{"runs": ", as its runs show"}[u.From])
 		if u.Then != nil {
-			fmt.Fprintf(w, "  with the change: %s", expectedWords(u.Then))
+			fmt.Fprintf(w, "  with the change: %s", u.Then.Words())
 			if u.Change != nil {
-				fmt.Fprintf(w, "; %s to %s %%", units.Signed(u.Change[0]), units.Signed(u.Change[1]))
+				fmt.Fprintf(
+					w, "; %s to %s %%, at the utmost %s to %s", units.Signed(u.ChangeLikely[0]), units.Signed(u.ChangeLikely[1]),
+					units.Signed(u.Change[0]), units.Signed(u.Change[1]),
+				)
 			}
 			fmt.Fprintln(w)
 		}
@@ -159,22 +166,13 @@ func heldWords(p *proof.PinchTold) string {
 	switch {
 	case p.Name != "":
 		return "the " + p.Name
-	case p.Likely != "":
+	case p.Likely != "" && p.PartedBy != "":
 		return fmt.Sprintf("perhaps the %s, %d in 10; %s would tell more", p.Likely, p.InTen, p.PartedBy)
+	case p.Likely != "":
+		return fmt.Sprintf("perhaps the %s, %d in 10", p.Likely, p.InTen)
 	default:
 		return "it cannot be told yet"
 	}
-}
-
-func expectedWords(e *proof.Expected) string {
-	text := fmt.Sprintf("%.0f to %.0f %% of the card's own speed", 100*e.Share[0], 100*e.Share[1])
-	if e.Rate != nil {
-		text += fmt.Sprintf(", %.0f to %.0f Hz", e.Rate[0], e.Rate[1])
-	}
-	if e.Gain != nil {
-		text += fmt.Sprintf(", %.2f to %.2f times today's", e.Gain[0], e.Gain[1])
-	}
-	return text
 }
 
 // readAll reads a file of at most so many bytes.

@@ -33,7 +33,7 @@ func (c *ledgerCommand) Run() error {
 		return ledger.WriteCSV(stdout, r)
 	}
 	return each(c.Files, c.JSON, func(r *rig.Rig, ref *reference.Tables) (*ledger.Report, error) {
-		return ledger.ReportOf(r, proof.Link{Net: link.For(r, ref).NetEnds, At: link.HeldTo(r, ref)}), nil
+		return ledger.ReportOf(r, proof.Link{Net: link.For(r, ref).NetEnds, At: link.HeldTo(r, ref), Ref: ref}), nil
 	}, writeLedger, func(*ledger.Report) bool { return false })
 }
 

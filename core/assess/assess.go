@@ -205,8 +205,9 @@ func (d *desk) judge(r *rig.Rig, ref *reference.Tables, out *finding.List) Repor
 	report.Power.Judge(out)
 	report.Chamber.Judge(out)
 	brief.Judge(r, out)
-	proof.Judge(r, report.Link.NetEnds, out)
-	ledger.Judge(r, report.Link.NetEnds, out)
+	carries := proof.Link{Net: report.Link.NetEnds, Ref: ref}
+	proof.Judge(r, carries, out)
+	ledger.Judge(r, carries, out)
 	report.Findings = out.Findings
 	return report
 }

@@ -54,7 +54,7 @@ func wholeOf(t *testing.T, r *rig.Rig) map[string]any {
 	report := assess.Rig(r, ref)
 	net := report.Link.NetEnds
 	whole := map[string]any{
-		"loads": loadsOf(&report), "steps": bringup.ReportOf(r, ref), "ledger": ledger.ReportOf(r, proof.Link{Net: net}),
+		"loads": loadsOf(&report), "steps": bringup.ReportOf(r, ref), "ledger": ledger.ReportOf(r, proof.Link{Net: net, Ref: ref}),
 	}
 	require.NoError(t, assess.Ask(t.Context(), &report, r, ref))
 	require.NoError(t, assess.Clear(t.Context(), &report, r, ref, bins, assess.UsualEffort))
@@ -75,7 +75,7 @@ func wholeOf(t *testing.T, r *rig.Rig) map[string]any {
 	whole["made"] = things
 	for i := range r.Brief.Works {
 		whole["expects "+r.Brief.Works[i].Name] = proof.ExpectOf(
-			r, &r.Brief.Works[i], net,
+			r, &r.Brief.Works[i], proof.Link{Net: net, Ref: ref},
 			proof.Ratios{Card: [2]float64{1.5, 2}, Processor: [2]float64{0.9, 1.1}, Pixels: [2]float64{1, 2}},
 		)
 	}

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/ledger"
 	"kolvan/core/proof"
@@ -186,7 +187,7 @@ func TestMoreForLess(t *testing.T) {
 		}
 		r.Ledger.Others = []rig.Alternative{{Name: "other", Price: about(price, off), Gain: gain}}
 		var out finding.List
-		ledger.Judge(r, units.Range[units.GigabytePerSecond]{}, &out)
+		ledger.Judge(r, proof.Link{}, &out)
 		said := false
 		for _, f := range out.Findings {
 			said = said || f.Rule == "ledger.worse"
@@ -201,5 +202,5 @@ func TestMoreForLess(t *testing.T) {
 			assert.False(t, said && hz >= 30, "what gains nothing is not better than what does")
 		}
 	})
-	assert.Nil(t, ledger.RigGain(rig.New("nothing told"), proof.Link{}))
+	assert.Nil(t, ledger.RigGain(rig.New("nothing told"), proof.Link{Ref: coretest.Tables(t)}))
 }

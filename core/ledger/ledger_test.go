@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"kolvan/core/coretest"
 	"kolvan/core/ledger"
 	"kolvan/core/proof"
 	"kolvan/core/rig"
@@ -184,7 +185,7 @@ func TestGainsHaveTheirPrice(t *testing.T) {
 	each := func(before, after rig.Run) []ledger.Gain {
 		r.Runs = []rig.Run{before, after}
 		totals := ledger.TotalsOf(r, ledger.Lines(r))
-		return ledger.GainsOf(r, totals.WithoutOwned, proof.Link{})
+		return ledger.GainsOf(r, totals.WithoutOwned, proof.Link{Ref: coretest.Tables(t)})
 	}
 	sure := each(run("before", 30, 29, 31), run("after", 90, 89, 91))
 	require.Len(t, sure, 1)

@@ -11,8 +11,8 @@ import (
 
 // Subject is what the rules judge: a rig, and what its link carries.
 type Subject struct {
-	Rig *rig.Rig
-	Net units.Range[units.GigabytePerSecond]
+	Rig  *rig.Rig
+	Link proof.Link
 }
 
 // The names of the rules, as reports and files have them.
@@ -64,8 +64,8 @@ var rules = finding.Table[*Subject]{
 func Rules() []finding.Rule { return rules.Rules() }
 
 // Judge adds what the rules say.
-func Judge(r *rig.Rig, net units.Range[units.GigabytePerSecond], out *finding.List) {
-	rules.Judge(&Subject{r, net}, out)
+func Judge(r *rig.Rig, link proof.Link, out *finding.List) {
+	rules.Judge(&Subject{r, link}, out)
 }
 
 func judgeForced(r *finding.Rule, s *Subject, out *finding.List) {
@@ -92,7 +92,7 @@ func forcedOf(r *rig.Rig) (forced, card units.Money, known bool) {
 }
 
 func judgeWorse(r *finding.Rule, s *Subject, out *finding.List) {
-	link := proof.Link{Net: s.Net}
+	link := s.Link
 	if !mayBeWorse(s.Rig, link) {
 		return
 	}

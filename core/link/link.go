@@ -100,6 +100,9 @@ func (p *Plan) Work(r *rig.Rig, ref *reference.Tables) {
 	p.ends(slot)
 }
 
+// Tables are those by which the plan was worked out.
+func (p *Plan) Tables() *reference.Tables { return p.ref }
+
 // unwired is the first stage of which it is told that it wires no lane, −1 for none.
 func unwired(r *rig.Rig) int {
 	return slices.IndexFunc(r.Route.Stages, func(s rig.Stage) bool { return rig.Is(s.Lanes, 0) })

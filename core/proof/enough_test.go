@@ -5,6 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"kolvan/core/coretest"
 	"kolvan/core/rig"
 )
 
@@ -48,7 +49,7 @@ func TestEnough(t *testing.T) {
 	_, wants := EnoughOf(&there, nil)
 	assert.Equal(t, "60 Hz and a worst 1 % of 40 Hz at 2560 × 1440", wants)
 
-	rates := Expected{Rate: &[2]float64{50, 90}}
+	rates := Expected{Ends: Ends{Rate: &[2]float64{50, 90}}}
 	for want, w := range map[string]rig.Work{
 		"perhaps": rate, "no": {EnoughHz: rig.Of(40.0), EnoughLow: rig.Of(95.0)}, "yes": {EnoughHz: rig.Of(50.0)},
 	} {
@@ -59,7 +60,7 @@ func TestEnough(t *testing.T) {
 	r := rig.New("rig")
 	r.Runs = []rig.Run{rated("after", 60, at(1920, 1080)), rated("after", 20, at(3840, 2160))}
 	r.Brief.Works = []rig.Work{{Name: "stacking", EnoughHz: rig.Of(55.0)}}
-	link := Link{Net: carried(0), At: carried}
+	link := Link{Net: carried(0), At: carried, Ref: coretest.Tables(t)}
 	assert.Equal(t, "yes", Make(r, link, nil, link.Net, Same).Uses[0].Enough)
 	r.Brief.Works[0].EnoughWide, r.Brief.Works[0].EnoughHigh = rig.Of(3840), rig.Of(2160)
 	assert.Equal(t, "no", Make(r, link, nil, link.Net, Same).Uses[0].Enough, "at four times the pixels")

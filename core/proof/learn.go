@@ -1,7 +1,9 @@
 package proof
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -78,7 +80,7 @@ func (l *lessons) frame(one fit, net units.GigabytePerSecond, card, processor, p
 	net = max(net, leastNet)
 	g = one.G / card * math.Pow(pixels, one.a)
 	t := Terms{C: one.C / processor, G: g, L: max(0, one.L*float64(l.net/net)+own/float64(net))}
-	return t.Frame(one.p), g
+	return one.frame(t), g
 }
 
 // learn puts what the runs teach in the place of what was planned; the card's own speed
@@ -91,14 +93,12 @@ func (u *UseForecast) learn(now, then *rig.Rig, l lessons, net, thenNet units.Ra
 	}
 	own := ownMB(then) - ownMB(now)
 	*u.Then = l.expect(*u.Then, l.each(thenNet, ratios, own))
-	u.Change = nil
-	l.pairs(net, thenNet, ratios, own, func(before, after float64) {
-		change := before/after - 1
-		if u.Change == nil {
-			u.Change = &[2]float64{change, change}
-		}
-		u.Change[0], u.Change[1] = min(u.Change[0], change), max(u.Change[1], change)
+	var changes, weights []float64
+	l.pairs(net, thenNet, ratios, own, func(before, after, weight float64) {
+		changes, weights = append(changes, before/after-1), append(weights, weight)
 	})
+	likely := middle(changes, weights)
+	u.Change, u.ChangeLikely = &[2]float64{slices.Min(changes), slices.Max(changes)}, &likely
 }
 
 // atWanted is what is expected at the resolution at which a use is to be enough; nil where
@@ -122,12 +122,13 @@ func ends(low, high float64) []float64 {
 }
 
 // each gives every frame that may be, and its card's part.
-func (l *lessons) each(net units.Range[units.GigabytePerSecond], r Ratios, own float64) func(yield func(ms, g float64)) {
-	return func(yield func(ms, g float64)) {
+func (l *lessons) each(net units.Range[units.GigabytePerSecond], r Ratios, own float64) func(yield func(ms, g, weight float64)) {
+	return func(yield func(ms, g, weight float64)) {
 		for _, one := range l.fits {
 			r.each(func(card, processor, pixels float64) {
 				for _, v := range ends(float64(net.Low), float64(net.High)) {
-					yield(l.frame(one, units.GigabytePerSecond(v), card, processor, pixels, own))
+					ms, g := l.frame(one, units.GigabytePerSecond(v), card, processor, pixels, own)
+					yield(ms, g, one.weight)
 				}
 			})
 		}
@@ -146,7 +147,7 @@ func (r Ratios) each(yield func(card, processor, pixels float64)) {
 }
 
 // pairs gives every frame now, with the frame it becomes.
-func (l *lessons) pairs(net, then units.Range[units.GigabytePerSecond], r Ratios, own float64, yield func(before, after float64)) {
+func (l *lessons) pairs(net, then units.Range[units.GigabytePerSecond], r Ratios, own float64, yield func(before, after, weight float64)) {
 	for _, one := range l.fits {
 		for _, now := range ends(float64(net.Low), float64(net.High)) {
 			before, _ := l.frame(one, units.GigabytePerSecond(now), 1, 1, 1, 0)
@@ -157,27 +158,60 @@ func (l *lessons) pairs(net, then units.Range[units.GigabytePerSecond], r Ratios
 			for _, link := range links {
 				r.each(func(card, processor, pixels float64) {
 					after, _ := l.frame(one, units.GigabytePerSecond(link), card, processor, pixels, own)
-					yield(before, after)
+					yield(before, after, one.weight)
 				})
 			}
 		}
 	}
 }
 
-// expect is what is expected from all frames that may be; a share stays within what was
-// planned, where both are possible.
-func (l *lessons) expect(planned Expected, each func(yield func(ms, g float64))) Expected {
-	rate, share := [2]float64{math.Inf(1), 0}, [2]float64{1, 0}
-	each(func(ms, g float64) {
-		rate[0], rate[1] = min(rate[0], 1000/ms), max(rate[1], 1000/ms)
-		share[0], share[1] = min(share[0], g/ms), max(share[1], g/ms)
+// expect is what is expected from all frames that may be: at the utmost any of them, most often
+// those that explain the runs best. A share stays within what was planned, where both are
+// possible.
+func (l *lessons) expect(planned Expected, each func(yield func(ms, g, weight float64))) Expected {
+	var rates, shares, weights []float64
+	each(func(ms, g, weight float64) {
+		rates, shares, weights = append(rates, 1000/ms), append(shares, g/ms), append(weights, weight)
 	})
-	e := Expected{Share: share, Rate: &rate}
-	if low, high := max(share[0], planned.Share[0]), min(share[1], planned.Share[1]); low <= high {
+	var e Expected
+	e.Ends = l.ends(planned.Share, [2]float64{slices.Min(rates), slices.Max(rates)}, [2]float64{slices.Min(shares), slices.Max(shares)})
+	e.Likely = l.ends(e.Share, middle(rates, weights), middle(shares, weights))
+	return e
+}
+
+func (l *lessons) ends(within, rate, share [2]float64) Ends {
+	e := Ends{Share: share, Rate: &rate}
+	if low, high := max(share[0], within[0]), min(share[1], within[1]); low <= high {
 		e.Share = [2]float64{low, high}
 	}
 	if l.before[0] > 0 {
 		e.Gain = &[2]float64{rate[0] / l.before[1], rate[1] / l.before[0]}
 	}
 	return e
+}
+
+// likelyPart of what may be, by its weight, is told as most often: eight in ten (P).
+const likelyPart = 0.8
+
+// middle are the ends of the middle eight in ten of values, by their weights.
+func middle(values, weights []float64) [2]float64 {
+	order := make([]int, len(values))
+	sum := 0.0
+	for i := range order {
+		order[i] = i
+		sum += weights[i]
+	}
+	slices.SortFunc(order, func(a, b int) int { return cmp.Compare(values[a], values[b]) })
+	ends := [2]float64{values[order[0]], values[order[len(order)-1]]}
+	seen := 0.0
+	for _, i := range order {
+		if seen < (1-likelyPart)/2*sum {
+			ends[0] = values[i]
+		}
+		if seen < (1+likelyPart)/2*sum {
+			ends[1] = values[i]
+		}
+		seen += weights[i]
+	}
+	return ends
 }

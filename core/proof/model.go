@@ -2,6 +2,7 @@ package proof
 
 import (
 	"math"
+	"slices"
 
 	"kolvan/core/units"
 )
@@ -25,6 +26,13 @@ func (t Terms) Frame(p float64) float64 {
 		sum += math.Pow(term/most, p)
 	}
 	return max(t.Cap, most*math.Pow(sum, 1/p))
+}
+
+// Added is the time of a frame whose link adds to it: processor and card overlap, and wait for
+// what the link takes that nothing hides; no less than the cap.
+func (t Terms) Added(p float64) float64 {
+	rest := Terms{C: t.C, G: t.G}
+	return max(t.Cap, rest.Frame(p)+t.L)
 }
 
 // Greatest is the name of the greatest term, and by how many times it is the next.
@@ -70,7 +78,16 @@ type Fitted struct {
 type fit struct {
 	Terms
 	p, a, off float64
+	adds      bool    // the link adds to a frame; else it overlaps as the others do
 	weight    float64 // how well it explains the runs, by usual exponents
+}
+
+// frame is the time of a frame of these terms, as the fit has them meet.
+func (f *fit) frame(t Terms) float64 {
+	if f.adds {
+		return t.Added(f.p)
+	}
+	return t.Frame(f.p)
 }
 
 // A grid is the exponents that are tried: of the mean by which the terms overlap in part
@@ -133,7 +150,66 @@ func (g *grid) fits(points []Point) (list []fit) {
 			}
 		}
 	}
+	for _, p := range []float64{leastOverlap, usualOverlap, mostOverlap} {
+		for _, a := range []float64{0.6, pixelsPower, 1} {
+			for mask := 1; mask < 4; mask++ {
+				list = append(list, adding(points, p, a, mask)...)
+			}
+		}
+	}
 	return list
+}
+
+// parts of the shortest frame that a link is tried at that adds to them.
+var linkParts = []float64{0.1, 0.25, 0.4, 0.55, 0.7, 0.85, 0.95}
+
+// adding are the fits with a link that adds to each frame: what is left of the frames is a
+// matter of the processor and the card. The link is tried at parts of a frame, and where it
+// explains the runs best.
+func adding(points []Point, p, a float64, mask int) (list []fit) {
+	left := make([]Point, len(points))
+	at := func(link float64) (fit, bool) {
+		for i, run := range points {
+			left[i] = run
+			left[i].Frame -= link * float64(points[0].Net/run.Net)
+		}
+		one, is := solve(left, p, a, mask)
+		one.L, one.adds = link, true
+		return one, is
+	}
+	most := math.Inf(1)
+	for _, run := range points {
+		most = min(most, run.Frame*float64(run.Net/points[0].Net))
+	}
+	for _, part := range linkParts {
+		if one, is := at(part * most); is {
+			list = append(list, one)
+		}
+	}
+	if ratesDiffer(points) {
+		if one, is := at(leastOff(0, 0.98*most, func(link float64) float64 { one, _ := at(link); return one.off })); is {
+			list = append(list, one)
+		}
+	}
+	return list
+}
+
+// ratesDiffer reports runs over links of more than one rate.
+func ratesDiffer(points []Point) bool {
+	return slices.ContainsFunc(points, func(run Point) bool { return math.Abs(float64(run.Net/points[0].Net)-1) > 0.2 })
+}
+
+// leastOff is where a figure with one valley is least, to a thousandth of the way.
+func leastOff(low, high float64, of func(float64) float64) float64 {
+	for range 18 {
+		a, b := low+(high-low)/3, high-(high-low)/3
+		if of(a) <= of(b) {
+			high = b
+		} else {
+			low = a
+		}
+	}
+	return (low + high) / 2
 }
 
 // solve is the least squares of the terms of a mask; false where one comes out below zero,
@@ -164,12 +240,12 @@ func solve(points []Point, p, a float64, mask int) (fit, bool) {
 	}
 	sol, regular := gauss(&m, n)
 	if !regular {
-		return fit{}, false
+		return fit{off: math.Inf(1)}, false
 	}
 	var terms [3]float64
 	for i := range n {
 		if sol[i] < 0 {
-			return fit{}, false
+			return fit{off: math.Inf(1)}, false
 		}
 		terms[at[i]] = math.Pow(sol[i], 1/p)
 	}
@@ -236,10 +312,9 @@ const surely = 0.97
 // name says which term is the greatest in nearly all that explains the runs; where that
 // disagrees, which run would part it best.
 func (f *Fitted) name(points []Point) {
-	sizes, rates := map[float64]bool{}, false
+	sizes, rates := map[float64]bool{}, ratesDiffer(points)
 	for _, run := range points {
 		sizes[math.Round(10*run.Pixels/points[0].Pixels)] = true
-		rates = rates || math.Abs(float64(run.Net/points[0].Net)-1) > 0.2
 	}
 	f.shares = map[string]float64{}
 	sum := 0.0

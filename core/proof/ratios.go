@@ -16,7 +16,7 @@ const mostRatio = 1000
 func CardRatio(r *rig.Rig, link Link, card string) ([2]float64, bool) {
 	return ratioBy(r, link, func(run *rig.Run) bool {
 		return rig.Is(run.Side, "after") && run.Card == card && !r.OfCard(card)
-	}, func(one fit, g, l, frame float64) float64 { return g / leftOf(frame, one.p, one.C, l) })
+	}, func(one fit, g, l, frame float64) float64 { return g / one.leftOf(frame, one.C, l) })
 }
 
 // ProcessorRatio is how many times as fast as this host's the processor of a machine is in
@@ -24,13 +24,16 @@ func CardRatio(r *rig.Rig, link Link, card string) ([2]float64, bool) {
 func ProcessorRatio(r *rig.Rig, link Link, machine string) ([2]float64, bool) {
 	return ratioBy(r, link, func(run *rig.Run) bool {
 		return rig.Is(run.Side, "elsewhere") && run.Machine == machine && machine != "" && run.Net.Known && r.OfCard(run.Card)
-	}, func(one fit, g, l, frame float64) float64 { return one.C / leftOf(frame, one.p, g, l) })
+	}, func(one fit, g, l, frame float64) float64 { return one.C / one.leftOf(frame, g, l) })
 }
 
-// leftOf is what is left of a frame for one term when two others are told: the power mean
-// the other way round; not a number where they alone take longer.
-func leftOf(frame, p, a, b float64) float64 {
-	return math.Pow(math.Pow(frame, p)-math.Pow(a, p)-math.Pow(b, p), 1/p)
+// leftOf is what is left of a frame for the processor or the card when the other of them and the
+// link are told: the model the other way round; not a number where they alone take longer.
+func (f *fit) leftOf(frame, other, link float64) float64 {
+	if f.adds {
+		frame, link = max(0, frame-link), 0
+	}
+	return math.Pow(math.Pow(frame, f.p)-math.Pow(other, f.p)-math.Pow(link, f.p), 1/f.p)
 }
 
 // ratioBy solves the runs that are asked for by every set of terms their use allows.

@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"kolvan/core/coretest"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -16,7 +17,7 @@ import (
 func TestRatiosComeFromRuns(t *testing.T) {
 	draw := rand.New(rand.NewPCG(3, 5))
 	cards, machines, cardHeld, machineHeld := 0, 0, 0, 0
-	link := Link{Net: carried(0), At: carried}
+	link := Link{Net: carried(0), At: carried, Ref: coretest.Tables(t)}
 	for range 60 {
 		terms := Terms{C: 2 + 28*draw.Float64(), G: 2 + 28*draw.Float64(), L: 1 + 20*draw.Float64()}
 		p, a := 2+4*draw.Float64(), 0.6+0.4*draw.Float64()

@@ -7,13 +7,12 @@ import (
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
-	"kolvan/core/units"
 )
 
 // Subject is what the rules judge: a rig, what its link carries, and what its runs show.
 type Subject struct {
 	Rig   *rig.Rig
-	Net   units.Range[units.GigabytePerSecond]
+	Link  Link
 	runs  []*rig.Run // of this card, over this link
 	gains []Gain
 }
@@ -42,7 +41,7 @@ var rules = finding.Table[*Subject]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"share_low": finding.LessIsWorse},
 		Fires:   "of the card's own speed a use gets less than 60 % at the most through this link; a risk when it is less than 40 %",
-		Example: "Stacking gets 14 to 40 % of the card's own speed through this link.",
+		Example: "Stacking gets 11 to 40 % of the card's own speed through this link.",
 	}, Judge: judgeMatched},
 	{Rule: finding.Rule{
 		Name: RuleGain, Station: finding.Brief, Title: "What a use gains", Levels: finding.Levels{finding.Note, finding.Risk},
@@ -51,7 +50,7 @@ var rules = finding.Table[*Subject]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"gain_low": finding.LessIsWorse},
 		Fires:   "what a use is expected to gain over what the host does today, where both are told; a risk when that may be nothing",
-		Example: "Stacking is expected to run 3.30 to 4.19 times as fast as before the card.",
+		Example: "Stacking is expected to run 2.55 to 4.18 times as fast as before the card.",
 	}, Judge: judgeGain},
 }
 
@@ -88,9 +87,9 @@ var proofRules = finding.Table[*Subject]{
 // Rules lists the rules of this package.
 func Rules() []finding.Rule { return slices.Concat(rules.Rules(), proofRules.Rules()) }
 
-// Judge adds what the rules say of a rig over a link of that net rate.
-func Judge(r *rig.Rig, net units.Range[units.GigabytePerSecond], out *finding.List) {
-	subject := Subject{Rig: r, Net: net}
+// Judge adds what the rules say of a rig over a link.
+func Judge(r *rig.Rig, link Link, out *finding.List) {
+	net, subject := link.Net, Subject{Rig: r, Link: link}
 	if len(r.Runs) > 0 {
 		subject.runs = overThisLink(ofThisCard(r), net)
 		subject.gains = gainsOf(subject.runs)
@@ -106,14 +105,14 @@ func Judge(r *rig.Rig, net units.Range[units.GigabytePerSecond], out *finding.Li
 func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 	for i := range s.Rig.Brief.Works {
 		w := &s.Rig.Brief.Works[i]
-		if w.FillsOnce() || streams(w) && float64(s.Net.Low) >= encodes {
-			continue
+		if x := (&expecting{s.Rig, w, s.Link, Same}); x.shares(filled, encoding) != nil {
+			continue // it hardly waits for the link
 		}
 		// Most uses are matched at the most: the other end is worked out where one is not.
-		if most(spanOf(w, Same), s.Net, ownMB(s.Rig)) >= halfMatched {
+		if most(s.Rig, w, s.Link) >= halfMatched {
 			continue
 		}
-		share := measuredShare(s.runs, w, ExpectOf(s.Rig, w, s.Net, Same).Share)
+		share := measuredShare(s.runs, w, ExpectOf(s.Rig, w, s.Link, Same).Share)
 		if share[1] >= halfMatched {
 			continue
 		}
@@ -136,7 +135,7 @@ func judgeGain(r *finding.Rule, s *Subject, out *finding.List) {
 		if !w.TodayHz.Known || !w.CardHz.Known {
 			continue // stated: nothing is expected of it
 		}
-		if gain := ExpectOf(s.Rig, w, s.Net, Same).Gain; gain != nil {
+		if gain := ExpectOf(s.Rig, w, s.Link, Same).Gain; gain != nil {
 			sayGain(r, i, w.Name+" is expected to run", *gain, out)
 		}
 	}

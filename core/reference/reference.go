@@ -211,6 +211,30 @@ type Time struct {
 	Origin
 }
 
+// Use is what a sort of use moves over the link and takes of card, processor and memory: the
+// likely range, and the utmost (reference, section 7a).
+type Use struct {
+	Kind rig.UseKind `json:"use"`
+	Per  string      `json:"per"` // frame, item, token, step, job
+	// MB moved for each; of what moves by the pixel its bytes instead.
+	MB              [2]float64 `json:"mb"`
+	MBMost          [2]float64 `json:"mb_most"`
+	PixelBytes      [2]float64 `json:"pixel_bytes"`
+	PixelBytesMost  [2]float64 `json:"pixel_bytes_most"`
+	CardMS          [2]float64 `json:"card_ms"`
+	CardMSMost      [2]float64 `json:"card_ms_most"`
+	ProcessorMS     [2]float64 `json:"processor_ms"`
+	ProcessorMSMost [2]float64 `json:"processor_ms_most"`
+	MemoryGiB       [2]float64 `json:"memory_gib"`
+	MemoryGiBMost   [2]float64 `json:"memory_gib_most"`
+	OverGiB         [2]float64 `json:"over_gib"` // what overflows the card's memory, while nobody tells
+	OverGiBMost     [2]float64 `json:"over_gib_most"`
+	Touched         [2]float64 `json:"touched"` // how often the overflow moves for each
+	TouchedMost     [2]float64 `json:"touched_most"`
+	Elsewhere       float64    `json:"elsewhere"` // share of the card's speed at which the processor works the rest
+	Origin
+}
+
 // Tables is the whole reference. It is read-only after Load.
 type Tables struct {
 	Generations []Generation
@@ -222,6 +246,7 @@ type Tables struct {
 	Wires       []Wire
 	Spikes      []Spike
 	Caps        []Cap // the highest first
+	Uses        []Use // the first is a use that nobody told the sort of
 	BoardPlugs  []BoardPlug
 	Efficiency  []Efficiency
 	Planning    []Planning
@@ -307,7 +332,7 @@ func Load() (*Tables, error) {
 	for name, into := range map[string]any{
 		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
 		"matings": &t.Matings, "slots": &t.Slots, "forms": &t.Forms, "planning": &t.Planning,
-		"wires": &t.Wires, "spikes": &t.Spikes, "caps": &t.Caps, "board_plugs": &t.BoardPlugs, "efficiency": &t.Efficiency, "times": &t.Times,
+		"wires": &t.Wires, "spikes": &t.Spikes, "caps": &t.Caps, "uses": &t.Uses, "board_plugs": &t.BoardPlugs, "efficiency": &t.Efficiency, "times": &t.Times,
 		"lines": &t.Lines, "joints": &t.Joints, "penalties": &t.Penalties,
 	} {
 		raw, err := data.ReadFile("data/" + name + ".json")
@@ -408,6 +433,35 @@ func (t *Tables) readValues() error {
 		return fmt.Errorf("reference table planning: %q is missing", name)
 	}
 	return nil
+}
+
+// Use is the row of a sort of use; of one that nobody told, the row of any.
+func (t *Tables) Use(kind rig.UseKind) *Use {
+	for i := range t.Uses {
+		if t.Uses[i].Kind == kind {
+			return &t.Uses[i]
+		}
+	}
+	return &t.Uses[0]
+}
+
+// CappedSpeed is the share of its speed that a card keeps with its power capped to that share:
+// most often, and at the utmost, as far up as down; between the rows of the table in a straight
+// line, below them in proportion.
+func (t *Tables) CappedSpeed(share float64) (likely, utmost [2]float64) {
+	at := func(from, to Cap, by float64) ([2]float64, [2]float64) {
+		mix := func(a, b float64) float64 { return a + (b-a)*by }
+		low, high, utmost := mix(from.Low, to.Low), mix(from.High, to.High), mix(from.Utmost, to.Utmost)
+		return [2]float64{low, high}, [2]float64{utmost, min(1, high+low-utmost)}
+	}
+	above := Cap{Share: 1, Low: 1, High: 1, Utmost: 1}
+	for _, row := range t.Caps {
+		if share >= row.Share {
+			return at(row, above, min(1, (share-row.Share)/(above.Share-row.Share)))
+		}
+		above = row
+	}
+	return at(Cap{}, above, max(0, share/above.Share))
 }
 
 // StageDraw is what a stage takes for itself: as told, else what its packet switch may, if it

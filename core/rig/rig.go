@@ -106,9 +106,9 @@ type Work struct {
 	Often      string               `json:"often,omitzero" name:"how often" doc:"How often it is done."`
 	Memory     Fact[units.Gibibyte] `json:"memory_gib,omitzero" is:"0..4096" name:"card memory it needs" doc:"Graphics memory this use needs."`
 	Encoder    Fact[string]         `json:"encoder,omitzero" else:"none" name:"encoder it needs" doc:"Hardware encoder this use needs: h264, hevc, av1, any, or none."`
-	FrameMB    Fact[float64]        `json:"frame_mb,omitzero" is:"0..10000" else:"2 to 15 MB" name:"moves for each frame" doc:"What crosses the link for a frame, MB."`
+	FrameMB    Fact[float64]        `json:"frame_mb,omitzero" is:"0..10000" else:"by the sort of use" name:"moves for each frame" doc:"What crosses the link for a frame, MB."`
 	CardHz     Fact[float64]        `json:"card_hz,omitzero" is:"0.01..10000" name:"the card's own rate for it" doc:"As found elsewhere, in a wide slot: with its source and how far it goes."`
-	ProcHz     Fact[float64]        `json:"processor_hz,omitzero" is:"0.01..10000" else:"30 Hz or more" name:"the processor alone could feed" doc:"The rate at a resolution so low that the card does not count."`
+	ProcHz     Fact[float64]        `json:"processor_hz,omitzero" is:"0.01..10000" else:"by the sort of use" name:"the processor alone could feed" doc:"The rate at a resolution so low that the card does not count."`
 	TodayHz    Fact[float64]        `json:"today_hz,omitzero" is:"0.01..10000" name:"the host's rate today" doc:"Before the card."`
 	EnoughHz   Fact[float64]        `json:"enough_hz,omitzero" is:"0.01..10000" name:"enough is" doc:"The rate at which it is good enough."`
 	EnoughLow  Fact[float64]        `json:"enough_low1_hz,omitzero" is:"0.01..10000" name:"and its worst 1 % is" doc:"By the 99th percentile of the frame times."`
