@@ -3,6 +3,7 @@ package proof
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -75,11 +76,29 @@ type expecting struct {
 	w      *rig.Work
 	l      Link
 	ratios Ratios
+	row    *reference.Use // what the sort of the use says
+}
+
+func expect(r *rig.Rig, w *rig.Work, l Link, ratios Ratios) expecting {
+	return expecting{r, w, l, ratios, l.Ref.Use(sortOf(w))}
+}
+
+// sortOf is the sort of a use: as told, else as it was told to fill the card once, or to encode.
+// What was told of the use itself holds against its sort.
+func sortOf(w *rig.Work) rig.UseKind {
+	kind := w.Kind.Value
+	switch {
+	case rig.Is(w.Fills, true) && !strings.HasPrefix(string(kind), string(rig.UseRender)) && !strings.HasPrefix(string(kind), string(rig.UseModel)):
+		return rig.UseRender
+	case !w.Kind.Known && w.Encodes():
+		return rig.UseEncode
+	}
+	return kind
 }
 
 // ExpectOf is what is expected of a use over a link of that net rate, before any run.
 func ExpectOf(r *rig.Rig, w *rig.Work, l Link, ratios Ratios) Expected {
-	x := expecting{r, w, l, ratios}
+	x := expect(r, w, l, ratios)
 	likely, utmost := x.spans()
 	return Expected{Ends: x.ends(utmost, utmostOpen, filledUtmost, encodingUtmost), Likely: x.ends(likely.likelier(), likelyOpen, filled, encoding)}
 }
@@ -87,10 +106,10 @@ func ExpectOf(r *rig.Rig, w *rig.Work, l Link, ratios Ratios) Expected {
 // ends are the ends of what is expected; they stand at the ends of the terms, since every term
 // moves a figure one way.
 func (x *expecting) ends(s span, o open, fills, streaming [2]float64) (e Ends) {
-	known := x.shares(fills, streaming)
+	known, hardly := x.shares(fills, streaming)
 	for i := range 2 {
 		e.Share[i] = x.shareAt(s, o, i)
-		if known != nil {
+		if hardly {
 			e.Share[i] = known[i] * s.capped[i]
 		}
 	}
@@ -101,7 +120,7 @@ func (x *expecting) ends(s span, o open, fills, streaming [2]float64) (e Ends) {
 	e.Rate = &[2]float64{}
 	for i := range 2 {
 		e.Rate[i] = x.rateAt(s, o, i)
-		if known != nil {
+		if hardly {
 			e.Rate[i] = 1000 / s.g[1-i] * known[i] * s.capped[i] * x.ratios.Card[i]
 		}
 	}
@@ -111,16 +130,21 @@ func (x *expecting) ends(s span, o open, fills, streaming [2]float64) (e Ends) {
 	return e
 }
 
-// shares are those of a use that hardly waits for the link; nil for any other.
-func (x *expecting) shares(fills, streaming [2]float64) *[2]float64 {
-	_, over := overflow(x.r, x.w, x.row())
+// shares are those of a use that hardly waits for the link; false for any other.
+func (x *expecting) shares(fills, streaming [2]float64) (shares [2]float64, hardly bool) {
 	switch {
-	case x.w.FillsOnce() && over[1] == 0 && x.row().Per == "job":
-		return &fills
+	case x.w.FillsOnce() && x.row.Per == "job" && x.fits():
+		return fills, true
 	case streams(x.w) && float64(x.l.Net.Low) >= encodes:
-		return &streaming
+		return streaming, true
 	}
-	return nil
+	return shares, false
+}
+
+// fits reports a use of which nothing is beyond the card's memory for sure.
+func (x *expecting) fits() bool {
+	_, over := overflow(x.r, x.w, x.row)
+	return over[1] == 0
 }
 
 // shareAt is an end of the share: the card by itself at its quickest gives the least of it.
@@ -129,7 +153,7 @@ func (x *expecting) shareAt(s span, o open, end int) float64 {
 		ms, alone := x.frame(s, o, end, end, pixels)
 		return alone / ms
 	})
-	if row := x.row(); end == 1 && row.Elsewhere > 0 {
+	if row := x.row; end == 1 && row.Elsewhere > 0 {
 		share = max(share, row.Elsewhere) // the processor works what does not fit
 	}
 	return share
@@ -145,7 +169,11 @@ func (x *expecting) rateAt(s span, o open, end int) float64 {
 
 // atPixels is the least, or the most, of a figure over both ends of the pixels.
 func (x *expecting) atPixels(end int, of func(pixels float64) float64) float64 {
-	a, b := of(x.ratios.Pixels[0]), of(x.ratios.Pixels[1])
+	a := of(x.ratios.Pixels[0])
+	if x.ratios.Pixels[0] == x.ratios.Pixels[1] {
+		return a
+	}
+	b := of(x.ratios.Pixels[1])
 	if end == 0 {
 		return min(a, b)
 	}
@@ -175,23 +203,9 @@ func grown(pixels float64, power [2]float64, end int) float64 {
 	return max(a, b)
 }
 
-// row is what the sort of the use says: as told, else as it was told to fill the card once, or
-// to encode.
-func (x *expecting) row() *reference.Use {
-	kind := x.w.Kind.Value
-	switch {
-	case x.w.Kind.Known:
-	case x.w.FillsOnce():
-		kind = rig.UseRender
-	case x.w.Encodes():
-		kind = rig.UseEncode
-	}
-	return x.l.Ref.Use(kind)
-}
-
 // spans are the terms of a use: likely, and at the utmost.
 func (x *expecting) spans() (likely, utmost span) {
-	row := x.row()
+	row := x.row
 	likely = span{c: row.ProcessorMS, g: row.CardMS, mb: row.MB}
 	utmost = span{c: row.ProcessorMSMost, g: row.CardMSMost, mb: row.MBMost}
 	if row.PixelBytes[1] > 0 {
@@ -297,9 +311,12 @@ func ownMB(r *rig.Rig) float64 {
 	return float64(screen.Width.Or(usualWide)) * float64(screen.Height.Or(usualHigh)) * bytesPerPixel / 1e6
 }
 
-// most is the upper end of the share at the utmost.
+// most is the upper end of the share at the utmost; the whole for what hardly waits for the link.
 func most(r *rig.Rig, w *rig.Work, l Link) float64 {
-	x := expecting{r, w, l, Same}
+	x := expect(r, w, l, Same)
+	if _, hardly := x.shares(filled, encoding); hardly {
+		return 1
+	}
 	_, utmost := x.spans()
 	return x.shareAt(utmost, utmostOpen, 1)
 }

@@ -137,9 +137,9 @@ func narrowing(w *rig.Work) []string {
 // changeOf is by what the rate of a use changes, at the utmost and most often: what is open in
 // both is the same in both.
 func changeOf(now, then *rig.Rig, w *rig.Work, before, after Link, ratios Ratios) (utmost, likely *[2]float64) {
-	x := expecting{now, w, before, Same}
-	to := expecting{then, w, after, ratios}
-	if x.shares(filled, encoding) != nil && to.shares(filled, encoding) != nil {
+	x, to := expect(now, w, before, Same), expect(then, w, after, ratios)
+	_, hardly := x.shares(filled, encoding)
+	if _, still := to.shares(filled, encoding); hardly && still {
 		by := func(shares [2]float64) *[2]float64 {
 			was, _ := cappedOf(now, before.Ref)
 			is, _ := cappedOf(then, before.Ref)

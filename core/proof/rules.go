@@ -105,9 +105,6 @@ func Judge(r *rig.Rig, link Link, out *finding.List) {
 func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 	for i := range s.Rig.Brief.Works {
 		w := &s.Rig.Brief.Works[i]
-		if x := (&expecting{s.Rig, w, s.Link, Same}); x.shares(filled, encoding) != nil {
-			continue // it hardly waits for the link
-		}
 		// Most uses are matched at the most: the other end is worked out where one is not.
 		if most(s.Rig, w, s.Link) >= halfMatched {
 			continue
