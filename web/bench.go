@@ -15,6 +15,7 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/parts"
+	"kolvan/core/proof"
 	"kolvan/core/rig"
 	"kolvan/demo"
 	"kolvan/store"
@@ -34,6 +35,7 @@ type benchRig struct {
 	Tags       []string
 	Picture    *miniRoute
 	Unreadable *unreadable
+	promises   [2]int // what was found as most often expected, of all that was found
 }
 
 // unreadable is a thing whose document cannot be read, with what can be done.
@@ -76,7 +78,7 @@ func (a *App) showBench(c fiber.Ctx, faults []string) error {
 		c, "bench",
 		fiber.Map{
 			"Title": "Bench", "Rigs": rigs, "Deleted": deleted, "Faults": faults, "Pages": pagesOf(query, page, all),
-			"Query": query, "All": all, "Here": benchAt(query, page), "Seen": seen, "Says": benchSays(rigs, all),
+			"Query": query, "All": all, "Here": benchAt(query, page), "Seen": seen, "Says": benchSays(rigs, all), "Expected": benchExpected(rigs),
 		},
 	)
 }
@@ -189,10 +191,36 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	}
 	b.Stations = stations(r, &report, subjects, "", false)
 	b.Level, b.More = b.Answer.Level, moreWords(subjects)
+	b.promises = promisesOf(r, proof.Link{Net: report.Link.NetEnds, Ref: a.ref})
 	if step := stepOf(r, &report); step >= 0 && b.Level == "" {
 		b.Answer.Says = starting(step, r, &report, nil).Title
 	}
 	return b
+}
+
+// promisesOf counts what was found as most often expected, of all that was found.
+func promisesOf(r *rig.Rig, l proof.Link) (counts [2]int) {
+	for _, p := range proof.PromisedOf(r, l) {
+		if p.Lies == "likely" {
+			counts[0]++
+		}
+		if p.Found != nil {
+			counts[1]++
+		}
+	}
+	return counts
+}
+
+// benchExpected says how often what was expected came, over the rigs on a page.
+func benchExpected(rigs []benchRig) string {
+	var all [2]int
+	for i := range rigs {
+		all[0], all[1] = all[0]+rigs[i].promises[0], all[1]+rigs[i].promises[1]
+	}
+	if all[1] == 0 {
+		return ""
+	}
+	return fmt.Sprintf("Of what was expected of these rigs and run since, %d of %d came as most often expected.", all[0], all[1])
 }
 
 // moreWords are what is found besides the worst, in two or three words each.

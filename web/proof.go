@@ -35,6 +35,7 @@ type proofView struct {
 	Coming       []comingRow
 	Thought      *thoughtView
 	Expected     []effect
+	Promised     *promisedView
 	Stages       []foundStage
 	Found        []foundRow
 	Protocol     *protocolView
@@ -186,7 +187,7 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 		}
 	}
 	l := proof.Link{Net: report.Link.NetEnds, At: at, Ref: a.ref}.Keeping()
-	v.Coming, v.Expected = coming(r, l), expectedEffects(r, l)
+	v.Coming, v.Expected, v.Promised = coming(r, l), expectedEffects(r, l), promisedOf(r, l)
 	v.found(r, report)
 	minutes := usualMinutes
 	if n, err := strconv.Atoi(c.FormValue("minutes")); err == nil && n > 0 && n <= 10000 {
@@ -424,6 +425,9 @@ var changes = []struct {
 	{"twice the pixels", 1, proof.Ratios{Card: [2]float64{1, 1}, Processor: [2]float64{1, 1}, Pixels: [2]float64{2, 2}}},
 }
 
+// usualCap is the share of a card's power at which a cap is shown.
+const usualCap = 0.8
+
 // mostComing uses are forecast beside each other.
 const mostComing = 8
 
@@ -434,6 +438,11 @@ func coming(r *rig.Rig, l proof.Link) (list []comingRow) {
 	}
 	for _, change := range changes {
 		list = append(list, comingOf(r, r, l, l.Net.Times(change.link), change.ratios, change.says)...)
+	}
+	if power, known := r.Card.Power.Get(); known && !r.Card.Cap.Known && power > 0 {
+		capped := *r
+		capped.Card.Cap = rig.Of(units.Watt(math.Round(usualCap * float64(power))))
+		list = append(list, comingOf(r, &capped, l, l.Net, proof.Same, "the card capped at "+capped.Card.Cap.Value.String())...)
 	}
 	slices.SortStableFunc(list, func(a, b comingRow) int { return strings.Compare(a.Use, b.Use) })
 	return list

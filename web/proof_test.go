@@ -285,17 +285,17 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 	said := func(page string) string { return strings.Join(strings.Fields(saidBy(page)), " ") }
 	brings := func(query string) string {
 		_, page := c.get("/rigs/5/proof?" + query)
-		_, row, _ := strings.Cut(said(page), "three times as much from live stacking ")
+		_, row, _ := strings.Cut(said(page), "and at the utmost from live stacking ")
 		row, _, _ = strings.Cut(row, " by its runs")
 		return row
 	}
-	assert.Regexp(t, `^link held to Gen 1 −7\d to [+−]?\d+ %: \d+ to \d+ Hz$`, brings("change=gen+1"))
+	assert.Regexp(t, `^link held to Gen 1 −6\d to [+−]?\d+ %: \d+ to \d+ Hz$`, brings("change=gen+1"))
 	_, page := c.get("/rigs/5/proof?change=gen+1")
-	bar := regexp.MustCompile(`<path d="M([\d.]+) 0V18"/><rect x="([\d.]+)" y="4" width="([\d.]+)"`).FindStringSubmatch(page)
+	bar := regexp.MustCompile(`<path d="M([\d.]+) 0V18"/><path class="utmost" d="M([\d.]+) 5V13M[\d.]+ 9H([\d.]+)M`).FindStringSubmatch(page)
 	require.NotNil(t, bar)
 	assert.Equal(t, "50.0", bar[1], "no change")
 	assert.Regexp(t, `^1\d\.\d$`, bar[2], "from more than −70 %% of a bar that begins at −100 %%")
-	assert.Regexp(t, `^[34]\d\.\d$`, bar[3], "to about nothing")
+	assert.Regexp(t, `^[45]\d\.\d$`, bar[3], "to about nothing")
 	assert.Contains(t, brings("change=cable+1+Link+cable+250"), "Link cable 250 for Link cable 500 0 to 0")
 	assert.Contains(
 		t, brings("change=card+Auk+24G&faster_card=1.3+to+1.7&more_pixels=2"),
@@ -316,7 +316,7 @@ func TestTheChangeOneThinksOf(t *testing.T) {
 		require.Equal(t, http.StatusOK, status, page)
 	}
 	assert.Regexp(
-		t, `^the card Tern 8G, 0\.\d+ to 0\.\d+ times as fast, by runs in this host −\d+ to −\d+ %: [45]\d to [67]\d Hz$`,
+		t, `^the card Tern 8G, 0\.\d+ to 0\.\d+ times as fast, by runs in this host −\d+ to −\d+ %: [2-5]\d to [67]\d Hz$`,
 		brings("change=card+Tern+8G"),
 	)
 	_, page = c.get("/rigs/5/proof?change=machine+the+hall%27s+tower")
@@ -425,4 +425,28 @@ func TestAColumnIsRemembered(t *testing.T) {
 	name, _, err = s.ColumnOf(t.Context(), "shown_ms\x1fdrawn_ms")
 	require.NoError(t, err)
 	assert.Equal(t, other, name, "what was refused is not remembered")
+}
+
+// TestWhatWasExpectedIsKept by the first run with the card, or by a press, and stands beside what
+// came; the bench counts it.
+func TestWhatWasExpectedIsKept(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	keepDemo(t, s, plans)
+	_, page := c.get("/rigs/5/proof")
+	assert.Contains(t, page, "Expected, and found")
+	assert.Contains(t, page, "One of one came as most often expected.")
+	_, page = c.get("/")
+	assert.Contains(t, page, "1 of 1 came as most often expected")
+	status, page := c.post("/rigs/1/keep-expected", "rev", c.rev(1))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "own rate for it", "of what nobody told the rate nothing can be kept")
+	c.edit(1, "set", "path", "/brief/works/0/card_hz", "value", "120")
+	_, page = c.get("/rigs/1/proof")
+	assert.Contains(t, page, "keep what is expected")
+	c.edit(1, "run", "average_hz", "80", "side", "after", "use", "live stacking")
+	first := kept(t, s, 1).Brief.Works[0].Kept
+	assert.True(t, first.Low.Known && first.Low.Value < first.High.Value && first.When != "")
+	_, page = c.get("/rigs/1/proof")
+	assert.NotContains(t, page, "keep what is expected")
 }

@@ -39,6 +39,7 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", err
 	}
+	proof.Keep(r, a.linkOf(r), time.Now().UTC().Format(time.RFC3339)) // before the first run with the card it is still a forecast
 	kept := slices.Clone(r.Runs)
 	for i := range runs {
 		run := &runs[i]
@@ -60,6 +61,21 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		return counted(len(runs), "run", "runs") + " of " + runs[0].Name, last("/runs", len(r.Runs)), nil
 	}
 	return "run " + runs[0].Name, last("/runs", len(r.Runs)), nil
+}
+
+// linkOf is what forecasts need of a rig's link.
+func (a *App) linkOf(r *rig.Rig) proof.Link {
+	return proof.Link{Net: link.For(r, a.ref).NetEnds, At: link.HeldTo(r, a.ref), Ref: a.ref}
+}
+
+// keepExpected keeps what is expected of the uses, to be held against what comes.
+func (a *App) keepExpected(_ fiber.Ctx, r *rig.Rig) (string, string, error) {
+	if !proof.Keep(r, a.linkOf(r), time.Now().UTC().Format(time.RFC3339)) {
+		return "", "", &rig.FieldError{
+			Path: "/brief/works", Value: "what is expected", Accepts: "a use with the card's own rate for it, that was not run with the card yet",
+		}
+	}
+	return "what is expected was kept", "/brief/works", nil
 }
 
 // tellRun puts into a run what the form says of how it was made, and what it was made with.

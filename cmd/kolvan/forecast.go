@@ -159,7 +159,18 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 			fmt.Fprintf(w, "  would narrow it: %s\n", open)
 		}
 	}
+	for i := range f.Promised {
+		fmt.Fprintln(w, promisedWords(&f.Promised[i]))
+	}
 	return writeFindings(w, f.Findings)
+}
+
+func promisedWords(p *proof.Promised) string {
+	text := fmt.Sprintf("%s: expected %.0f to %.0f Hz, at the utmost %.0f to %.0f", p.Use, p.Likely[0], p.Likely[1], p.Utmost[0], p.Utmost[1])
+	if p.Found != nil {
+		text += fmt.Sprintf("; found %.1f Hz", *p.Found)
+	}
+	return text
 }
 
 func heldWords(p *proof.PinchTold) string {

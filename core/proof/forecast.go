@@ -21,6 +21,7 @@ type Forecast struct {
 	Format   string            `json:"format"`
 	Rig      string            `json:"rig"`
 	Uses     []UseForecast     `json:"uses"`
+	Promised []Promised        `json:"promised"` // what was expected, beside what came
 	Findings []finding.Finding `json:"findings"`
 }
 
@@ -87,7 +88,7 @@ func RatioOf(text string) (r [2]float64, err error) {
 // Make forecasts every use of a rig, and with a change made to it: from its runs with the
 // card where they tell something, else from what is told of the use.
 func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.GigabytePerSecond], ratios Ratios) *Forecast {
-	f := &Forecast{Format: ForecastFormat, Rig: now.Name, Uses: []UseForecast{}, Findings: []finding.Finding{}}
+	f := &Forecast{Format: ForecastFormat, Rig: now.Name, Uses: []UseForecast{}, Promised: PromisedOf(now, link), Findings: []finding.Finding{}}
 	after := link
 	after.Net = thenNet
 	for i := range now.Brief.Works {

@@ -119,7 +119,17 @@ type Work struct {
 	Stream     Fact[bool]           `json:"streams,omitzero" else:"no" name:"encodes a stream" doc:"The frames stay on the card and leave it encoded."`
 	Storage    Fact[units.GB]       `json:"storage_gb,omitzero" is:"0..1000000" name:"room it needs on a drive" doc:"What this use keeps beside the system."`
 	On         string               `json:"on,omitzero" name:"kept on" doc:"The drive this use keeps its data on."`
+	Kept       Kept                 `json:"kept,omitzero" name:"what was expected of it" doc:"Before it was first run with the card: kept, to be held against what came."`
 	Refuses    Fact[[]Refusal]      `json:"refuses,omitzero" name:"it rejects" doc:"What this use, or its protection against copying, will not run with; none where it was asked."`
+}
+
+// Kept is the rate that was expected of a use: most often, and at the utmost.
+type Kept struct {
+	Low   Fact[float64] `json:"low_hz,omitzero" is:"0..100000" name:"most often, from" doc:"Hz."`
+	High  Fact[float64] `json:"high_hz,omitzero" is:"0..100000" name:"most often, to" doc:"Hz."`
+	Least Fact[float64] `json:"least_hz,omitzero" is:"0..100000" name:"at the utmost, from" doc:"Hz."`
+	Most  Fact[float64] `json:"most_hz,omitzero" is:"0..100000" name:"at the utmost, to" doc:"Hz."`
+	When  string        `json:"when,omitzero" name:"when" doc:"RFC 3339."`
 }
 
 // FillsOnce reports a use that fills the card once and then computes: as told, else by its
