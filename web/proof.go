@@ -362,7 +362,7 @@ func gainRow(f *proof.Compared) [5]string {
 	if f.Says == "no difference seen" {
 		row[3] = f.Says
 	}
-	row[4] = "×" + units.Trim(*f.Ratio, 2)
+	row[4] = strings.TrimSpace(f.Bound + " ×" + units.Trim(*f.Ratio, 2))
 	return row
 }
 

@@ -206,7 +206,11 @@ var briefCases = []casesOf{
 			),
 		},
 		{
-			"note", "one tells its cap",
+			"note", "each at a cap of its own",
+			set("/runs", `[{"name":"a","side":"before","average_hz":30,"cap_hz":30},{"name":"b","side":"after","average_hz":60,"cap_hz":60}]`),
+		},
+		{
+			"quiet", "held up by its cap: at least twice as fast",
 			set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":60,"cap_hz":60}]`),
 		},
 		{"quiet", "made alike", set("/runs", `[{"name":"a","side":"before","average_hz":30},{"name":"b","side":"after","average_hz":60}]`)},

@@ -212,7 +212,7 @@ func rigGain(r *rig.Rig, link proof.Link) (low, high float64, told bool) {
 			}
 			measured[g.Use] = true
 			if f.Interval == nil || f.Name == "duration_s" {
-				add(*f.Ratio, *f.Ratio)
+				add(*f.Ratio, *f.Ratio) // of a bound the end that is known
 				continue
 			}
 			add(1+f.Interval[0], 1+f.Interval[1])

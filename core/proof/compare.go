@@ -36,7 +36,8 @@ type Compared struct {
 	After    float64     `json:"after"`
 	Change   *float64    `json:"change"`
 	Ratio    *float64    `json:"ratio"`
-	Interval *[2]float64 `json:"interval95"` // of the change
+	Interval *[2]float64 `json:"interval95"`      // of the change
+	Bound    string      `json:"bound,omitempty"` // at least, at most: a cap or the screen held one side up
 	Says     string      `json:"says"`
 }
 

@@ -204,10 +204,23 @@ func ofTheCard(runs []*rig.Run, limit rig.Fact[units.Watt]) []Evidence {
 	return nil
 }
 
+// The use of the card under which it waits, and that of the processor from which it does not (P).
+const (
+	cardWaits     = 0.6
+	processorFull = 0.95
+)
+
+// ofTheProcessor sees it full while the card waits, or one core of it.
 func ofTheProcessor(runs []*rig.Run) []Evidence {
 	for i := range runs {
-		if rig.Is(runs[i].Core, true) {
-			return []Evidence{{"one processor core was full during " + runs[i].Name, "processor", weighsSome, ""}}
+		run := runs[i]
+		if busy := run.Busy; busy.Known && busy.Value < cardWaits && run.ProcUse.Known && run.ProcUse.Value >= processorFull {
+			return []Evidence{{
+				fmt.Sprintf("the processor is %v busy and the card %v during %s", run.ProcUse.Value, busy.Value, run.Name), "processor", weighsMuch, "",
+			}}
+		}
+		if rig.Is(run.Core, true) {
+			return []Evidence{{"one processor core was full during " + run.Name, "processor", weighsSome, ""}}
 		}
 	}
 	return nil
@@ -289,6 +302,16 @@ func machine(r *rig.Run) string {
 	return "another machine"
 }
 
+// stallsDiffer reports slowest thousandths apart by more than a fifth, in either school.
+func stallsDiffer(a, b *rig.Run) bool {
+	for _, low := range [...][2]rig.Fact[float64]{{a.Low01, b.Low01}, {a.Low01M, b.Low01M}} {
+		if low[0].Known && low[1].Known && low[0].Value > 0 && math.Abs(low[1].Value/low[0].Value-1) > 0.2 {
+			return true
+		}
+	}
+	return false
+}
+
 // swept sees what a second resolution, and a second generation, did to the rate.
 func swept(runs []*rig.Run) (list []Evidence) {
 	for i := range runs {
@@ -311,7 +334,7 @@ func swept(runs []*rig.Run) (list []Evidence) {
 				)
 			case pixels == 1 && a.Gen != b.Gen && math.Abs(rate-1) > 0.1:
 				list = append(list, Evidence{"the rate follows the generation of the link", "link", weighsSome, ""})
-			case pixels == 1 && a.Drive != b.Drive && a.Drive != "" && b.Drive != "" && a.Low01.Known && b.Low01.Known && math.Abs(b.Low01.Value/a.Low01.Value-1) > 0.2:
+			case pixels == 1 && a.Drive != b.Drive && a.Drive != "" && b.Drive != "" && stallsDiffer(a, b):
 				list = append(list, Evidence{"its stalls follow the drive the work lies on", "drive", weighsSome, ""})
 			}
 		}

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 // TestEvidenceSpeaksForWhatItShows: what other machines, other resolutions, generations and
@@ -23,6 +24,12 @@ func TestEvidenceSpeaksForWhatItShows(t *testing.T) {
 	}
 	on := func(drive string, low float64) func(*rig.Run) {
 		return func(r *rig.Run) { r.Drive, r.Low01 = drive, rig.Of(low) }
+	}
+	onMean := func(drive string, low float64) func(*rig.Run) {
+		return func(r *rig.Run) { r.Drive, r.Low01M = drive, rig.Of(low) }
+	}
+	busy := func(card, processor units.Share) func(*rig.Run) {
+		return func(r *rig.Run) { r.Busy, r.ProcUse = rig.Of(card), rig.Of(processor) }
 	}
 	held := func(gen int) func(*rig.Run) { return func(r *rig.Run) { r.Gen = rig.Of(gen) } }
 	ofCard := func(name string) func(*rig.Run) { return func(r *rig.Run) { r.Card = name } }
@@ -60,6 +67,14 @@ func TestEvidenceSpeaksForWhatItShows(t *testing.T) {
 			[]rig.Run{with(60, base, on("USB drive", 12)), with(60, base, on("m2-b", 40))}, "its stalls follow the drive", "drive",
 		},
 		"stalls the same on either drive": {[]rig.Run{with(60, base, on("USB drive", 39)), with(60, base, on("m2-b", 40))}, "", ""},
+		"stalls follow the drive, by the other school": {
+			[]rig.Run{with(60, base, onMean("USB drive", 12)), with(60, base, onMean("m2-b", 40))}, "its stalls follow the drive", "drive",
+		},
+		"the processor is full and the card waits": {
+			[]rig.Run{with(60, base, busy(0.33, 1))}, "the processor is 100 % busy and the card 33 %", "processor",
+		},
+		"exactly as busy as a waiting card may be": {[]rig.Run{with(60, base, busy(0.6, 1))}, "", ""},
+		"a processor that is nearly full":          {[]rig.Run{with(60, base, busy(0.33, 0.94))}, "", ""},
 		"another card, as fast": {
 			[]rig.Run{with(60, base), with(61, base, ofCard("Tern 8G"))},
 			"as fast as with Tern 8G in this host: it is not the card", "",

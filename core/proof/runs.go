@@ -108,6 +108,7 @@ type Gain struct {
 	Differs       []string
 	Warned        []string // versions that differ
 	Possible      bool     // it did not start before, and does now: no ratio is given
+	Bound         string   // at least, at most: a cap or the screen held one side up
 	Figures       []Compared
 }
 
@@ -120,9 +121,47 @@ type sides struct {
 // GainsOf holds the runs of each use before the card against those with it.
 func GainsOf(r *rig.Rig) []Gain { return gainsOf(ofThisCard(r)) }
 
-// ofThisCard are the runs of a rig without those that were made with another card.
+// ofThisCard are the runs of a rig without those that were made with another card, each as it
+// was held up.
 func ofThisCard(r *rig.Rig) []*rig.Run {
-	return slices.DeleteFunc(pointersTo(r.Runs), func(run *rig.Run) bool { return rig.Is(run.Side, "after") && !r.OfCard(run.Card) })
+	list := slices.DeleteFunc(pointersTo(r.Runs), func(run *rig.Run) bool { return rig.Is(run.Side, "after") && !r.OfCard(run.Card) })
+	for i := range list {
+		list[i] = freed(list[i], r.Brief.Screen.Rate)
+	}
+	return list
+}
+
+// freed is a run as it was held up: a cap, or a screen, that its rate stayed under held nothing,
+// and it is as if there were none.
+func freed(run *rig.Run, screen rig.Fact[float64]) *rig.Run {
+	average, told := run.Average.Get()
+	if !run.Cap.Known && !rig.Is(run.Sync, true) || !told || heldUp(run, average, screen) {
+		return run
+	}
+	free := *run
+	free.Cap, free.Sync = rig.Fact[float64]{}, rig.Fact[bool]{}
+	return &free
+}
+
+// mostParts of a screen's rate are those at which it may hold frames: all of it, a half, a third,
+// a quarter.
+const mostParts = 4
+
+// heldUp reports a run whose rate stands at its cap, or held to the screen at a whole part of its
+// rate; at any rate where nobody told the screen's.
+func heldUp(run *rig.Run, average float64, screen rig.Fact[float64]) bool {
+	if limit, told := run.Cap.Get(); told && average >= (1-atCap)*limit {
+		return true
+	}
+	if !rig.Is(run.Sync, true) {
+		return false
+	}
+	for part := 1.0; part <= mostParts; part++ {
+		if !screen.Known || math.Abs(average*part/screen.Value-1) <= atCap {
+			return true
+		}
+	}
+	return false
 }
 
 // overThisLink are those of runs with the card that were made over a link as fast as this
@@ -145,6 +184,9 @@ func gainsOf(runs []*rig.Run) (gains []Gain) {
 			}
 		}
 		if len(gains) == first {
+			gains = append(gains, boundsOf(&whole)...)
+		}
+		if len(gains) == first {
 			gains = append(
 				gains,
 				Gain{
@@ -159,6 +201,38 @@ func gainsOf(runs []*rig.Run) (gains []Gain) {
 	}
 	return gains
 }
+
+// boundsOf are the runs of a use made alike but for what held one side up: of them a bound is told.
+func boundsOf(whole *sides) (gains []Gain) {
+	alike, ways := groups(slices.Concat(whole.before, whole.after), func(run *rig.Run) setup {
+		key := setupOf(run)
+		key.cap, key.sync = 0, false
+		return key
+	})
+	up := func(run *rig.Run) bool { return run.Cap.Known || rig.Is(run.Sync, true) }
+	for _, way := range ways {
+		made := alike[way]
+		if len(made.before) == 0 || len(made.after) == 0 {
+			continue
+		}
+		before, after := slices.ContainsFunc(made.before, up), slices.ContainsFunc(made.after, up)
+		if before == after {
+			continue
+		}
+		bound := atLeast
+		if before {
+			bound = atMost
+		}
+		gains = append(gains, Gain{Use: made.before[0].Use, How: toldSettings(made.before[0]), Before: made.before, After: made.after, Bound: bound})
+	}
+	return gains
+}
+
+// What a side that was held up leaves of a comparison.
+const (
+	atLeast = "at least"
+	atMost  = "at most"
+)
 
 func pointersTo(runs []rig.Run) []*rig.Run {
 	list := make([]*rig.Run, len(runs))
@@ -331,7 +405,9 @@ func (g *Gain) figures() {
 	if len(g.Before) == 0 || len(g.After) == 0 {
 		return
 	}
-	g.Differs = settingsDiffer(g.Before, g.After)
+	if g.Bound == "" {
+		g.Differs = settingsDiffer(g.Before, g.After)
+	}
 	if a, b := g.Before[0].Version, g.After[0].Version; a != b {
 		g.Warned = append(g.Warned, "versions: "+cmp.Or(a, "none told")+" against "+cmp.Or(b, "none told"))
 	}
@@ -353,6 +429,9 @@ func (g *Gain) figures() {
 				g.warn(oneEach)
 			}
 			c.weigh(less, half)
+			if g.Bound != "" {
+				c.Bound, c.Interval, c.Says = g.Bound, nil, g.Bound+": a cap or the screen held one side up"
+			}
 		}
 		g.Figures = append(g.Figures, c)
 	}

@@ -103,7 +103,7 @@ func TestGainsOf(t *testing.T) {
 			[]rig.Run{rated("before", 30), rated("after", 60, at(1280, 720))}, 0, "",
 			"resolution: not told by not told against 1280 by 720",
 		},
-		"the capped one is capped": {[]rig.Run{rated("before", 30), rated("after", 60, capped)}, 0, "", "cap: none against 60"},
+		"the capped one is capped": {[]rig.Run{rated("before", 30), rated("after", 60, capped)}, 2, "at least: a cap or the screen held one side up", ""},
 		"those made alike compare": {
 			[]rig.Run{
 				rated("before", 30, at(1920, 1080)), rated("after", 20, at(3840, 2160)), rated("after", 10, at(1920, 1080), held),
@@ -205,4 +205,54 @@ func TestHeld(t *testing.T) {
 	assert.Nil(t, g.Figures[0].Ratio)
 	assert.Nil(t, g.Figures[0].Change)
 	assert.Equal(t, []string{"use: stacking against streaming"}, g.Differs)
+}
+
+// TestACapHoldsOnlyWhereItIsReached: a run under its cap, or under the rate of the screen, is as one
+// without; one that reaches it gives a bound.
+func TestACapHoldsOnlyWhereItIsReached(t *testing.T) {
+	capped := func(side rig.RunSide, hz, cap float64) rig.Run {
+		run := rated(side, hz, at(1920, 1080))
+		run.Cap = rig.Of(cap)
+		return run
+	}
+	synced := func(side rig.RunSide, hz float64) rig.Run {
+		run := rated(side, hz, at(1920, 1080))
+		run.Sync = rig.Of(true)
+		return run
+	}
+	free := rated("before", 30, at(1920, 1080))
+	for _, c := range []struct {
+		name        string
+		before, now rig.Run
+		screen      float64
+		bound       string
+	}{
+		{"60 under a cap of 144", free, capped("after", 60, 144), 0, ""},
+		{"exactly at the edge of a cap", free, capped("after", 59.4, 60), 0, "at least"},
+		{"a hair under it", free, capped("after", 59.3, 60), 0, ""},
+		{"over its cap by the meter", free, capped("after", 60.2, 60), 0, "at least"},
+		{"at half the screen's rate", free, synced("after", 72), 144, "at least"},
+		{"a variable rate", free, synced("after", 101), 144, ""},
+		{"a screen nobody told", free, synced("after", 101), 0, "at least"},
+		{"before was held up", capped("before", 30, 30), rated("after", 60, at(1920, 1080)), 0, "at most"},
+	} {
+		r := rig.New("rig")
+		if c.screen > 0 {
+			r.Brief.Screen.Rate = rig.Of(c.screen)
+		}
+		c.before.Use, c.now.Use = "stacking", "stacking"
+		r.Runs = []rig.Run{c.before, c.now}
+		gains := GainsOf(r)
+		require.Len(t, gains, 1, c.name)
+		require.Empty(t, gains[0].Differs, c.name)
+		figure := gains[0].Figures[0]
+		assert.Equal(t, c.bound, figure.Bound, c.name)
+		assert.InDelta(t, c.now.Average.Value/c.before.Average.Value, *figure.Ratio, 1e-9, c.name)
+		if c.bound != "" {
+			assert.Nil(t, figure.Interval, c.name)
+		}
+	}
+	both := rig.New("rig")
+	both.Runs = []rig.Run{capped("before", 30, 30), capped("after", 60, 60)}
+	assert.NotEmpty(t, GainsOf(both)[0].Differs, "both held up, by other caps")
 }
