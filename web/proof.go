@@ -149,6 +149,7 @@ type gainView struct {
 	Use, Says string
 	Differs   []string
 	Warned    []string
+	Seen      []string    // by eye, and felt
 	Rows      [][5]string // figure, before, after, change, ratio
 	Enough    string
 }
@@ -323,7 +324,7 @@ func roundUp(v float64) float64 {
 
 // gainOf puts what changed into words.
 func gainOf(r *rig.Rig, g *proof.Gain) gainView {
-	v := gainView{Use: orText(g.Use, "a use that is not named"), Differs: g.Differs, Warned: g.Warned}
+	v := gainView{Use: orText(g.Use, "a use that is not named"), Differs: g.Differs, Warned: g.Warned, Seen: g.Seen}
 	if g.How != "" {
 		v.Use += ", " + g.How
 	}

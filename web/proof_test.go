@@ -450,3 +450,21 @@ func TestWhatWasExpectedIsKept(t *testing.T) {
 	_, page = c.get("/rigs/1/proof")
 	assert.NotContains(t, page, "keep what is expected")
 }
+
+// TestATableOfResults: pasted, it becomes runs of the use, each as it is; what cannot be read says
+// where, and nothing is kept of it.
+func TestATableOfResults(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	c.edit(1, "results", "table", "program; resolution; before; with\nDome stack; 1440p; 31; 96\nStar film; 4K; 34–48; 71–90\n", "use", "live stacking")
+	runs := kept(t, s, 1).Runs
+	require.Len(t, runs, 4)
+	assert.Equal(t, "live stacking", runs[0].Use)
+	assert.Equal(t, "Corvane 16G", runs[1].Card, "one with the card tells which")
+	_, page := c.get("/rigs/1/proof")
+	assert.Contains(t, saidBy(page), "faster, by 1.5 to 2.6")
+	status, page := c.post("/rigs/1/results", "rev", c.rev(1), "table", "program,before\nDome stack,31\nStar film,quick\n")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, saidBy(page), "line 3")
+	assert.Len(t, kept(t, s, 1).Runs, 4)
+}

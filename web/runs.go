@@ -63,6 +63,42 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	return "run " + runs[0].Name, last("/runs", len(r.Runs)), nil
 }
 
+// addResults takes in a table of results, typed, pasted or from a file: each as a run of its own.
+func (a *App) addResults(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+	l, err := a.load(c)
+	if err != nil {
+		return "", "", err
+	}
+	var from io.Reader = strings.NewReader(c.FormValue("table"))
+	if file, err := c.FormFile("results"); err == nil && file.Size > 0 {
+		opened, err := file.Open()
+		if err != nil {
+			return "", "", fmt.Errorf("reading the table of results: %w", err)
+		}
+		defer opened.Close()
+		from = opened
+	}
+	runs, err := proof.Results(from)
+	if wrong, is := errors.AsType[*proof.ResultsError](err); is {
+		return "", "", &rig.FieldError{Path: "/runs", Value: wrong.Error(), Accepts: wrong.Accepts}
+	}
+	if err != nil {
+		return "", "", err
+	}
+	proof.Keep(r, a.linkOf(r), time.Now().UTC().Format(time.RFC3339))
+	for i := range runs {
+		run := &runs[i]
+		run.Use, run.When = cmp.Or(run.Use, c.FormValue("use")), now()
+		if rig.Is(run.Side, "after") {
+			a.stamp(r, run)
+			run.Change = rig.Of(l.Number)
+		}
+		run.Name = freeRun(r, run.Name)
+		r.Runs = append(r.Runs, *run)
+	}
+	return counted(len(runs), "result", "results") + " of a table", last("/runs", len(r.Runs)), nil
+}
+
 // linkOf is what forecasts need of a rig's link.
 func (a *App) linkOf(r *rig.Rig) proof.Link {
 	return proof.Link{Net: link.For(r, a.ref).NetEnds, At: link.HeldTo(r, a.ref), Ref: a.ref}
@@ -86,6 +122,7 @@ func (a *App) tellRun(c fiber.Ctx, r *rig.Rig, run *rig.Run, change int) error {
 		}
 	}
 	run.Use, run.Preset = c.FormValue("use"), strings.TrimSpace(c.FormValue("preset"))
+	run.Program, run.Scene = strings.TrimSpace(c.FormValue("program")), strings.TrimSpace(c.FormValue("scene"))
 	if side := rig.RunSide(c.FormValue("side")); side.Words().Has(string(side)) {
 		run.Side = rig.Of(side)
 	}

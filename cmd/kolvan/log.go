@@ -1,6 +1,8 @@
 package main
 
 import (
+	"bytes"
+	"cmp"
 	"fmt"
 	"io"
 
@@ -46,6 +48,33 @@ func writeProtocol(w io.Writer, p *proof.Protocol) error {
 	}
 	_, err := fmt.Fprintf(w, "To make now: %g of %g minutes. x is done, - does not fit any more.\n", p.Takes, p.Minutes)
 	return err
+}
+
+type resultsCommand struct {
+	File string `arg:"" name:"table" help:"A table: program, resolution, settings, before, with, elsewhere …; - for standard input."`
+	Use  string `help:"The use they are of, where a row names none."`
+}
+
+// Run prints the runs of a table of results as a log, which forecast --log reads.
+func (c *resultsCommand) Run() error {
+	text, err := readAll(c.File, rig.MaxFile)
+	if err != nil {
+		return fmt.Errorf("%s: %w", shown(c.File), err)
+	}
+	runs, err := proof.Results(bytes.NewReader(text))
+	if err != nil {
+		return fmt.Errorf("%s: %w", shown(c.File), err)
+	}
+	r := rig.New("")
+	for i := range runs {
+		runs[i].Use = cmp.Or(runs[i].Use, c.Use)
+	}
+	r.Runs = runs
+	log, err := proof.LogOf(r)
+	if err != nil {
+		return err
+	}
+	return printJSON(stdout, []*proof.Log{log}, 1)
 }
 
 type logCommand struct {

@@ -26,6 +26,7 @@ type commands struct {
 	Compare     compareCommand        `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
 	Forecast    forecastCommand       `cmd:"" help:"What is expected of each use, and what a change would bring."`
 	Protocol    protocolCommand       `cmd:"" help:"Which runs tell most in the minutes there are, ticked as far as they were made."`
+	Results     resultsCommand        `cmd:"" help:"Read a table of results, as people keep them, into runs: kolvan-log/1."`
 	Log         logCommand            `cmd:"" help:"Print readings, tries, runs and diary of a rig in the order of time, as kolvan-log/1."`
 	Ledger      ledgerCommand         `cmd:"" help:"Print what a rig cost, what each gain cost, and in which order to buy."`
 	Sheet       sheetCommand          `cmd:"" help:"Print the sheet for the workshop wall."`

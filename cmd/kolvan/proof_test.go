@@ -3,6 +3,7 @@ package main
 import (
 	"encoding/json"
 	"fmt"
+	"kolvan/core/proof"
 	"math/rand/v2"
 	"os"
 	"path/filepath"
@@ -264,4 +265,18 @@ func TestProtocolAndLogRefuseByName(t *testing.T) {
 	require.Len(t, told, 1)
 	assert.LessOrEqual(t, told[0].Takes, 5.0)
 	assert.NotEmpty(t, told[0].Runs)
+}
+
+// TestResultsBecomeALog that a forecast reads.
+func TestResultsBecomeALog(t *testing.T) {
+	bin := built(t)
+	out, errs, code := kolvan(t, bin, "use,resolution,before,with\nlive stacking,1080p,31,96\n", "results", "-")
+	require.Zero(t, code, errs)
+	runs, err := proof.RunsOfLog([]byte(out))
+	require.NoError(t, err)
+	require.Len(t, runs, 2)
+	assert.InDelta(t, 96, runs[1].Average.Value, 0)
+	_, errs, code = kolvan(t, bin, "program,before\nx,quick\n", "results", "-")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "line 2")
 }

@@ -110,6 +110,7 @@ type Gain struct {
 	Possible      bool     // it did not start before, and does now: no ratio is given
 	Bound         string   // at least, at most: a cap or the screen held one side up
 	Figures       []Compared
+	Seen          []string // what was read by eye, and felt, held against each other
 }
 
 // sides are the runs of a use, or those of it that were made alike.
@@ -259,7 +260,7 @@ func groups[K comparable](runs []*rig.Run, key func(*rig.Run) K) (by map[K]*side
 
 func (s *sides) add(run *rig.Run) {
 	switch {
-	case !run.Average.Known && !run.Took.Known && !run.Score.Known:
+	case !run.Average.Known && !run.Took.Known && !run.Score.Known && run.Eye == "" && !run.Felt.Known:
 		s.failed = s.failed || run.Outcome != "" && rig.Is(run.Side, "before")
 	case rig.Is(run.Side, "before"):
 		s.before = append(s.before, run)
@@ -300,13 +301,14 @@ type setup struct {
 	cap                                        float64
 	rays, made, sync                           bool
 	preset, scene, scaled, window, api, scores string
+	program                                    string
 	screen                                     rig.ScreenKind
 }
 
 func setupOf(r *rig.Run) setup {
 	return setup{
 		r.Width.Or(-1), r.Height.Or(-1), r.Gen.Or(-1), r.Cap.Or(-1), r.Rays.Value, r.Made.Value, r.Sync.Value, r.Preset,
-		r.Scene, r.Scaled, r.Window, r.API, r.ScoreOf, r.Screen.Value,
+		r.Scene, r.Scaled, r.Window, r.API, r.ScoreOf, r.Program, r.Screen.Value,
 	}
 }
 
@@ -338,6 +340,7 @@ var settings = []struct {
 	of   func(*rig.Run) string
 }{
 	{"resolution", func(r *rig.Run) string { return toldOr(r.Width, "not told") + " by " + toldOr(r.Height, "not told") }},
+	{"program", func(r *rig.Run) string { return cmp.Or(r.Program, "none told") }},
 	{"settings", func(r *rig.Run) string { return cmp.Or(r.Preset, "none told") }},
 	{"scene or mode", func(r *rig.Run) string { return cmp.Or(r.Scene, "none told") }},
 	{"ray tracing", func(r *rig.Run) string { return yesNo(r.Rays) }},
@@ -354,13 +357,13 @@ var settings = []struct {
 
 func yesNo(f rig.Fact[bool]) string { return map[bool]string{true: "yes", false: "no"}[f.Value] }
 
-// toldSettings are the resolution and the settings of a run, as far as they are told.
+// toldSettings are program, resolution and settings of a run, as far as they are told.
 func toldSettings(r *rig.Run) string {
-	told := r.Preset
+	size := ""
 	if r.Width.Known && r.Height.Known {
-		told = strings.TrimSuffix(settings[0].of(r)+", "+told, ", ")
+		size = settings[0].of(r)
 	}
-	return told
+	return strings.Join(slices.DeleteFunc([]string{r.Program, size, r.Preset}, func(part string) bool { return part == "" }), ", ")
 }
 
 func toldOr[T any](f rig.Fact[T], otherwise string) string {
@@ -408,6 +411,7 @@ func (g *Gain) figures() {
 	if g.Bound == "" {
 		g.Differs = settingsDiffer(g.Before, g.After)
 	}
+	g.seen()
 	if a, b := g.Before[0].Version, g.After[0].Version; a != b {
 		g.Warned = append(g.Warned, "versions: "+cmp.Or(a, "none told")+" against "+cmp.Or(b, "none told"))
 	}

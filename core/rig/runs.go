@@ -13,6 +13,7 @@ type Run struct {
 	Name    string                        `json:"name" name:"name" doc:"What tells it from the others."`
 	Side    Fact[RunSide]                 `json:"side,omitzero" name:"made" doc:"Before the card, with it, or on another machine." setting:"yes"`
 	Use     string                        `json:"use,omitzero" name:"use" doc:"What was run: a use of the brief." setting:"yes"`
+	Program string                        `json:"program,omitzero" name:"program" doc:"What was run, where a use has several: runs compare when it agrees." setting:"yes"`
 	When    string                        `json:"when,omitzero" name:"when" doc:"RFC 3339."`
 	Width   Fact[int]                     `json:"width_px,omitzero" is:"1..32768" name:"pixels across" doc:"Of what was drawn." setting:"yes"`
 	Height  Fact[int]                     `json:"height_px,omitzero" is:"1..32768" name:"pixels down" doc:"Of what was drawn." setting:"yes"`
