@@ -107,6 +107,9 @@ func (comingRow) Zero() float64 { return barAt(0) }
 // Wide is how wide the bar is drawn.
 func (c comingRow) Wide() float64 { return max(2, c.OftenHigh-c.OftenLow) }
 
+// Whole is so many minutes, rounded up.
+func (protocolView) Whole(minutes float64) int { return int(math.Ceil(minutes)) }
+
 // protocolView is the runs that are worth making.
 type protocolView struct {
 	*proof.Protocol

@@ -37,6 +37,16 @@ type readingView struct {
 	Keep     []keptFact // what would be kept with the route; empty where nothing was read
 }
 
+// Shown are the links that a window with a picture may show, by lanes and generation.
+func (readingView) Shown() (list []string) {
+	for _, lanes := range []int{1, 2, 4, 8, 16} {
+		for gen := 1; gen <= 5; gen++ {
+			list = append(list, fmt.Sprintf("x%d Gen %d", lanes, gen))
+		}
+	}
+	return list
+}
+
 // keptFact is one fact of a reading, as the rig file has it.
 type keptFact struct{ Name, Value, Says string }
 

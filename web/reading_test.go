@@ -39,8 +39,11 @@ func TestReadingAgainstThePlan(t *testing.T) {
 	assert.Contains(t, page, "of the bits wrong")
 
 	_, page = c.post("/rigs/1/reading", "text", "nothing <b>of</b> the sort")
-	assert.Contains(t, page, "No device of the bus was found")
+	assert.Contains(t, page, "No device of the bus and no link was found")
 	assert.Contains(t, page, "nothing &lt;b&gt;of&lt;/b&gt; the sort", "what was pasted stays")
+	_, page = c.post("/rigs/1/reading", "text", "x16 4.0 @ x4 3.0", "load", "loaded")
+	assert.Contains(t, page, "x4 Gen 3, as planned")
+	assert.Contains(t, page, `value="x4 Gen 3"`, "two presses: under load, and which")
 	_, page = c.post("/rigs/1/reading", "text", listing.String(), "over", "a while")
 	assert.Contains(t, page, "a while")
 	status, page := c.upload(

@@ -19,7 +19,11 @@ type Protocol struct {
 	Rig     string    `json:"rig"`
 	Minutes float64   `json:"minutes"` // there are
 	Takes   float64   `json:"takes"`   // what is not done yet, and fits
-	Runs    []RunToDo `json:"runs"`
+	// What a short proof takes of what is not done yet (the link read under load, a copy, one run
+	// of each side of the first use), and all of it.
+	Short float64   `json:"short_minutes"`
+	Long  float64   `json:"long_minutes"`
+	Runs  []RunToDo `json:"runs"`
 }
 
 // RunToDo is one run that is worth making, or was made.
@@ -54,11 +58,20 @@ func ProtocolFor(r *rig.Rig, minutes float64, netAt func(gen int) units.Range[un
 	for i := range r.Brief.Works {
 		p.use(r, &r.Brief.Works[i], netAt)
 	}
+	if len(r.Brief.Works) > 0 {
+		p.Runs = slices.Insert(p.Runs, 0, RunToDo{
+			Use: r.Brief.Works[0].Name, Side: "after", Do: linkRead, Why: whyLink, Minutes: linkMinutes,
+			Done: slices.ContainsFunc(r.Route.Readings, func(read rig.Reading) bool { return rig.Is(read.Load, rig.Loaded) }),
+		})
+	}
 	// What tells most first, of the first use before the others.
 	use := func(run *RunToDo) int {
 		return slices.IndexFunc(r.Brief.Works, func(w rig.Work) bool { return w.Name == run.Use })
 	}
-	slices.SortStableFunc(p.Runs, func(a, b RunToDo) int { return rankOf(&a) + use(&a) - rankOf(&b) - use(&b) })
+	cold := p.tooShortToWarm(use, minutes)
+	rank := func(run *RunToDo) int { return rankOf(run, cold) + use(run) }
+	slices.SortStableFunc(p.Runs, func(a, b RunToDo) int { return rank(&a) - rank(&b) })
+	p.sum(use)
 	for i := range p.Runs {
 		run := &p.Runs[i]
 		if run.Done {
@@ -71,8 +84,35 @@ func ProtocolFor(r *rig.Rig, minutes float64, netAt func(gen int) units.Range[un
 	return p
 }
 
+// tooShortToWarm reports minutes that do not hold a first run that is left out and one that counts,
+// of each side of the first use: then the first counts.
+func (p *Protocol) tooShortToWarm(use func(*RunToDo) int, minutes float64) bool {
+	both := 0.0
+	for i := range p.Runs {
+		if run := &p.Runs[i]; use(run) == 0 && !run.Done && (run.Why == whyWarm || run.Why == whyFirst) {
+			both += run.Minutes
+		}
+	}
+	return both > minutes
+}
+
+// sum adds up what a short proof takes, and a long one.
+func (p *Protocol) sum(use func(*RunToDo) int) {
+	for i := range p.Runs {
+		run := &p.Runs[i]
+		if run.Done {
+			continue
+		}
+		p.Long += run.Minutes
+		if use(run) == 0 && (run.Why == whyFirst || run.Why == whyLink || run.Do == copyTest) {
+			p.Short += run.Minutes
+		}
+	}
+}
+
 // Why a run is worth making.
 const (
+	whyLink   = "it proves lanes and generation"
 	whyWarm   = "the first after a start: it is left out"
 	whyFirst  = "what the other side is held against"
 	whyParts  = "it parts what may hold it back"
@@ -80,10 +120,13 @@ const (
 	whyNarrow = "the change is not known to 5 % yet"
 )
 
-// rankOf is how soon a run is worth making: one run of each side, then what parts, then
-// repeats.
-func rankOf(r *RunToDo) int {
-	return map[string]int{whyWarm: 0, whyFirst: 0, whyParts: 1, whyRepeat: 2, whyNarrow: 3}[r.Why]
+// rankOf is how soon a run is worth making: one run of each side, then the link read and what
+// parts, then repeats; where there is no time to warm up, that comes last.
+func rankOf(r *RunToDo, cold bool) int {
+	if cold && r.Why == whyWarm {
+		return 4
+	}
+	return map[string]int{whyWarm: 0, whyFirst: 0, whyLink: 1, whyParts: 1, whyRepeat: 2, whyNarrow: 3}[r.Why]
 }
 
 func (p *Protocol) use(r *rig.Rig, w *rig.Work, netAt func(gen int) units.Range[units.GigabytePerSecond]) {
@@ -171,8 +214,10 @@ func (p *Protocol) parting(r *rig.Rig, w *rig.Work, made []*rig.Run, told bool) 
 	}
 }
 
-// Where no generation can be forced the copy rate proves the link.
+// What proves the link: a reading under load, and where no generation can be forced the copy rate.
 const (
+	linkRead    = "read the link under load"
+	linkMinutes = 1.0
 	copyTest    = "copy to the card and back, in large pieces"
 	copyMinutes = 2.0
 )

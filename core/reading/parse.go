@@ -26,7 +26,7 @@ var (
 	ErrEmpty  = errors.New("the text is empty; accepted: the output of lspci -vv, or files of a link such as current_link_speed")
 	ErrBinary = errors.New("this is no text; accepted: the output of lspci -vv, or files of a link such as current_link_speed")
 	ErrNone   = errors.New(
-		"no device of the bus was found in the text; accepted: the output of lspci -vv, or files of a link such as current_link_speed",
+		"no device of the bus and no link was found in the text; accepted: the output of lspci -vv, files of a link such as current_link_speed, or words such as x4, 8.0 GT/s, 4.0 @ x4",
 	)
 )
 
@@ -47,6 +47,9 @@ func Read(from io.Reader, name string) (*Reading, error) {
 		}
 		text := strings.TrimRight(strings.TrimPrefix(string(line), "\ufeff"), " \t\r")
 		seen = seen || text != ""
+		if len(p.plain) < mostPlain && len(text) < maxPlain {
+			p.plain = append(p.plain, text)
+		}
 		if err := p.line(text); err != nil {
 			return nil, err
 		}
@@ -71,7 +74,11 @@ type parser struct {
 	now     int            // the device whose lines are read, from 1
 	express bool           // inside its Express capability
 	file    string         // the kernel's file whose value comes next
+	plain   []string       // the first lines, in case no device is named
 }
+
+// A text in plain words is short.
+const mostPlain, maxPlain = 200, 400
 
 var (
 	headLine = regexp.MustCompile(`^((?:[0-9a-fA-F]{4,8}:)?[0-9a-fA-F]{2}:[0-9a-fA-F]{2}\.[0-7])\s+(?:"?)([^:]+?)(?:\s*\[([0-9a-fA-F]{4})\])?:\s*(.*)$`)
@@ -227,7 +234,14 @@ func flags(rest string) (set int) {
 func (p *parser) finish() (*Reading, error) {
 	r := p.reading
 	if len(r.Devices) == 0 {
-		return nil, ErrNone
+		d, load, told := plainly(p.plain)
+		if !told {
+			return nil, ErrNone
+		}
+		d.Address, d.Name, d.Downgraded, d.Class = "card", "the card, as typed", []string{}, "display controller"
+		d.downgrade()
+		r.Source, r.Devices, r.Load, r.Card = Source{Kind: Plain, Tool: "plain words"}, []Device{d}, load, d.Address
+		return r, nil
 	}
 	below := map[string]string{}
 	for i := range r.Devices {
