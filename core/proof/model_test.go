@@ -306,3 +306,37 @@ func TestEnoughAndWhatNarrows(t *testing.T) {
 	gain := use(told, 3).Now.Gain
 	assert.InDelta(t, use(told, 3).Now.Rate[0]/20, gain[0], 1e-12)
 }
+
+// TestMostOftenIsEightInTen: of uses drawn over the likely ranges of their sort, in programs whose
+// exponents are anybody's, what comes lies where it is expected most often in eight of ten or more.
+func TestMostOftenIsEightInTen(t *testing.T) {
+	ref := coretest.Tables(t)
+	draw := rand.New(rand.NewPCG(11, 13))
+	between := func(r [2]float64) float64 { return r[0] * math.Pow(r[1]/r[0], draw.Float64()) }
+	held, all := [2]int{}, 0
+	for _, kind := range []rig.UseKind{"game-light", "game-rate", "game-stream"} {
+		row := ref.Use(kind)
+		for range 400 {
+			net := 0.4 + 6*draw.Float64()
+			own := truly{
+				c: between(row.ProcessorMS), g: between(row.CardMS), mb: between(row.MB), p: between(utmostOpen.overlap), shown: between(utmostOpen.shown),
+			}
+			w := rig.Work{Name: "use", Kind: rig.Of(kind)}
+			r := rig.New("rig")
+			link := Link{Net: exactly(net), Ref: ref}
+			share, ms := ExpectOf(r, &w, link, Same).Likely.Share, own.frame(net, 1, 1, 1)
+			w.CardHz = rig.Of(1000 / own.g)
+			rate := ExpectOf(r, &w, link, Same).Likely.Rate
+			all++
+			if share[0] <= own.g/ms && own.g/ms <= share[1] {
+				held[0]++
+			}
+			if rate[0] <= 1000/ms && 1000/ms <= rate[1] {
+				held[1]++
+			}
+		}
+	}
+	for _, of := range held {
+		assert.Greater(t, float64(of)/float64(all), 0.75)
+	}
+}
