@@ -15,10 +15,10 @@ const ProtocolFormat = "kolvan-protocol/1"
 
 // A Protocol is the runs that tell most in the minutes there are, in their order.
 type Protocol struct {
-	Format  string    `json:"format"`
-	Rig     string    `json:"rig"`
-	Minutes float64   `json:"minutes"` // there are
-	Takes   float64   `json:"takes"`   // what is not done yet, and fits
+	Format  string  `json:"format"`
+	Rig     string  `json:"rig"`
+	Minutes float64 `json:"minutes"` // there are
+	Takes   float64 `json:"takes"`   // what is not done yet, and fits
 	// What a short proof takes of what is not done yet (the link read under load, a copy, one run
 	// of each side of the first use), and all of it.
 	Short float64   `json:"short_minutes"`
