@@ -27,6 +27,7 @@ const (
 
 // comparison is rigs as columns.
 type comparison struct {
+	Beside []string // what was measured in them, held against each other
 	Rigs   []comparedRig
 	Rows   []comparedRow
 	Differ string // what differs, in words
@@ -73,7 +74,7 @@ func (a *App) compare(c fiber.Ctx) error {
 			fmt.Sprintf("Tick %d to %d rigs to see them side by side; %d are ticked.", leastCompared, mostCompared, len(ids)),
 		)
 	}
-	v := &comparison{}
+	v, built := &comparison{}, []proof.Built{}
 	columns := make([][]comparedCell, len(ids))
 	for i, id := range ids {
 		h, err := a.store.Load(c.Context(), store.RigKind, id)
@@ -92,8 +93,12 @@ func (a *App) compare(c fiber.Ctx) error {
 		one.Verdict, one.Level = verdictWords(&report)
 		v.Rigs = append(v.Rigs, one)
 		columns[i] = a.comparedCells(r, &report)
+		built = append(built, a.builtOf(r, &report))
 	}
 	v.fill(columns)
+	for _, other := range built[1:] {
+		v.Beside = append(v.Beside, proof.Beside(built[0], other)...)
+	}
 	return a.page(c, "compare", fiber.Map{"Title": "Side by side", "Compare": v})
 }
 
@@ -116,6 +121,7 @@ var comparedRows = []struct {
 	{"Cost, without what was owned", "the cost", -1},
 	{"Still to buy", "what is still to buy", -1},
 	{"Expected of its first use", "what is expected of its first use", 1},
+	{"Measured with the card", "what was measured", 0},
 	{"Can be put back as it was", "what can be put back", 1},
 	{"Worst", "the worst finding", 1},
 	{"Also", "other findings", 0},
@@ -152,7 +158,7 @@ func (a *App) comparedCells(r *rig.Rig, report *assess.Report) []comparedCell {
 		by(
 			figureOf(report, "power.supply_share", power.Percent), f.SupplyShare,
 		), plain(spikeWords(report)), by(gapWords(r, f, false), f.Gap),
-		cost, by(figureOf(report, "brief.to_buy", money), f.ToBuy), a.expectedCell(r, report), reversible(r),
+		cost, by(figureOf(report, "brief.to_buy", money), f.ToBuy), a.expectedCell(r, report), a.measuredCell(r, report), reversible(r),
 		{Text: worst, counts: -float64(level), told: true}, plain(orText(also, "nothing more")), {
 			Text: plural(len(report.Questions), "question"), counts: float64(len(report.Questions)), told: true,
 		},
@@ -207,6 +213,22 @@ func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
 		c.Text += fmt.Sprintf(", ×%.1f to ×%.1f", u.Now.Gain[0], u.Now.Gain[1])
 	}
 	return c
+}
+
+// measuredCell is what each use was measured to run at with the card.
+func (a *App) measuredCell(r *rig.Rig, report *assess.Report) comparedCell {
+	built := a.builtOf(r, report)
+	var list []string
+	for i := range r.Brief.Works {
+		if says, _ := built.Measured(r.Brief.Works[i].Name); says != "" {
+			list = append(list, r.Brief.Works[i].Name+": "+says)
+		}
+	}
+	return comparedCell{Text: orText(strings.Join(list, "; "), "not run yet")}
+}
+
+func (a *App) builtOf(r *rig.Rig, report *assess.Report) proof.Built {
+	return proof.Built{Rig: r, Link: proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, a.ref), Ref: a.ref}}
 }
 
 // reversible counts what the plan does for good.

@@ -468,3 +468,15 @@ func TestATableOfResults(t *testing.T) {
 	assert.Contains(t, saidBy(page), "line 3")
 	assert.Len(t, kept(t, s, 1).Runs, 4)
 }
+
+// TestWhatWasMeasuredSideBySide: two rigs show what was measured in them, and what parts them.
+func TestWhatWasMeasuredSideBySide(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	keepDemo(t, s, plans)
+	c.edit(1, "results", "table", "use,resolution,with\nlive stacking,1080p,60\n")
+	_, page := c.get("/compare?rig=5&rig=1")
+	said := strings.Join(strings.Fields(saidBy(page)), " ")
+	assert.Contains(t, said, "live stacking: 96.3 Hz")
+	assert.Contains(t, said, "live stacking: 60 Hz")
+}
