@@ -24,6 +24,27 @@ type briefQuestion struct {
 	List           *listView
 	Effects        []effect
 	Quick          []finding.Change // answers given by one press
+	Rates          []askedRate      // what the card does for each use elsewhere, as long as nobody told
+}
+
+// An askedRate is asked for where a card is chosen: it narrows what is expected most.
+type askedRate struct{ Use, Card, Path string }
+
+// mostAskedRates are asked for at once.
+const mostAskedRates = 3
+
+// askedRates are of the uses of which a rate says something, and that were not run with the card.
+func askedRates(r *rig.Rig, l proof.Link) (list []askedRate) {
+	if r.Card.Name == "" {
+		return nil
+	}
+	for i := range r.Brief.Works {
+		w := &r.Brief.Works[i]
+		if w.Name != "" && !w.CardHz.Known && !w.FillsOnce() && len(proof.WithCard(r, w.Name)) == 0 && len(list) < mostAskedRates && l.Net.High > 0 {
+			list = append(list, askedRate{w.Name, r.Card.Name, fmt.Sprintf("/brief/works/%d/card_hz", i)})
+		}
+	}
+	return list
 }
 
 // Answer is what is told, in a line.
@@ -99,6 +120,7 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 	}
 	uses := ask("uses", "What is it for?", "Each use with the card memory and the encoder it needs.", useEffects(r, report))
 	uses.List = listIn(whole, "/brief/works")
+	uses.Rates = askedRates(r, proof.Link{Net: report.Link.NetEnds})
 	altered := ask(
 		"altered", "What may be altered?", "How far the plan may cut, drill or break; and what it means to.",
 		alteredEffects(r, report), "stance",

@@ -480,3 +480,16 @@ func TestWhatWasMeasuredSideBySide(t *testing.T) {
 	assert.Contains(t, said, "live stacking: 96.3 Hz")
 	assert.Contains(t, said, "live stacking: 60 Hz")
 }
+
+// TestTheCardsOwnRateIsAskedFor beside the uses, until it is told; what is not accepted stays typed.
+func TestTheCardsOwnRateIsAskedFor(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	status, page := c.post("/rigs/1/set", "rev", c.rev(1), "station", "brief", "path", "/brief/works/0/card_hz", "value", "fast")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, `value="fast"`)
+	c.edit(1, "set", "path", "/brief/works/0/card_hz", "value", "118")
+	_, page = c.get("/rigs/1/brief")
+	assert.NotContains(t, saidBy(page), "live stacking on a Corvane 16G elsewhere")
+	assert.Contains(t, saidBy(page), "streaming the dome camera on a Corvane 16G elsewhere")
+}

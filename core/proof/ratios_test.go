@@ -22,6 +22,7 @@ func TestRatiosComeFromRuns(t *testing.T) {
 		terms := Terms{C: 2 + 28*draw.Float64(), G: 2 + 28*draw.Float64(), L: 1 + 20*draw.Float64()}
 		p, a := 2+4*draw.Float64(), 0.6+0.4*draw.Float64()
 		card, processor := 0.4+1.6*draw.Float64(), 0.4+1.6*draw.Float64()
+		link := link.Keeping() // what the runs with this card teach is the same throughout
 		r := rig.New("rig")
 		r.Card.Name = "Corvane 16G"
 		r.Brief.Works = []rig.Work{{Name: "stacking"}}
