@@ -132,10 +132,11 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 	if len(f.Uses) == 0 {
 		fmt.Fprintln(w, "The brief names no use: there is nothing to forecast.")
 	}
+	var silent []string
 	for i := range f.Uses {
 		u := &f.Uses[i]
 		if !u.Tells() {
-			fmt.Fprintf(w, "%s: nothing to go by yet; %s would tell most\n", u.Use, strings.Join(u.Narrow[:min(2, len(u.Narrow))], ", and "))
+			silent = append(silent, u.Use)
 			continue
 		}
 		fmt.Fprintf(w, "%s: %s%s\n", u.Use, u.Now.Words(), map[string]string{"runs": ", as its runs show"}[u.From])
@@ -158,6 +159,13 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 		for _, open := range u.Narrow {
 			fmt.Fprintf(w, "  would narrow it: %s\n", open)
 		}
+	}
+	if len(silent) > 0 {
+		names := strings.Join(silent[:min(3, len(silent))], ", ")
+		if more := len(silent) - 3; more > 0 {
+			names += fmt.Sprintf(" and %d more", more)
+		}
+		fmt.Fprintf(w, "%s: nothing to go by yet; what sort of use it is, and the card's own rate for it, found elsewhere, would tell most\n", names)
 	}
 	for i := range f.Promised {
 		fmt.Fprintln(w, promisedWords(&f.Promised[i]))

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"kolvan/core/proof"
+	"kolvan/core/rig"
 	"math/rand/v2"
 	"os"
 	"path/filepath"
@@ -279,4 +280,18 @@ func TestResultsBecomeALog(t *testing.T) {
 	_, errs, code = kolvan(t, bin, "program,before\nx,quick\n", "results", "-")
 	assert.Equal(t, 2, code)
 	assert.Contains(t, errs, "line 2")
+}
+
+// TestUsesOfWhichNothingIsKnownShareOneLine: thirty uses of no sort are one line, not thirty.
+func TestUsesOfWhichNothingIsKnownShareOneLine(t *testing.T) {
+	r := rig.New("many")
+	for i := range 30 {
+		r.Brief.Works = append(r.Brief.Works, rig.Work{Name: fmt.Sprintf("use %d", i+1)})
+	}
+	doc, err := rig.Encode(r)
+	require.NoError(t, err)
+	out, errs, code := kolvan(t, built(t), string(doc), "forecast", "-")
+	require.Zero(t, code, errs)
+	assert.Equal(t, 1, strings.Count(out, "nothing to go by yet"))
+	assert.Contains(t, out, "use 1, use 2, use 3 and 27 more:")
 }
