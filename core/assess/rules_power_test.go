@@ -19,6 +19,13 @@ var powerCases = []casesOf{
 			mainDock("30"), set("/supplies/1/kind", `"server"`), set("/supplies/1/rails/-", `{"name":"3.3","voltage_v":3.3,"current_a":10}`),
 		)},
 		{"quiet", "3.3 V of a supply of that kind of plug", mainDock("30")},
+		{"blocked", "a host's main plug on a server supply", all(
+			drop("/host/supply"), set("/supplies/1/outlets/-", `{"name":"m","connector":"main-24"}`), set("/supplies/1/rails", `[{"name":"12V","voltage_v":12,"current_a":30}]`),
+			set("/supplies/1/kind", `"server"`), toHost("m", "main-24"),
+		)},
+		{"quiet", "a host's main plug on a supply of its standard", all(
+			drop("/host/supply"), set("/supplies/1/outlets/-", `{"name":"m","connector":"main-24"}`), toHost("m", "main-24"),
+		)},
 		{"quiet", "the card slot of the host feeds it", hostSlot},
 		{"unknown", "is the last stage a dock?",
 			all(drop("/route/stages/2/kind"), drop("/route/stages/2/inlets"), set("/leads", "[]"), set("/card/plugs", "[]"))},

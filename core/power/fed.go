@@ -1,8 +1,10 @@
 package power
 
 import (
+	"cmp"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
+	"slices"
 )
 
 func judgeUnfed(r *finding.Rule, n *Network, out *finding.List) {
@@ -43,6 +45,24 @@ func (n *Network) judgeHostFed(r *finding.Rule, out *finding.List) {
 	if !fed {
 		out.Add(r, finding.Blocked, "/host", nil, "The host has no feed.")
 	}
+	n.judgeHost3V3(r, out)
+}
+
+// judgeHost3V3: a host with a standard main plug wants its 5 and 3.3 V too, which a supply of 12 V
+// alone does not bring.
+func (n *Network) judgeHost3V3(r *finding.Rule, out *finding.List) {
+	n.eachLoad(func(lead int, e *EndLoad) {
+		load, row := &n.Leads[lead].net, cmp.Or(e.socketRow, e.plugRow)
+		if e.port.kind != theHost || !load.fed || row == nil || !slices.Contains(row.Pins, "+3.3") {
+			return
+		}
+		if i := n.firstWithout3V3(load.live); i >= 0 && load.v33|load.mayV33 == 0 {
+			out.Add(
+				r, finding.Blocked, e.Where(), nil, "The host's main plug wants 5 and 3.3 V; %s has no rail of them: it does not start.",
+				n.rig.Supplies[i].Name,
+			)
+		}
+	})
 }
 
 // judgeSlotFed asks what brings the slot its 12 V, and its 3.3 V. It answers
