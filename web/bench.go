@@ -191,7 +191,7 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	}
 	b.Stations = stations(r, &report, subjects, "", false)
 	b.Level, b.More = b.Answer.Level, moreWords(subjects)
-	b.promises = promisesOf(r, proof.Link{Net: report.Link.NetEnds, Ref: a.ref})
+	b.promises = promisesOf(r, a.linkCarrying(r, report.Link.NetEnds))
 	if step := stepOf(r, &report); step >= 0 && b.Level == "" {
 		b.Answer.Says = starting(step, r, &report, nil).Title
 	}

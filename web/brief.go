@@ -240,7 +240,8 @@ func expectedEffects(r *rig.Rig, l proof.Link) (list []effect) {
 		list = append(
 			list,
 			effect{
-				Says: finding.Sentence(strings.Join(silent, ", ") + ": nothing to go by yet. What sort of use it is, or what the card does in another machine, would tell."),
+				Says: finding.Sentence(strings.Join(silent, ", ") + ": nothing to go by yet. What sort of use it is, or " +
+					"what the card does in another machine, would tell."),
 			},
 		)
 	}

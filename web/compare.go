@@ -11,7 +11,6 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/ledger"
-	"kolvan/core/link"
 	"kolvan/core/power"
 	"kolvan/core/proof"
 	"kolvan/core/rig"
@@ -197,7 +196,7 @@ func spikeWords(report *assess.Report) string {
 // expectedCell is what is expected of the first use: its rate where it is known, else the
 // share of the card's own speed.
 func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
-	l := proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, a.ref), Ref: a.ref}
+	l := a.linkCarrying(r, report.Link.NetEnds)
 	if l.Net.High <= 0 || r.Card.Name == "" || len(r.Brief.Works) == 0 {
 		return comparedCell{Text: unknown}
 	}
@@ -228,7 +227,7 @@ func (a *App) measuredCell(r *rig.Rig, report *assess.Report) comparedCell {
 }
 
 func (a *App) builtOf(r *rig.Rig, report *assess.Report) proof.Built {
-	return proof.Built{Rig: r, Link: proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, a.ref), Ref: a.ref}}
+	return proof.Built{Rig: r, Link: a.linkCarrying(r, report.Link.NetEnds)}
 }
 
 // reversible counts what the plan does for good.

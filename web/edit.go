@@ -35,7 +35,8 @@ func (a *App) edits() map[string]edit {
 		"patch": applyPatch, "use": a.usePart, "place": placeCard, "lead": joinLead, "acknowledge": acknowledge,
 		"describe": describeHost, "purpose": setPurpose, "put-aside": putAside, "host-aside": setHostAside, "host-plan": planHost,
 		"held": setHeld, "wire": joinWire, "alike": a.joinAlike, "tick": tickLine, "board": placeSlot, "checks": addChecks,
-		"done": tickStep, "hand": tickTool, "step": a.moveStep, "need": a.needStep, "try": addTry, "run": a.addRun, "line": addLine, "keep-expected": a.keepExpected, "results": a.addResults,
+		"done": tickStep, "hand": tickTool, "step": a.moveStep, "need": a.needStep, "try": addTry, "run": a.addRun, "line": addLine,
+		"keep-expected": a.keepExpected, "results": a.addResults,
 		"ledger": setLedger, "ledger-line": addLedgerLine, "ledger-table": importLedger, "untry": dropTry,
 	}
 }

@@ -190,7 +190,7 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 			v.Held = append(v.Held, heldOf(proof.PinchOf(r, use, at), use))
 		}
 	}
-	l := proof.Link{Net: report.Link.NetEnds, At: at, Ref: a.ref}.Keeping()
+	l := a.linkCarrying(r, report.Link.NetEnds).Keeping()
 	v.Coming, v.Expected, v.Promised = coming(r, l), expectedEffects(r, l), promisedOf(r, l)
 	v.found(r, report)
 	minutes := usualMinutes

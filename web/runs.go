@@ -39,7 +39,7 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", err
 	}
-	proof.Keep(r, a.linkOf(r), time.Now().UTC().Format(time.RFC3339)) // before the first run with the card it is still a forecast
+	proof.Keep(r, a.linkOf(r), now()) // before the first run with the card it is still a forecast
 	kept := slices.Clone(r.Runs)
 	for i := range runs {
 		run := &runs[i]
@@ -85,7 +85,7 @@ func (a *App) addResults(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", err
 	}
-	proof.Keep(r, a.linkOf(r), time.Now().UTC().Format(time.RFC3339))
+	proof.Keep(r, a.linkOf(r), now())
 	for i := range runs {
 		run := &runs[i]
 		run.Use, run.When = cmp.Or(run.Use, c.FormValue("use")), now()
@@ -101,12 +101,17 @@ func (a *App) addResults(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 
 // linkOf is what forecasts need of a rig's link.
 func (a *App) linkOf(r *rig.Rig) proof.Link {
-	return proof.Link{Net: link.For(r, a.ref).NetEnds, At: link.HeldTo(r, a.ref), Ref: a.ref}
+	return a.linkCarrying(r, link.For(r, a.ref).NetEnds)
+}
+
+// linkCarrying is the same of a link whose rate was worked out already.
+func (a *App) linkCarrying(r *rig.Rig, net units.Range[units.GigabytePerSecond]) proof.Link {
+	return proof.Link{Net: net, At: link.HeldTo(r, a.ref), Ref: a.ref}
 }
 
 // keepExpected keeps what is expected of the uses, to be held against what comes.
 func (a *App) keepExpected(_ fiber.Ctx, r *rig.Rig) (string, string, error) {
-	if !proof.Keep(r, a.linkOf(r), time.Now().UTC().Format(time.RFC3339)) {
+	if !proof.Keep(r, a.linkOf(r), now()) {
 		return "", "", &rig.FieldError{
 			Path: "/brief/works", Value: "what is expected", Accepts: "a use with the card's own rate for it, that was not run with the card yet",
 		}
@@ -117,7 +122,7 @@ func (a *App) keepExpected(_ fiber.Ctx, r *rig.Rig) (string, string, error) {
 // tellRun puts into a run what the form says of how it was made, and what it was made with.
 func (a *App) tellRun(c fiber.Ctx, r *rig.Rig, run *rig.Run, change int) error {
 	if size := strings.TrimSpace(c.FormValue("size")); size != "" {
-		if err := setSize(run, size); err != nil {
+		if err := proof.SetSize(run, size); err != nil {
 			return err
 		}
 	}
@@ -398,20 +403,6 @@ func pauseWords(s *proof.Series) string {
 		return ""
 	}
 	return counted(count, "pause", "pauses") + " in its time stamps, up to " + units.Trim(longest/1000, 1) + " s, as frames: was it stopped meanwhile?"
-}
-
-// setSize reads what was drawn, in pixels across and down: 1920 x 1080.
-func setSize(run *rig.Run, size string) error {
-	across, down, _ := strings.Cut(strings.NewReplacer("×", "x", " by ", "x", "X", "x").Replace(size), "x")
-	typed := rig.New("typed")
-	typed.Runs = []rig.Run{{Name: "typed"}}
-	for field, text := range map[string]string{"width_px": across, "height_px": down} {
-		if text = strings.TrimSpace(text); text == "" || rig.Set(typed, "/runs/0/"+field, text) != nil {
-			return &rig.FieldError{Path: "/runs", Value: size, Accepts: "pixels across and down, such as 1920 x 1080"}
-		}
-	}
-	run.Width, run.Height = typed.Runs[0].Width, typed.Runs[0].Height
-	return nil
 }
 
 // freeRun is a name that no other run has.

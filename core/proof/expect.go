@@ -210,7 +210,9 @@ func (x *expecting) spans() (likely, utmost span) {
 	utmost = span{c: row.ProcessorMSMost, g: row.CardMSMost, mb: row.MBMost}
 	if row.PixelBytes[1] > 0 {
 		pixels := pixelsOf(x.r, x.w) / 1e6
-		likely.mb, utmost.mb = [2]float64{row.PixelBytes[0] * pixels, row.PixelBytes[1] * pixels}, [2]float64{row.PixelBytesMost[0] * pixels, row.PixelBytesMost[1] * pixels}
+		for i := range 2 {
+			likely.mb[i], utmost.mb[i] = row.PixelBytes[i]*pixels, row.PixelBytesMost[i]*pixels
+		}
 	}
 	over, overMost := overflow(x.r, x.w, row)
 	for i := range 2 {

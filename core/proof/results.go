@@ -47,7 +47,9 @@ var resultColumns = []struct {
 	into  string // a field of a run, or a sort of column of its own
 }{
 	{[]string{"use", "what for", "zweck", "usage"}, "use"},
-	{[]string{"program", "programme", "game", "work", "application", "app", "title", "programm", "spiel", "jeu", "logiciel", "juego", "programa", "gra"}, "program"},
+	{[]string{
+		"program", "programme", "game", "work", "application", "app", "title", "programm", "spiel", "jeu", "logiciel", "juego", "programa", "gra",
+	}, "program"},
 	{[]string{"resolution", "size", "drawn at", "auflösung", "aufloesung", "résolution", "resolución", "rozdzielczość"}, "size"},
 	{[]string{"settings", "preset", "setting", "quality", "einstellungen", "qualität", "réglages", "ajustes", "ustawienia"}, "preset"},
 	{[]string{"scene", "mode", "szene", "scène", "escena", "scena"}, "scene"},
@@ -262,7 +264,27 @@ var sideWords = map[string]rig.RunSide{
 }
 
 // sizeNames are resolutions that have a name.
-var sizeNames = map[string]string{"720p": "1280x720", "1080p": "1920x1080", "1440p": "2560x1440", "4k": "3840x2160", "2160p": "3840x2160", "uhd": "3840x2160"}
+var sizeNames = map[string]string{
+	"720p": "1280x720", "1080p": "1920x1080", "1440p": "2560x1440", "4k": "3840x2160", "2160p": "3840x2160", "uhd": "3840x2160",
+}
+
+// SetSize reads a resolution into a run: 1920 x 1080, or by its name, 1440p.
+func SetSize(run *rig.Run, text string) error {
+	plain := strings.ToLower(strings.TrimSpace(text))
+	if full, named := sizeNames[plain]; named {
+		plain = full
+	}
+	across, down, _ := strings.Cut(strings.NewReplacer("×", "x", " by ", "x", " ", "").Replace(plain), "x")
+	typed := rig.New("typed")
+	typed.Runs = []rig.Run{{Name: "typed"}}
+	for field, pixels := range map[string]string{"width_px": across, "height_px": down} {
+		if pixels == "" || rig.Set(typed, "/runs/0/"+field, pixels) != nil {
+			return &rig.FieldError{Path: "/runs", Value: text, Accepts: "pixels across and down, such as 1920 x 1080, or 1440p"}
+		}
+	}
+	run.Width, run.Height = typed.Runs[0].Width, typed.Runs[0].Height
+	return nil
+}
 
 // setResult puts a cell into the field its head names.
 func setResult(typed *rig.Rig, into, text string) error {
@@ -281,14 +303,7 @@ func setResult(typed *rig.Rig, into, text string) error {
 		}
 		run.Side = rig.Of(side)
 	case "size":
-		plain := strings.ToLower(text)
-		if full, named := sizeNames[plain]; named {
-			plain = full
-		}
-		across, down, two := strings.Cut(strings.NewReplacer("×", "x", " by ", "x", " ", "").Replace(plain), "x")
-		if !two || rig.Set(typed, "/runs/0/width_px", across) != nil || rig.Set(typed, "/runs/0/height_px", down) != nil {
-			return &rig.FieldError{Accepts: "pixels across and down, such as 1920 x 1080, or 1440p"}
-		}
+		return SetSize(run, text)
 	case "average_hz", "duration_s":
 		return setCell(typed, text, map[string]string{"average_hz": "hz", "duration_s": "s"}[into])
 	case "felt":

@@ -20,7 +20,9 @@ func TestResultsAsPeopleHaveThem(t *testing.T) {
 	require.Len(t, runs, 9)
 	first, with := runs[0], runs[1]
 	assert.Equal(t, rig.RunSide("before"), first.Side.Value)
-	assert.Equal(t, []any{"Dome stack", 2560, 1440, "high", "zenith", 31.0}, []any{first.Program, first.Width.Value, first.Height.Value, first.Preset, first.Scene, first.Average.Value})
+	assert.Equal(t, []any{"Dome stack", 2560, 1440, "high", "zenith", 31.0}, []any{
+		first.Program, first.Width.Value, first.Height.Value, first.Preset, first.Scene, first.Average.Value,
+	})
 	assert.InDelta(t, 96.5, with.Average.Value, 0)
 	assert.Equal(t, "Dome stack, 2560 by 1440, high, zenith, after", with.Name)
 	assert.InDelta(t, 305, runs[2].Took.Value, 0)
@@ -54,7 +56,8 @@ func TestResultsAsPeopleHaveThem(t *testing.T) {
 // TestWhatIsUnlikeIsNeverAveraged: programs and scenes under one use stand apart; a range by eye is
 // held against a range.
 func TestWhatIsUnlikeIsNeverAveraged(t *testing.T) {
-	runs, err := Results(strings.NewReader("use,program,scene,before,with\nnight,one,,305 s,93 s\nnight,two,,60 s,30 s\nnight,three,a,34–48,71–90\nnight,four,,40–50,45–60\nnight,five,,40–50,30–39\n"))
+	runs, err := Results(strings.NewReader("use,program,scene,before,with\nnight,one,,305 s,93 s\nnight,two,,60 s,30 s\n" +
+		"night,three,a,34–48,71–90\nnight,four,,40–50,45–60\nnight,five,,40–50,30–39\n"))
 	require.NoError(t, err)
 	gains := GainsOf(&rig.Rig{Runs: runs})
 	require.Len(t, gains, 5)

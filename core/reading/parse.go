@@ -26,7 +26,8 @@ var (
 	ErrEmpty  = errors.New("the text is empty; accepted: the output of lspci -vv, or files of a link such as current_link_speed")
 	ErrBinary = errors.New("this is no text; accepted: the output of lspci -vv, or files of a link such as current_link_speed")
 	ErrNone   = errors.New(
-		"no device of the bus and no link was found in the text; accepted: the output of lspci -vv, files of a link such as current_link_speed, or words such as x4, 8.0 GT/s, 4.0 @ x4",
+		"no device of the bus and no link was found in the text; accepted: the output of lspci -vv, files of a link such as " +
+			"current_link_speed, or words such as x4, 8.0 GT/s, 4.0 @ x4",
 	)
 )
 

@@ -268,7 +268,8 @@ func electricOf(stages []rig.Stage) []int {
 	for i := range stages {
 		s := &stages[i]
 		kind := rig.Stage{Kind: s.Kind, Plug: rig.Joint{Form: s.Plug.Form}, Socket: rig.Joint{Form: s.Socket.Form}, Inlets: s.Inlets, Outlets: s.Outlets,
-			Power: s.Power, Switches: s.Switches, Passes: s.Passes, Passes3V3: s.Passes3V3, SlotLimit: s.SlotLimit, Makes3V3: s.Makes3V3, TurnsOn: s.TurnsOn, Supply: s.Supply, Holds: s.Holds}
+			Power: s.Power, Switches: s.Switches,
+			Passes: s.Passes, Passes3V3: s.Passes3V3, SlotLimit: s.SlotLimit, Makes3V3: s.Makes3V3, TurnsOn: s.TurnsOn, Supply: s.Supply, Holds: s.Holds}
 		ids[i] = slices.IndexFunc(kinds, func(k rig.Stage) bool { return reflect.DeepEqual(&k, &kind) })
 		if ids[i] < 0 {
 			ids[i] = len(kinds)
