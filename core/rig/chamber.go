@@ -27,8 +27,8 @@ type Chamber struct {
 // Fan is a fan that is put into the case.
 type Fan struct {
 	Name  string                        `json:"name" name:"name" doc:"The fan's name."`
-	Size  Fact[units.Millimetre]        `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" name:"size" measure:"fan-size" doc:"Its frame, edge to edge."`
-	Air   Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..1000" else:"not told" name:"air it moves" doc:"By its papers, blowing freely; a third is lost in grilles."`
+	Size  Fact[units.Millimetre]        `json:"size_mm,omitzero" is:"40|50|60|70|80|92|120|140|200" sold:"by" name:"size" measure:"fan-size" doc:"Its frame, edge to edge."`
+	Air   Fact[units.CubicMetrePerHour] `json:"airflow_m3_h,omitzero" is:"0..1000" else:"not told" sold:"up 5..300" name:"air it moves" doc:"By its papers, blowing freely; a third is lost in grilles."`
 	Fed   Fact[PartFeed]                `json:"fed_by,omitzero" name:"fed by" doc:"What gives it its power."`
 	At    string                        `json:"header,omitzero" name:"on header" when:"fed_by=header" doc:"The header of the board it hangs on, by its name."`
 	Held  Held                          `json:"held,omitzero" name:"how it is held" doc:"Where not all its screws hold it."`

@@ -2,6 +2,7 @@ package rig
 
 import (
 	"fmt"
+	"math"
 	"reflect"
 	"slices"
 	"strconv"
@@ -39,12 +40,35 @@ type Spec struct {
 	Needed  bool         // a text that must not be empty
 	Fixed   bool         // not for a person to change
 	Setting bool         // how a run was made
+	Sold    Sold         // how a part is bought by it
+	ByOwner bool         // no part is bought by it: whoever has the part sets it
 	Choices []string     // accepted words
 	Words   *Words       // and how a person writes them; nil without any
 	Among   []float64    // accepted numbers, where only some are
 	Min     float64      // least accepted number
 	Max     float64      // greatest accepted number
 	Type    reflect.Type // the Go type of the value itself
+}
+
+// Sold says that a part is bought by a field: a label, papers or a listing tell it.
+type Sold struct {
+	By   bool
+	Up   bool    // more of it is never too much
+	Down bool    // less of it is never too little
+	Min  float64 // what is sold, about (P); both 0 for all the field takes
+	Max  float64
+}
+
+// soldOf reads the tag sold:"by", sold:"up", sold:"down 10..24", sold:"100..400".
+func soldOf(tag string) (s Sold) {
+	for word := range strings.FieldsSeq(tag) {
+		s.By = true
+		s.Up, s.Down = s.Up || word == "up", s.Down || word == "down"
+		if low, high, ok := strings.Cut(word, ".."); ok {
+			s.Min, s.Max = mustFloat(low), mustFloat(high)
+		}
+	}
+	return s
 }
 
 // When says that a field means something only with some words in a field beside it;
@@ -162,6 +186,7 @@ func leaf(field reflect.StructField) (Spec, bool) {
 	}
 	spec.Type = t
 	spec.Fixed, spec.Setting = field.Tag.Get("set") == "never", field.Tag.Get("setting") != ""
+	spec.Sold, spec.ByOwner = soldOf(field.Tag.Get("sold")), field.Tag.Get("set") == "by owner"
 	spec.Needed = !strings.Contains(field.Tag.Get("json"), ",omitzero")
 	if !spec.readKind(t) {
 		return spec, false
@@ -255,6 +280,14 @@ func (n Node) Plain() any {
 		return n.fact.boxed()
 	}
 	return n.Value.Interface()
+}
+
+// Number is the value of a leaf that is a number, NaN for any other.
+func (n Node) Number() float64 {
+	if v, ok := numberOf(n.told()); ok {
+		return v
+	}
+	return math.NaN()
 }
 
 // told is the leaf's value as it stands in its struct, without the Fact around it.

@@ -129,16 +129,16 @@ type Slot struct {
 	Name       string                       `json:"name" name:"name" doc:"As printed on the board, if it is."`
 	Form       Fact[Form]                   `json:"form,omitzero" name:"form" doc:"Its mechanical form."`
 	Key        Fact[Key]                    `json:"key,omitzero" name:"key" when:"form=m2" doc:"Where the notch of an M.2 slot is."`
-	Length     Fact[units.Millimetre]       `json:"length_mm,omitzero" is:"0..400" name:"longest module" when:"form=m2" measure:"module" doc:"To the last stand-off: M.2 30, 42, 60, 80 or 110."`
+	Length     Fact[units.Millimetre]       `json:"length_mm,omitzero" is:"0..400" sold:"up 30..110" name:"longest module" when:"form=m2" measure:"module" doc:"To the last stand-off: M.2 30, 42, 60, 80 or 110."`
 	StandOffs  Fact[[]StandOff]             `json:"stand_offs,omitzero" name:"stand-offs at" when:"form=m2" doc:"The lengths at which a stand-off is, or can be put."`
 	Mechanical Fact[int]                    `json:"lanes_mechanical,omitzero" is:"1|2|4|8|16" name:"room for lanes" when:"form=card|oculink|sff-8654|sff-ta-1016" doc:"How many lanes its body has room for."`
-	Lanes      Fact[int]                    `json:"lanes,omitzero" is:"0..16" name:"lanes wired" doc:"Lanes wired to it."`
-	Gen        Fact[int]                    `json:"generation,omitzero" is:"1..6" name:"generation" doc:"PCIe generation with the processor fitted."`
+	Lanes      Fact[int]                    `json:"lanes,omitzero" is:"0..16" sold:"up" name:"lanes wired" doc:"Lanes wired to it."`
+	Gen        Fact[int]                    `json:"generation,omitzero" is:"1..6" sold:"up" name:"generation" doc:"PCIe generation with the processor fitted."`
 	Carries    Fact[[]Carried]              `json:"carries,omitzero" name:"its contacts carry" doc:"What its contacts carry."`
 	Behind     Fact[Behind]                 `json:"behind,omitzero" name:"lanes come from" doc:"The processor, or the chipset, whose uplink is shared."`
 	OpenEnd    Fact[bool]                   `json:"open_end,omitzero" name:"open end" when:"form=card" doc:"A card slot whose end is open takes longer cards."`
 	Opening    Fact[Height]                 `json:"opening,omitzero" name:"opening beside it" when:"form=card" doc:"The bracket that the opening beside it takes; none for no opening."`
-	PowerLimit Fact[units.Watt]             `json:"power_limit_w,omitzero" is:"0..600" name:"gives a card at most" when:"form=card" doc:"What the host's papers let a card take from it."`
+	PowerLimit Fact[units.Watt]             `json:"power_limit_w,omitzero" is:"0..600" sold:"up 10..150" name:"gives a card at most" when:"form=card" doc:"What the host's papers let a card take from it."`
 	TunnelRate Fact[units.GigabitPerSecond] `json:"tunnel_gbit_s,omitzero" is:"10|20|40|80" name:"class of the port" when:"form=tunnel" doc:"Class of a tunnelled port, Gb/s."`
 	TunnelNew  Fact[bool]                   `json:"tunnel_newer,omitzero" name:"newer controller" when:"form=tunnel" doc:"A 40 Gb/s port on a newer controller leaves more for PCIe."`
 	Bootable   Fact[bool]                   `json:"bootable,omitzero" name:"starts a system" doc:"The host can start a system from a drive here."`

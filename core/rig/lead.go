@@ -7,11 +7,11 @@ type Lead struct {
 	Name   string                 `json:"name" name:"name" doc:"The lead's name."`
 	From   []LeadEnd              `json:"from,omitzero" name:"source ends" doc:"What it is plugged into at the source."`
 	To     []LeadEnd              `json:"to,omitzero" name:"load ends" doc:"What it feeds."`
-	Gauge  Fact[int]              `json:"gauge_awg,omitzero" is:"10..30" name:"gauge" doc:"Of its wires, as printed on them."`
-	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" name:"length" measure:"cable" doc:"From plug to plug."`
+	Gauge  Fact[int]              `json:"gauge_awg,omitzero" is:"10..30" sold:"down 10..24" name:"gauge" doc:"Of its wires, as printed on them."`
+	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"0..5000" sold:"50..3000" name:"length" measure:"cable" doc:"From plug to plug."`
 	Path   []Corner               `json:"path,omitzero" name:"way of the lead" doc:"Where it runs in the case, from plug to plug: its ends and every corner, in order."`
 	Wires  []Conductor            `json:"wires,omitzero" name:"wires" doc:"Which pin each wire joins with which, on a lead made by oneself. Left out: as its maker wired it."`
-	Fuse   Fact[units.Amp]        `json:"fuse_a,omitzero" is:"0..200" else:"none" name:"fuse" doc:"In its supply wires, at the source."`
+	Fuse   Fact[units.Amp]        `json:"fuse_a,omitzero" is:"0..200" else:"none" sold:"1..60" name:"fuse" doc:"In its supply wires, at the source."`
 	// A bought lead that turns one plug into another.
 	MadeFor Fact[[]string]   `json:"made_for,omitzero" name:"made for" doc:"The hosts or boards whose plug it turns into, by its papers; it is then bought, not made by oneself."`
 	Standby Fact[units.Volt] `json:"standby_v,omitzero" is:"0..24" else:"the supply's 5 V" name:"gives standby of" doc:"Of a lead that makes another standby voltage of the supply's 5 V."`
@@ -39,10 +39,10 @@ type Pin struct {
 type LeadEnd struct {
 	Part      string           `json:"part,omitzero" name:"plugged into" doc:"A supply, a stage or another lead at the source; the card, the host, a stage or a converter board at the load. Empty: it hangs free."`
 	At        string           `json:"at,omitzero" name:"there, into" doc:"The outlet, inlet or plug; for a free end its own name."`
-	Connector Fact[Connector]  `json:"connector,omitzero" else:"what it is plugged into" name:"connector on the lead" doc:"The connector on the lead."`
-	Current   Fact[units.Amp]  `json:"current_a,omitzero" is:"0..200" name:"states" doc:"What its own plug states."`
-	SenseW    Fact[units.Watt] `json:"sense_w,omitzero" is:"150|300|450|600" else:"what it is plugged into" name:"its sense pins announce" when:"connector=card-16" doc:"What the sense pins of a card-16 announce, W, by the print on the plug."`
-	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"its source's" name:"carries" when:"connector=barrel|din-4|two-pole-30a|usb-c|proprietary" doc:"The voltage printed on it."`
+	Connector Fact[Connector]  `json:"connector,omitzero" else:"what it is plugged into" sold:"by" name:"connector on the lead" doc:"The connector on the lead."`
+	Current   Fact[units.Amp]  `json:"current_a,omitzero" is:"0..200" sold:"up 1..60" name:"states" doc:"What its own plug states."`
+	SenseW    Fact[units.Watt] `json:"sense_w,omitzero" is:"150|300|450|600" else:"what it is plugged into" sold:"up" name:"its sense pins announce" when:"connector=card-16" doc:"What the sense pins of a card-16 announce, W, by the print on the plug."`
+	Voltage   Fact[units.Volt] `json:"voltage_v,omitzero" is:"0..60" else:"its source's" sold:"by" name:"carries" when:"connector=barrel|din-4|two-pole-30a|usb-c|proprietary" doc:"The voltage printed on it."`
 	Shell     Fact[Connector]  `json:"shell,omitzero" name:"its shell is that of" when:"connector=proprietary" doc:"The kind whose socket a proprietary plug enters: it may look like another and be wired otherwise."`
 	Pins      []Pin            `json:"pins,omitzero" else:"what it is plugged into" name:"pins" when:"connector=proprietary" doc:"What the pins of a proprietary plug carry, pin 1 first."`
 }

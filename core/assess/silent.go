@@ -6,8 +6,8 @@ import (
 	"kolvan/core/rig"
 )
 
-// Silently judges as the search for changes does, without a sentence, in room that it
-// uses again.
+// Silently judges without a sentence, in room that it uses again: what it returned last is
+// lost with the next rig. It is for searches, which judge thousands.
 func Silently(ref *reference.Tables) func(*rig.Rig) []finding.Finding {
 	var d desk
 	out := finding.List{Silent: true}
