@@ -26,6 +26,7 @@ type commands struct {
 	Compare     compareCommand        `cmd:"" help:"Hold captures against others: change, ratio, and how sure."`
 	Forecast    forecastCommand       `cmd:"" help:"What is expected of each use, and what a change would bring."`
 	Need        needCommand           `cmd:"" one:"something is needed" help:"What a part would have to be like for each trouble to end, and the shopping list by specification."`
+	Why         whyCommand            `cmd:"" help:"Open a figure into its sum, down to the facts."`
 	Protocol    protocolCommand       `cmd:"" help:"Which runs tell most in the minutes there are, ticked as far as they were made."`
 	Results     resultsCommand        `cmd:"" help:"Read a table of results, as people keep them, into runs: kolvan-log/1."`
 	Log         logCommand            `cmd:"" help:"Print readings, tries, runs and diary of a rig in the order of time, as kolvan-log/1."`

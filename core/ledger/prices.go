@@ -184,6 +184,15 @@ func ToBuy(r *rig.Rig) (ends units.Range[units.Money], open []string) {
 	return ends, open
 }
 
+// EachToBuy visits what a plan has still to buy of which the cost is known.
+func EachToBuy(r *rig.Rig, visit func(where string, cost units.Range[units.Money])) {
+	eachRoughly(r, func(l *Line, cost units.Range[units.Money], known bool) {
+		if l.buys() && known {
+			visit(l.own("price"), cost)
+		}
+	})
+}
+
 // opens is the fact that leaves a line's cost open: its price, or what its currency is worth.
 func (l *Line) opens() string {
 	if l.told.Price.Known {

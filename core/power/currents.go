@@ -77,6 +77,8 @@ type SupplyLoad struct {
 	FeedsCard bool
 	FeedsPlan bool // more than the host's own needs hang on it
 	Used      bool
+
+	flow flow // of what Planned is made
 }
 
 // limit is what the supply is rated for, as exactly as it is told.
@@ -480,6 +482,7 @@ func (n *Network) supply(i int) {
 			total = total.plus(n.take(i, n.stageDraw(k), railOf(s, -1)))
 		}
 	}
+	load.flow = total
 	load.Card = n.all(&total)
 	load.Load = load.Card.Plus(total.host)
 	load.Idle = n.idle(&total)

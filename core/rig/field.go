@@ -263,6 +263,20 @@ type Node struct {
 	fact  factual // nil for a plain value
 }
 
+// NodeAt is the leaf at a JSON Pointer of v, a pointer to a struct of this package; false where
+// no leaf stands there.
+func NodeAt(v any, pointer string) (Node, bool) {
+	value, spec, err := At(v, pointer)
+	if err != nil || spec.Type == nil || !value.CanAddr() {
+		return Node{}, false
+	}
+	n := Node{Spec: &spec, Value: value, owner: pointer[:strings.LastIndex(pointer, "/")]}
+	if spec.Fact {
+		n.fact = value.Addr().Interface().(factual)
+	}
+	return n, true
+}
+
 // Path is the node's JSON Pointer.
 func (n Node) Path() string { return n.owner + "/" + n.Spec.Name }
 
