@@ -89,9 +89,12 @@ func (a *App) fillMeter(v *meterView, r *rig.Rig, n *power.Network, rec *instrum
 
 // meterFigures are the figures of a recording.
 func meterFigures(f meter.Figures) []figure {
-	list := []figure{{f.Mean.String(), "mean"}, {f.Peak.String(), "peak"}, {f.Energy.String(), "energy"}, {span(f.Seconds), "measured"}}
+	list := []figure{
+		{Value: f.Mean.String(), Label: "mean"}, {Value: f.Peak.String(), Label: "peak"}, {Value: f.Energy.String(), Label: "energy"},
+		{Value: span(f.Seconds), Label: "measured"},
+	}
 	if f.Gaps > 0 {
-		list = append(list, figure{fmt.Sprintf("%d of %s", f.Gaps, span(f.Missing)), "gaps, counted for nothing"})
+		list = append(list, figure{Value: fmt.Sprintf("%d of %s", f.Gaps, span(f.Missing)), Label: "gaps, counted for nothing"})
 	}
 	return list
 }
@@ -99,14 +102,14 @@ func meterFigures(f meter.Figures) []figure {
 // wallFigures are what to expect at the wall, and what it comes to.
 func wallFigures(r *rig.Rig, n *power.Network, supply int, idle, loaded power.Watts) []figure {
 	list := []figure{
-		{rangeWords(idle), "expected with nothing to do"}, {rangeWords(loaded), "expected under load, at the most"},
-		{rangeWords(loaded), "heat in the room: all of it, in the end"},
+		{Value: rangeWords(idle), Label: "expected with nothing to do"}, {Value: rangeWords(loaded), Label: "expected under load, at the most"},
+		{Value: rangeWords(loaded), Label: "heat in the room: all of it, in the end"},
 	}
 	if price, told := r.Brief.Energy.Get(); told {
 		cost := func(w units.Watt) string { return units.Trim(float64(w)/1000*float64(price), 3) }
 		list = append(
 			list,
-			figure{strings.TrimSpace(cost(loaded.Low) + " to " + cost(loaded.High) + " " + r.Brief.Currency), "an hour under load"},
+			figure{Value: strings.TrimSpace(cost(loaded.Low) + " to " + cost(loaded.High) + " " + r.Brief.Currency), Label: "an hour under load"},
 		)
 	}
 	return list

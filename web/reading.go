@@ -174,29 +174,24 @@ func readingFigures(r *reading.Reading) (list []figure) {
 	if now := r.Now(); now.Width > 0 || now.Gen > 0 {
 		list = append(
 			list,
-			figure{
-				now.String(),
-				"runs, " + map[reading.Load]string{
-					reading.Idle: "at idle", reading.Loaded: "under load", reading.Unknown: "idle or loaded is not told",
-				}[r.Load],
-			},
+			figure{Value: now.String(), Label: "runs, " + map[reading.Load]string{
+				reading.Idle: "at idle", reading.Loaded: "under load", reading.Unknown: "idle or loaded is not told",
+			}[r.Load]},
 		)
 	}
 	if r.Net != nil {
-		list = append(list, figure{r.Net.String(), "net, each way"})
+		list = append(list, figure{Value: r.Net.String(), Label: "net, each way"})
 	}
 	if bytes := r.Payload(); bytes > 0 {
-		list = append(list, figure{strconv.Itoa(bytes) + " bytes", "of payload in force"})
+		list = append(list, figure{Value: strconv.Itoa(bytes) + " bytes", Label: "of payload in force"})
 	}
 	if rate := r.Rate; rate != nil {
 		if rate.Errors == 0 {
-			list = append(list, figure{fmt.Sprintf("under %.1e", rate.Below), "of the bits wrong, with 95 %, as none was"})
+			list = append(list, figure{Value: fmt.Sprintf("under %.1e", rate.Below), Label: "of the bits wrong, with 95 %, as none was"})
 		}
-		list = append(list, figure{
-			fmt.Sprintf("%.1e", rate.BER),
-			fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%", rate.Interval95[0], rate.Interval95[1]),
-		},
-			figure{rate.ClaimAfter.String(), "to run clean, to show that it is under 1e-12"})
+		list = append(list, figure{Value: fmt.Sprintf("%.1e", rate.BER), Label: fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%", rate.Interval95[0], rate.Interval95[1])},
+
+			figure{Value: rate.ClaimAfter.String(), Label: "to run clean, to show that it is under 1e-12"})
 	}
 	return list
 }

@@ -305,7 +305,7 @@ func (v *region) work(ctx context.Context, c fiber.Ctx, a *App, r *rig.Rig, repo
 		}
 	}
 	if v.Sheet != nil {
-		if err := v.Sheet.choose(c); err != nil {
+		if err := v.Sheet.choose(c, r, a.ref); err != nil {
 			return err
 		}
 	}

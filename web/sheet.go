@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	css "html/template"
 	"io"
@@ -14,10 +15,12 @@ import (
 	"kolvan/core/bringup"
 	"kolvan/core/finding"
 	"kolvan/core/link"
+	"kolvan/core/need"
 	"kolvan/core/power"
 	"kolvan/core/proof"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
+	"kolvan/core/why"
 )
 
 // sheet is the page for the workshop wall.
@@ -51,7 +54,9 @@ type sheet struct {
 	Found    [][3]string // of the plan, as found, what it says
 	Costs    *sheetCosts
 	Diary    [][2]string
-	Alone    bool // in a file of its own, without the page around it
+	Sums     []string // of what matters, each on a line
+	Shopping []string // what is still to be had, by specification; made where it is asked for
+	Alone    bool     // in a file of its own, without the page around it
 
 	Chosen []sheetPart // what is on it, for the page around it
 	Query  string      // the same, for the addresses of its files
@@ -115,7 +120,7 @@ var sheetParts = []struct {
 		"open findings",
 		false,
 	}, {"settings", "settings", false}, {"costs", "costs", true}, {"diary", "diary", true}, {"plugs", "plugs, face to face", false},
-	{"back", "the way back", false},
+	{"back", "the way back", false}, {"sums", "sums", false}, {"shopping", "shopping list", true},
 }
 
 func sheetPartNames() string {
@@ -173,6 +178,8 @@ func (s *sheet) without(names []string) {
 			s.Costs = nil
 		case "diary":
 			s.Diary = nil
+		case "sums":
+			s.Sums = nil
 		}
 	}
 }
@@ -342,7 +349,24 @@ func makeSheet(r *rig.Rig, report *assess.Report, ref *reference.Tables, inches 
 	for i := range r.Diary {
 		s.Diary = append(s.Diary, [2]string{whenWords(r.Diary[i].When), diaryWords(&r.Diary[i])})
 	}
+	s.Sums = why.Lines(r, ref, report, "power.sustained_w", "power.supply_share", "link.margin_db", "fit.gap_mm")
 	return s
+}
+
+// shop puts the shopping list by specification on paper, which takes a search; not where it is
+// left out.
+func (s *sheet) shop(ctx context.Context, r *rig.Rig, ref *reference.Tables, out []string) error {
+	if slices.Contains(out, "shopping") {
+		return nil
+	}
+	list, err := need.Of(ctx, r, ref)
+	if err != nil {
+		return err
+	}
+	for i := range list.Shopping {
+		s.Shopping = append(s.Shopping, list.Shopping[i].Part+", "+list.Shopping[i].Line)
+	}
+	return nil
 }
 
 // Unknown are the open findings that only ask.
@@ -365,6 +389,9 @@ func WriteSheet(to io.Writer, r *rig.Rig, ref *reference.Tables, as string, with
 	report := assess.Rig(r, ref)
 	s := makeSheet(r, &report, ref, false)
 	s.without(out)
+	if err := s.shop(context.Background(), r, ref, out); err != nil {
+		return err
+	}
 	if as == "markdown" {
 		return sheetTemplate.Execute(to, s)
 	}

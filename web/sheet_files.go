@@ -10,6 +10,8 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
+	"kolvan/core/reference"
+	"kolvan/core/rig"
 )
 
 // markdownCell keeps a text from breaking a table.
@@ -83,6 +85,14 @@ None beyond the usual.{{end}}
 {{template "table" (table "Costs" .Lines)}}{{range .Totals}}
 - {{index . 0}}: {{cell (index . 1)}}{{end}}{{range .Worth}}
 - {{cell .}}{{end}}
+{{end}}{{if .Shopping}}
+## Still to be had
+{{range .Shopping}}
+- [ ] {{cell .}}{{end}}
+{{end}}{{if .Sums}}
+## Sums
+{{range .Sums}}
+- {{cell .}}{{end}}
 {{end}}{{if .Diary}}
 ## Diary
 {{range .Diary}}
@@ -114,7 +124,7 @@ func askedParts(c fiber.Ctx) (with, without []string, query string) {
 }
 
 // choose leaves out of the sheet what the page's boxes do.
-func (s *sheet) choose(c fiber.Ctx) error {
+func (s *sheet) choose(c fiber.Ctx, r *rig.Rig, ref *reference.Tables) error {
 	with, without, query := askedParts(c)
 	if query == "" { // two pages; what is looked up at the bench stands on them where it is asked for
 		without = []string{"plugs", "back"}
@@ -128,7 +138,7 @@ func (s *sheet) choose(c fiber.Ctx) error {
 		s.Chosen = append(s.Chosen, sheetPart{p.key, p.label, !slices.Contains(out, p.key)})
 	}
 	s.Query = query
-	return nil
+	return s.shop(c.Context(), r, ref, out)
 }
 
 // sheetFile answers with the sheet as a file: md, html, or zip with its pictures.

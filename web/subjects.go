@@ -94,6 +94,9 @@ type findingView struct {
 // Fires says when its rule speaks.
 func (f findingView) Fires() string { return f.Row().Fires }
 
+// Opens reports a finding with a figure that can be opened into its sum.
+func (f findingView) Opens() bool { return f.Level != finding.Unknown && len(f.Numbers) > 0 }
+
 // CanAcknowledge reports a finding that a person may answer for: a missing fact
 // is to be found instead, a note asks for nothing.
 func (f findingView) CanAcknowledge() bool {

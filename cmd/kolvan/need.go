@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"encoding/csv"
 	"fmt"
 	"io"
 
@@ -34,7 +33,7 @@ func (c *needCommand) Run() error {
 	case c.JSON:
 		err = printJSON(stdout, []*need.List{list}, 1)
 	case c.CSV:
-		err = writeShopping(stdout, list)
+		err = list.WriteCSV(stdout)
 	default:
 		err = writeNeeds(stdout, list)
 	}
@@ -93,19 +92,4 @@ func (p *printer) line(format string, args ...any) {
 	if p.err == nil {
 		_, p.err = fmt.Fprintf(p.w, format+"\n", args...)
 	}
-}
-
-// writeShopping prints the shopping list, a condition a row.
-func writeShopping(w io.Writer, list *need.List) error {
-	table := csv.NewWriter(w)
-	rows := [][]string{{"part", "kind", "fact", "condition", "because", "at"}}
-	for _, item := range list.Shopping {
-		for _, b := range item.Conditions {
-			rows = append(rows, []string{item.Part, item.Kind, b.Fact, b.Says, b.Because, b.At})
-		}
-		for _, s := range item.Sockets {
-			rows = append(rows, []string{item.Part, item.Kind, "sockets", s.Says, s.For, item.Where})
-		}
-	}
-	return table.WriteAll(rows)
 }

@@ -48,7 +48,7 @@ type Statement struct {
 // first. Facts that are whole lists cannot be tried and are asked as they are.
 func Ask(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables) error {
 	a := &asker{
-		r: r, ref: ref, base: verdictOf(report.Findings, report.Link.NetEnds.High), cost: tryCost(r, len(report.Findings)),
+		r: r, ref: ref, base: verdictOf(report.Findings, report.Link.NetEnds.High), cost: TryCost(r, len(report.Findings)),
 		left: UsualEffort / 2,
 	}
 	report.Questions = []Question{}

@@ -49,9 +49,9 @@ type Effort int
 // UsualEffort finds all there is to find for an ordinary rig.
 const UsualEffort Effort = 1200
 
-// tryCost is the cost of trying one change of a rig, in efforts: judging takes
+// TryCost is the cost of trying one change of a rig, in efforts: judging takes
 // time by the ends of its leads, its sockets, and what was found.
-func tryCost(r *rig.Rig, findings int) Effort {
+func TryCost(r *rig.Rig, findings int) Effort {
 	weight := findings + 2*len(r.Chamber.Things) + 2*len(r.Chamber.Covers)
 	for i := range r.Leads {
 		weight += 2*(len(r.Leads[i].From)+len(r.Leads[i].To)) + len(r.Leads[i].Wires)/4
@@ -69,7 +69,7 @@ func tryCost(r *rig.Rig, findings int) Effort {
 // error it returns; the report's Untried says when more could be tried.
 func Clear(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, effort Effort) error {
 	s := &search{given: given{r, ref, bins, report.Power, report.Link, report.Chamber}, findings: report.Findings, before: levelsOf(report.Findings),
-		offered: make([][finding.AllCures]int, len(report.Findings)), cost: tryCost(r, len(report.Findings)), out: finding.List{Silent: true}}
+		offered: make([][finding.AllCures]int, len(report.Findings)), cost: TryCost(r, len(report.Findings)), out: finding.List{Silent: true}}
 	for i, source := range sources {
 		// Each source has its share of what is left, so that one with very many
 		// changes keeps none of the others from being tried.

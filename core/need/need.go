@@ -28,6 +28,7 @@ type List struct {
 	Needs      []Need    `json:"needs"`
 	Unanswered []Trouble `json:"unanswered"` // what no figure of one part ends
 	Shopping   []Item    `json:"shopping"`   // each part still to be had, with all that the plan asks of it
+	Untried    bool      `json:"more_to_try,omitzero"`
 }
 
 // A Need is what one part would have to be like for some troubles to end.
@@ -96,6 +97,7 @@ func Of(ctx context.Context, r *rig.Rig, ref *reference.Tables) (*List, error) {
 		}
 	}
 	list.Shopping = s.shopping(list.Needs)
+	list.Untried = *s.left <= 0
 	return list, ctx.Err()
 }
 
@@ -133,6 +135,9 @@ func saidOf(found []finding.Finding) said {
 	return s
 }
 
+// effort bounds a search: an ordinary plan takes a sixth of it.
+const effort assess.Effort = 12000
+
 // search moves the figures of one plan.
 type search struct {
 	ctx    context.Context
@@ -142,7 +147,9 @@ type search struct {
 	base   said
 	levers []*lever
 
-	feeding int // the supply that feeds the card; −1 for none
+	cost    assess.Effort  // of one try
+	left    *assess.Effort // for the whole search; a part that is not reached has no bound
+	feeding int            // the supply that feeds the card; −1 for none
 }
 
 func searchOf(ctx context.Context, r *rig.Rig, ref *reference.Tables) *search {
@@ -150,6 +157,8 @@ func searchOf(ctx context.Context, r *rig.Rig, ref *reference.Tables) *search {
 	s.base = saidOf(s.judge(r))
 	plan := assess.Rig(r, ref)
 	s.feeding = plan.Power.CardSupply()
+	s.cost, s.left = assess.TryCost(r, len(plan.Findings)), new(assess.Effort)
+	*s.left = effort
 	return s
 }
 
@@ -174,8 +183,9 @@ type outcome struct {
 
 // try judges the plan with levers moved.
 func (s *search) try(settings ...setting) outcome {
+	*s.left -= s.cost
 	c, goes := s.moved(settings)
-	if !goes {
+	if !goes || *s.left <= 0 || s.ctx.Err() != nil {
 		return outcome{comes: []Trouble{{}}} // it cannot be told so: as good as broken
 	}
 	return s.outcomeOf(saidOf(s.judge(c)))

@@ -220,11 +220,11 @@ func TestTheShoppingListAsksWhatThePlanAsks(t *testing.T) {
 		text  string
 		holds []string // of each condition and socket: yes, no, or not told
 	}{
-		"enough":           {"SFX 300 W, 12 V 24 A, one card 8-pin, 3 disk 15-pin", []string{"yes", "yes", "", "", "no", "yes"}},
-		"exactly":          {"215 W; 12 V 17.9 A; two card 8-pins and a peripheral 4-pin", []string{"yes", "yes", "", "", "yes", "yes"}},
-		"too little":       {"214 W, 17,8 A", []string{"no", "no", "", "", "", ""}},
-		"nothing is said":  {"a good one", []string{"", "", "", "", "", ""}},
-		"no socket at all": {"no 8-pin", []string{"", "", "", "", "no", "no"}},
+		"enough":           {"SFX 300 W, 12 V 24 A, one card 8-pin, 3 disk 15-pin", []string{"yes", "yes", "no", "yes"}},
+		"exactly":          {"215 W; 12 V 17.9 A; two card 8-pins and a peripheral 4-pin", []string{"yes", "yes", "yes", "yes"}},
+		"too little":       {"214 W, 17,8 A", []string{"no", "no", "", ""}},
+		"nothing is said":  {"a good one", []string{"", "", "", ""}},
+		"no socket at all": {"no 8-pin", []string{"", "", "no", "no"}},
 	} {
 		var holds []string
 		for _, tick := range supply.Against(c.text) {

@@ -1,7 +1,9 @@
 package need
 
 import (
+	"encoding/csv"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
 
@@ -36,9 +38,9 @@ func (s *search) shopping(needs []Need) []Item {
 			continue
 		}
 		does := s.where(needs, at)
-		item := Item{Part: partName(s.rig, levers[0]), Kind: rig.Called(s.rig, at), Where: at, Conditions: []Bound{}, Sockets: socketsOf(does.rig, at)}
+		item := Item{Part: partName(s.rig, levers[0]), Kind: kindOf(s.rig, at), Where: at, Conditions: []Bound{}, Sockets: socketsOf(does.rig, at)}
 		for _, l := range does.levers {
-			if l.part == at {
+			if l.part == at && !l.socket() {
 				item.Conditions = append(item.Conditions, does.conditions(l)...)
 			}
 		}
@@ -46,6 +48,19 @@ func (s *search) shopping(needs []Need) []Item {
 		items = append(items, item)
 	}
 	return items
+}
+
+// socket reports the kind of a supply's outlet, which its sockets tell.
+func (l *lever) socket() bool {
+	return rig.Within(l.at, "/supplies") && strings.HasSuffix(l.at, "/connector")
+}
+
+// kindOf is what a person asks for: of a stage, which sort.
+func kindOf(r *rig.Rig, at string) string {
+	if i := rig.EntryAt(at, "/route/stages"); i >= 0 && r.Route.Stages[i].Kind.Known {
+		return rig.Spoken(r.Route.Stages[i].Kind.Value)
+	}
+	return rig.Called(r, at)
 }
 
 // toBeHad reports a part that is not here yet: a slot and what moves belong to the host.
@@ -93,6 +108,11 @@ func (s *search) conditions(l *lever) (list []Bound) {
 	}
 	if at, because, ends := s.until(l, above, 1, last); ends && !l.spec.Sold.Up {
 		list = append(list, l.condition(s.rig, at, because, false))
+	}
+	if len(list) == 2 && list[0].AtLeast == list[1].AtMost {
+		only := list[0].AtLeast.(float64)
+		b := Bound{At: l.at, Fact: l.spec.Called, OneOf: []any{only}, Unit: l.spec.Unit, Because: list[0].Because, Says: l.saysExactly(s.rig, only)}
+		return []Bound{b}
 	}
 	return list
 }
@@ -220,4 +240,18 @@ func (i *Item) line() string {
 		return i.Kind + ": any; nothing of it decides"
 	}
 	return i.Kind + ": " + strings.Join(words, "; ")
+}
+
+// WriteCSV writes the shopping list, a condition a row.
+func (l *List) WriteCSV(w io.Writer) error {
+	rows := [][]string{{"part", "kind", "fact", "condition", "because", "at"}}
+	for _, item := range l.Shopping {
+		for _, b := range item.Conditions {
+			rows = append(rows, []string{item.Part, item.Kind, b.Fact, b.Says, b.Because, b.At})
+		}
+		for _, s := range item.Sockets {
+			rows = append(rows, []string{item.Part, item.Kind, "sockets", s.Says, s.For, item.Where})
+		}
+	}
+	return csv.NewWriter(w).WriteAll(rows)
 }

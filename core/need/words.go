@@ -14,6 +14,9 @@ func partName(r *rig.Rig, l *lever) string {
 	switch {
 	case l.spec.ByOwner && l.spec.Unit == "W":
 		return "a cap on the card's power"
+	case l.spec.ByOwner && strings.HasPrefix(l.at, "/supplies/"):
+		_, name := r.Subject(l.at)
+		return "what switches " + name + " on"
 	case l.spec.ByOwner:
 		return l.spec.Called
 	case l.part == "/card" && r.Card.Name != "":
@@ -78,6 +81,11 @@ func (l *lever) label(r *rig.Rig) string {
 
 // ways a figure may go on, by its unit.
 var more, less = map[string]string{"mm": "or longer", "AWG": "or thinner"}, map[string]string{"mm": "or shorter", "AWG": "or thicker"}
+
+// saysExactly is a figure that may be neither more nor less, on one line.
+func (l *lever) saysExactly(r *rig.Rig, v float64) string {
+	return l.label(r) + " " + l.figure(v) + ", just that"
+}
 
 // saysNumber is a bound on one line; sure is from where on it certainly holds.
 func (l *lever) saysNumber(r *rig.Rig, from, sure float64, up bool) string {

@@ -1,14 +1,12 @@
 package why
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
-	"kolvan/core/units"
 )
 
 // rules are those that speak of the rig; RULE@PATH where one does more than once.
@@ -200,29 +198,4 @@ func (d *desk) facts(f *finding.Finding) []Weight {
 		return math.Abs(was) * nudge // it is gone: it hangs on this
 	})
 	return heaviest(list, 0)
-}
-
-// String prints a term as a person writes it on paper.
-func (t *Term) String() string { return strings.TrimSpace(units.Trim(t.Value, 2) + " " + t.Unit) }
-
-// Line is a term's own terms in one line, with what they come to.
-func (t *Term) Line() string {
-	if len(t.Terms) == 0 || t.Op == Formula || t.Op == Table || t.Op == Fact {
-		return units.Trim(t.Value, 3)
-	}
-	signs := map[Op]string{Sum: " + ", Share: " + ", Difference: " − ", Product: " × ", Quotient: " ÷ "}
-	words := make([]string, len(t.Terms))
-	for i := range t.Terms {
-		words[i] = t.Terms[i].Line()
-		if op := t.Terms[i].Op; len(t.Terms[i].Terms) > 1 && op != Formula && op != Table && op != Fact && op != Share && (t.Op == Product || t.Op == Quotient || t.Op == Difference && i > 0) {
-			words[i] = "(" + words[i] + ")"
-		}
-		if t.Terms[i].Op == Share {
-			words[i] = units.Trim(t.Terms[i].Value, 3)
-		}
-	}
-	if sign, plain := signs[t.Op]; plain {
-		return strings.Join(words, sign)
-	}
-	return fmt.Sprintf("%s of %s", map[Op]string{Min: "the least", Max: "the most"}[t.Op], strings.Join(words, ", "))
 }

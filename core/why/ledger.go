@@ -31,28 +31,31 @@ func orNothing(terms []Term) []Term {
 	return terms
 }
 
-// totals are the sums of the ledger, each with how to take it out of them.
-var totals = map[string]func(*ledger.Totals) ledger.Amount{
-	"all":     func(t *ledger.Totals) ledger.Amount { return t.All },
-	"to_pay":  func(t *ledger.Totals) ledger.Amount { return t.ToPay },
-	"forced":  func(t *ledger.Totals) ledger.Amount { return t.Forced },
-	"chosen":  func(t *ledger.Totals) ledger.Amount { return t.Chosen },
-	"owned":   func(t *ledger.Totals) ledger.Amount { return t.Owned },
-	"spared":  func(t *ledger.Totals) ledger.Amount { return t.Spared },
-	"without": func(t *ledger.Totals) ledger.Amount { return t.WithoutOwned },
+// totals are the sums of the ledger, each as a person calls it, with how to take it out of them.
+var totals = map[string]struct {
+	called string
+	take   func(*ledger.Totals) ledger.Amount
+}{
+	"all":     {"all that the rig cost", func(t *ledger.Totals) ledger.Amount { return t.All }},
+	"to_pay":  {"still to be paid", func(t *ledger.Totals) ledger.Amount { return t.ToPay }},
+	"forced":  {"forced by the route", func(t *ledger.Totals) ledger.Amount { return t.Forced }},
+	"chosen":  {"chosen freely", func(t *ledger.Totals) ledger.Amount { return t.Chosen }},
+	"owned":   {"worth of what was owned before", func(t *ledger.Totals) ledger.Amount { return t.Owned }},
+	"spared":  {"spared by what was reused or sold", func(t *ledger.Totals) ledger.Amount { return t.Spared }},
+	"without": {"all, without what was owned before", func(t *ledger.Totals) ledger.Amount { return t.WithoutOwned }},
 }
 
 func (d *desk) totals(all map[string]maker) {
-	for key, take := range totals {
-		all["ledger."+key] = maker{"the ledger's " + key, d.r.Brief.Currency, func(d *desk, high bool) (Term, bool) {
-			return d.total(key, take, high)
+	for key, of := range totals {
+		all["ledger."+key] = maker{of.called, d.r.Brief.Currency, func(d *desk, high bool) (Term, bool) {
+			return d.total(of.called, of.take, high)
 		}, false}
 	}
 }
 
 // total is a sum of the ledger, a term a line: what the line alone would come to in it, which
 // is below zero for what was sold.
-func (d *desk) total(key string, take func(*ledger.Totals) ledger.Amount, high bool) (Term, bool) {
+func (d *desk) total(called string, take func(*ledger.Totals) ledger.Amount, high bool) (Term, bool) {
 	lines := ledger.Lines(d.r)
 	sums := ledger.TotalsOf(d.r, lines)
 	if whole := take(&sums); !whole.Known() {
@@ -70,7 +73,7 @@ func (d *desk) total(key string, take func(*ledger.Totals) ledger.Amount, high b
 			Trust: string(lines[i].State),
 		})
 	}
-	return join(Sum, "the ledger's "+key, d.r.Brief.Currency, "The lines that count in it, each by its price with postage, tax and fees.", orNothing(terms)...), true
+	return join(Sum, called, d.r.Brief.Currency, "The lines that count in it, each by its price with postage, tax and fees.", orNothing(terms)...), true
 }
 
 // forecasts are what is expected of each use.

@@ -98,7 +98,7 @@ func net(d *desk, high bool) (Term, bool) {
 	gen := int(pick(float64(p.GenEnds.Low), float64(p.GenEnds.High), high))
 	wires := join(Product, "raw rate", "GB/s", "Lanes times the rate of one lane, one direction.", lanes, lane(d, gen))
 	terms := []Term{wires}
-	traffic := row("what acknowledgements leave", "", d.ref.PacketTraffic, "P", "planning figure of ours")
+	traffic := row("what acknowledgements leave", "", d.ref.PacketTraffic, "P", "")
 	if generation, known := d.ref.Generation(gen); known && generation.Flits {
 		terms = append(terms, traffic)
 	} else {
@@ -185,7 +185,7 @@ func chance(d *desk, high bool) (Term, bool) {
 	c := planned.Chance()
 	return Term{Name: "chance of a stable link", Value: pick(float64(c.Low), float64(c.High), high), Op: Formula,
 		Formula: "The chance that a margin, spread by its deviation as a bell curve, lies above zero.",
-		Terms:   []Term{m, row("its deviation", "dB", float64(planned.Sigma), "P", "planning figure of ours")}}, true
+		Terms:   []Term{m, row("its deviation", "dB", float64(planned.Sigma), "P", "")}}, true
 }
 
 // reached is the fastest speed whose margin reaches so much.

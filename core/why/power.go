@@ -55,7 +55,7 @@ func (d *desk) cardTerms(m *power.Makeup) (terms []Term) {
 	terms = []Term{board}
 	if m.Lost != 0 {
 		made := Term{Name: "made from another voltage, for the slot", Unit: "W", Value: float64(m.Converted), Op: Table, Trust: "S", Source: "the card standard: 3 A at 3.3 V"}
-		passes := row("what a small converter passes on", "", m.Passes, "P", "planning figure of ours, 0.80 to 0.92")
+		passes := row("what a small converter passes on", "", m.Passes, "P", "0.80 to 0.92")
 		one := Term{Name: "all", Value: 1, Op: Table}
 		lost := join(Product, "lost in making the slot's voltages", "W", "watts × (1 ÷ what passes − 1)", made,
 			join(Difference, "lost of each watt", "", "", join(Quotient, "taken for each watt", "", "", one, passes), one))

@@ -148,6 +148,22 @@ func Keys(r *rig.Rig, ref *reference.Tables) []string {
 	return append(d.known(), d.rules()...)
 }
 
+// A Figure is one that can be opened, by its key and as a person calls it.
+type Figure struct{ Key, Name string }
+
+// Figures are those behind Keys.
+func Figures(r *rig.Rig, ref *reference.Tables) (list []Figure) {
+	d := &desk{r, ref, assess.Rig(r, ref)}
+	all := d.figures()
+	for _, key := range d.known() {
+		list = append(list, Figure{key, all[key].name})
+	}
+	for _, key := range d.rules() {
+		list = append(list, Figure{key, d.finding(key).Title})
+	}
+	return list
+}
+
 // Of opens a figure: a name of the report's figures, power.supplies/NAME/share, a rule, or
 // RULE@PATH, or the JSON Pointer of a fact. The error is a *NoFigure.
 func Of(r *rig.Rig, ref *reference.Tables, asked string) (*Tree, error) {
