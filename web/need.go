@@ -2,36 +2,35 @@ package web
 
 import (
 	"fmt"
-	"slices"
 
 	"github.com/gofiber/fiber/v3"
 
+	"kolvan/core/finding"
 	"kolvan/core/need"
 )
 
-// needView is what would do: the bounds of each trouble, and the shopping list by
-// specification.
+// needView is what would do: of each part what it would have to be like for troubles to end, and
+// the shopping list by specification.
 type needView struct {
 	ID    int64
 	Rig   string
-	Needs []troubleNeeds
+	Needs []partNeed
 	None  []need.Trouble
 	Items []itemView
 	Empty bool
 }
 
-// troubleNeeds is one trouble with the parts that would each end it.
-type troubleNeeds struct {
-	need.Trouble
-	WhyURL string
-	Parts  []partNeed
-}
-
+// partNeed is one part, with the troubles that end with it.
 type partNeed struct {
 	Name, Href string
-	Also       int // other troubles it ends too
+	Ends       []endView
 	Bounds     []need.Bound
 	Or         []need.Corner
+}
+
+type endView struct {
+	need.Trouble
+	ID, WhyURL string // ID where it stands first on the page
 }
 
 type itemView struct {
@@ -72,7 +71,7 @@ func (a *App) whatWouldDo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v := &needView{ID: l.ID, Rig: l.rig.Name, None: list.Unanswered, Needs: byTrouble(l.ID, list)}
+	v := &needView{ID: l.ID, Rig: l.rig.Name, None: list.Unanswered, Needs: needsOf(l.ID, list)}
 	v.Empty = len(v.Needs)+len(v.None) == 0
 	for i, item := range list.Shopping {
 		v.Items = append(v.Items, itemOf(item, i, c.Query(fmt.Sprintf("is%d", i))))
@@ -80,24 +79,22 @@ func (a *App) whatWouldDo(c fiber.Ctx) error {
 	return a.page(c, "need", fiber.Map{"Title": "What would do", "Need": v})
 }
 
-// byTrouble turns the needs round: under each trouble the parts that would end it.
-func byTrouble(id int64, list *need.List) (all []troubleNeeds) {
+// needsOf are the needs as the page has them.
+func needsOf(id int64, list *need.List) (all []partNeed) {
+	seen := map[string]bool{}
 	for i := range list.Needs {
 		n := &list.Needs[i]
-		part := partNeed{Name: n.Part, Href: fmt.Sprintf("/rigs/%d/%s?sel=%s", id, homeOf(n.Where, "power"), n.Where), Bounds: n.Bounds, Or: n.Or}
+		part := partNeed{Name: finding.Begin(n.Part), Href: fmt.Sprintf("/rigs/%d/%s?sel=%s", id, homeOf(n.Where, "power"), n.Where), Bounds: n.Bounds, Or: n.Or}
 		for _, t := range n.For {
-			if t.Instead {
-				continue
+			at := t.Rule + t.Where
+			end := endView{Trouble: t, WhyURL: whyURL(id, t.Rule+"@"+t.Where)}
+			if !seen[at] {
+				seen[at], end.ID = true, at
 			}
-			k := slices.IndexFunc(all, func(o troubleNeeds) bool { return o.Rule == t.Rule && o.Where == t.Where })
-			if k < 0 {
-				all, k = append(all, troubleNeeds{Trouble: t, WhyURL: whyURL(id, t.Rule+"@"+t.Where)}), len(all)
-			}
-			part.Also = len(n.For) - 1
-			all[k].Parts = append(all[k].Parts, part)
+			part.Ends = append(part.Ends, end)
 		}
+		all = append(all, part)
 	}
-	slices.SortStableFunc(all, func(a, b troubleNeeds) int { return int(b.Level) - int(a.Level) })
 	return all
 }
 

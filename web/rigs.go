@@ -46,6 +46,7 @@ type region struct {
 	Figures  []figure
 	Start    *start
 	Ways     *waysView
+	Plans    *plansView
 	Bare     bool // nothing is there yet to be drawn or edited
 	Form     *form
 	Feedable bool         // what is chosen is a load
@@ -189,6 +190,11 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 		v.Start = nil
 		return v, nil
 	}
+	if v.Station == "brief" && v.Sel == plansSel {
+		v.Start = nil
+		v.Plans, err = a.plansOf(l, bins)
+		return v, err
+	}
 	if v.Station == "assembly" {
 		v.Start = nil
 		return v, a.assembly(c, v, l.rig, report)
@@ -249,7 +255,7 @@ func (v *region) judge(r *rig.Rig, report *assess.Report, ref *reference.Tables)
 // parted are the subjects about the thing that is chosen, and the rest by station: none of it
 // stands open beside an editor.
 func (v *region) parted(r *rig.Rig, subjects []subject) (about []subject, by verdictView) {
-	if v.Sel == "" || v.Sel == waysSel {
+	if v.Sel == "" || v.Sel == waysSel || v.Sel == plansSel {
 		return nil, verdictOf(subjects, v.Station)
 	}
 	chosen, _ := r.Subject(v.Sel)

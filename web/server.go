@@ -51,7 +51,8 @@ type App struct {
 	tokens  tokenStore
 	read    *lru.Cache[int64, *rig.Rig] // rigs as they were read back when they were kept, each for one edit
 	whole   *lru.Cache[int64, bool]     // pictures that were found to be what was kept
-	probe   string                      // address of a link probe; "" without one
+	plans   *planJobs
+	probe   string // address of a link probe; "" without one
 
 	decoding chan struct{} // has room for one picture at a time
 }
@@ -104,7 +105,7 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 		return nil, err
 	}
 	a := &App{
-		store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s),
+		store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), plans: newPlanJobs(),
 		events: newEvents(s), tokens: newTokenStore(), probe: at.Probe, decoding: make(chan struct{}, 1),
 	}
 	if a.whole, err = lru.New[int64, bool](mostPictures * 8); err != nil {
@@ -196,6 +197,7 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/rigs/:rig/practice", a.practice)
 	a.Get("/rigs/:rig/why", a.why)
 	a.Get("/rigs/:rig/need", a.whatWouldDo)
+	a.Get("/rigs/:rig/plans", a.plansFragment)
 	a.Get("/rigs/:rig/need.csv", a.needCSV)
 	a.Post("/rigs/:rig/picture", a.addPicture)
 	a.Get("/rigs/:rig/picture/:picture", a.picture)

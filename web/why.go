@@ -88,7 +88,7 @@ func (a *App) why(c fiber.Ctx) error {
 	} else {
 		v.fill(tree)
 	}
-	return a.page(c, "why", fiber.Map{"Title": "What it is made of", "Why": v})
+	return a.page(c, "opened", fiber.Map{"Title": "What it is made of", "Why": v})
 }
 
 func (v *whyView) fill(t *why.Tree) {

@@ -27,6 +27,7 @@ type commands struct {
 	Forecast    forecastCommand       `cmd:"" help:"What is expected of each use, and what a change would bring."`
 	Need        needCommand           `cmd:"" one:"something is needed" help:"What a part would have to be like for each trouble to end, and the shopping list by specification."`
 	Why         whyCommand            `cmd:"" help:"Open a figure into its sum, down to the facts."`
+	Plan        planCommand           `cmd:"" one:"no plan goes" help:"From what a rig is for to whole plans, the frontier of them; and how to mend the one that stands."`
 	Protocol    protocolCommand       `cmd:"" help:"Which runs tell most in the minutes there are, ticked as far as they were made."`
 	Results     resultsCommand        `cmd:"" help:"Read a table of results, as people keep them, into runs: kolvan-log/1."`
 	Log         logCommand            `cmd:"" help:"Print readings, tries, runs and diary of a rig in the order of time, as kolvan-log/1."`

@@ -72,7 +72,7 @@ func judgeNoise(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		}
 		return
 	}
-	low, high := noiseOf(rg)
+	low, high := Noise(rg)
 	for i := range rg.LoadReadings {
 		if db, read := rg.LoadReadings[i].Noise.Get(); read {
 			low, high = db, db
@@ -95,7 +95,9 @@ func judgeNoise(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 	}
 }
 
-func noiseOf(r *rig.Rig) (low, high float64) {
+// Noise is what a rig makes at the seat under load, dB, from the least to the most; 0 for nothing
+// that makes any. What is not told is as loud as such parts are (P).
+func Noise(r *rig.Rig) (low, high float64) {
 	var sum [2]float64
 	add := func(f rig.Fact[float64], usual [2]float64) {
 		if f.Known {

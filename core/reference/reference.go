@@ -274,6 +274,8 @@ type Values struct {
 	SlotLeast         units.Watt
 	SlotSmall         units.Watt
 	ConversionShare   float64
+	CardSpeedPower    float64 // of board power, to which a card's speed grows
+	CardSpeedSpread   float64
 	SupplyShare       units.Share
 	CardSlows         units.Range[float64] // °C of its core, as usual
 	CardStops         units.Range[float64]
@@ -363,6 +365,8 @@ func (t *Tables) readValues() error {
 		"switch_least_w":        func(v float64) { t.SwitchDraw.Low = units.Watt(v) },
 		"switch_most_w":         func(v float64) { t.SwitchDraw.High = units.Watt(v) },
 		"conversion_share":      func(v float64) { t.ConversionShare = v },
+		"card_speed_power":      func(v float64) { t.CardSpeedPower = v },
+		"card_speed_spread":     func(v float64) { t.CardSpeedSpread = v },
 		"supply_share":          func(v float64) { t.SupplyShare = units.Share(v) },
 		"card_idle_least":       func(v float64) { t.CardIdleLeast = v },
 		"card_slows_least_c":    func(v float64) { t.CardSlows.Low = v },

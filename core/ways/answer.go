@@ -102,17 +102,19 @@ func (s *search) dockOf(p *plan) int {
 func (s *search) way(p *plan) (Way, error) {
 	r := s.whole(p)
 	report := assess.Rig(r, s.ref)
+	w := Of(r, &report)
 	patch, err := rig.PatchOf("", s.Rig, r)
-	if err != nil {
-		return Way{}, err
+	w.Patch = patch
+	return w, err
+}
+
+// Of is the way that a rig goes as it stands, without a patch.
+func Of(r *rig.Rig, report *assess.Report) Way {
+	w := Way{
+		Says: says(r), From: r.Route.Slot, Host: r.Host.Name, Card: r.Card.Name, Figures: report.Figures, Bounds: report.Bounds, Displaced: displaced(r),
+		Stages: names(r.Route.Stages, func(s *rig.Stage) string { return s.Name }), Leads: names(r.Leads, func(l *rig.Lead) string { return l.Name }),
+		Rig: r, Report: report, merit: meritOf(r, report),
 	}
-	w := Way{Patch: patch, Says: says(r), From: r.Route.Slot, Host: r.Host.Name, Card: r.Card.Name, Stages: names(
-		r.Route.Stages, func(s *rig.Stage) string { return s.Name },
-	),
-		Leads: names(
-			r.Leads,
-			func(l *rig.Lead) string { return l.Name },
-		), Figures: report.Figures, Bounds: report.Bounds, Displaced: displaced(r), Rig: r, Report: &report}
 	if i := report.Power.CardSupply(); i >= 0 {
 		w.Supply = r.Supplies[i].Name
 	}
@@ -120,14 +122,13 @@ func (s *search) way(p *plan) (Way, error) {
 		f := &report.Findings[0]
 		w.Worst = &Worst{f.Rule, f.Level, f.Says}
 	}
-	w.merit = meritOf(r, &report)
 	cost, _ := ledger.ToBuy(r)
 	low, high := float64(cost.Low), float64(cost.High)
 	w.ToBuy[0] = &low
 	if w.merit.open == 0 {
 		w.ToBuy[1] = &high
 	}
-	return w, nil
+	return w
 }
 
 // meritOf is the merit of a whole rig.
