@@ -534,7 +534,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 
 // views are the main views, for docs/screenshots.
 var views = map[string]string{
-	"bench": "/", "bins": "/bins", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
+	"bench": "/", "why": "/rigs/1/why", "need": "/rigs/4/need", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
 	"power": "/rigs/1/power?sel=/leads/0", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
 	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly",
 	"finder": "/rigs/2/assembly?sel=/build/fault", "proof": "/rigs/5/proof", "ledger": "/rigs/5/ledger",
@@ -567,17 +567,8 @@ func TestScreenshots(t *testing.T) {
 	p.open("/rigs/1/power")
 	p.page.MustScreenshot("../docs/screenshots/telephone.png")
 	p.page.MustSetViewport(1280, 800, 1, false)
-	p.open("/rigs/1/meter")
-	p.click(".mat-acts .strong", "start")
-	for _, load := range []string{"idle", "full", "heaviest", "idle"} {
-		p.click(".mat-acts button", load)
-		time.Sleep(4 * time.Second)
-	}
-	p.click(".mat-acts .strong", "stop")
-	p.page.MustScreenshot("../docs/screenshots/wall-meter.png")
-	p.open("/rigs/1/power?sel=/leads/1")
-	p.click(".harness .button", "join what carries the same")
-	p.find(".harness").MustScrollIntoView()
-	p.page.MustEval(`() => document.querySelector('.harness').scrollIntoView()`)
-	p.page.MustScreenshot("../docs/screenshots/harness.png")
+	p.open("/rigs/1/brief?sel=/plans")
+	p.sees(".plans-work h2", "Find out first")
+	p.page.MustEval(`() => document.querySelector('#plans').scrollIntoView()`)
+	p.page.MustScreenshot("../docs/screenshots/plans.png")
 }
