@@ -125,6 +125,8 @@ type plansView struct {
 	Beaten   int
 	FindOut  []findOutRow
 	Mending  []mendRow
+	Stages   []stageRow
+	Opens    []string // what buying one part opens, or selling it closes
 }
 
 type planRow struct {
@@ -138,6 +140,11 @@ type planRow struct {
 }
 
 type findOutRow struct{ Asks, Takes, Worth, Between, Href string }
+
+type stageRow struct{ Says, Patch, Change string }
+
+// mostOpens is how many parts are told with what they open.
+const mostOpens = 6
 
 type mendRow struct {
 	Title string
@@ -181,6 +188,13 @@ func (a *App) plansOf(l *loaded, bins *assess.Bins) (*plansView, error) {
 		v.findOut(l.rig, answer)
 		v.mending(l.rig, answer)
 		v.Chart = drawPlans(answer, l.rig.Brief.Currency)
+		for i := range answer.Stages {
+			s := &answer.Stages[i]
+			v.Stages = append(v.Stages, stageRow{s.Says, string(s.Patch), "begin with " + s.Card})
+		}
+		for _, p := range answer.Purchases[:min(len(answer.Purchases), mostOpens)] {
+			v.Opens = append(v.Opens, p.Says)
+		}
 	}
 	for i := range list {
 		if p := &list[i]; p.BeatenBy == nil || p.Here {

@@ -36,6 +36,7 @@ type commands struct {
 	Rules       rulesCommand          `cmd:"" help:"List every rule."`
 	Schema      schemaCommand         `cmd:"" help:"Print the JSON Schema of the rig file."`
 	Instruments instrumentsCommand    `cmd:"" help:"Run the simulated stand-ins for outside devices."`
+	Parts       partsCommand          `cmd:"" help:"Parts out of a text."`
 	Export      exportCommand         `cmd:"" help:"Write a rig of the data file to standard output."`
 	Import      importCommand         `cmd:"" help:"Put rig files on the bench."`
 	Backup      backupCommand         `cmd:"" help:"Copy the data file, safely while Kolvan runs."`

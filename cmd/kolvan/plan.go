@@ -72,6 +72,9 @@ func (c *planCommand) Run() error {
 	return nil
 }
 
+// mostOpens is how many parts are told with what they open.
+const mostOpens = 6
+
 func writePlans(w io.Writer, a *plan.Answer, r *rig.Rig) error {
 	p := &printer{w: w}
 	p.line("%s: %d combinations in %s", a.Rig, a.Tried, units.Second(a.Seconds))
@@ -102,6 +105,12 @@ func writePlans(w io.Writer, a *plan.Answer, r *rig.Rig) error {
 	p.line("%d more are worse in every way.", beaten)
 	for _, f := range a.FindOut {
 		p.line("Find out first, %s: %s. %.0f min, worth %s %s; it decides %s.", f.Asks, f.How, f.Minutes, units.Trim(f.Worth, 0), r.Brief.Currency, f.Between)
+	}
+	for _, s := range a.Stages {
+		p.line("In stages: %s", s.Says)
+	}
+	for _, part := range a.Purchases[:min(len(a.Purchases), mostOpens)] {
+		p.line("%s", part.Says)
 	}
 	for i, m := range a.Mending {
 		word := "more"

@@ -2,6 +2,8 @@
 package coretest
 
 import (
+	"os"
+	"path/filepath"
 	"testing"
 
 	jsonpatch "github.com/evanphx/json-patch/v5"
@@ -31,4 +33,16 @@ func Patched(t testing.TB, r *rig.Rig, patch []byte) *rig.Rig {
 	changed, err := rig.Decode(doc)
 	require.NoError(t, err)
 	return changed
+}
+
+// Demo reads a rig of the demo data, or fails the test. A test of a package of the core stands
+// two folders below the module.
+func Demo(t testing.TB, name string) *rig.Rig {
+	t.Helper()
+	file, err := os.Open(filepath.Join("..", "..", "demo", "rigs", name+".json"))
+	require.NoError(t, err)
+	defer file.Close()
+	r, err := rig.Read(file)
+	require.NoError(t, err)
+	return r
 }

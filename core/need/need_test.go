@@ -2,7 +2,6 @@ package need_test
 
 import (
 	"fmt"
-	"os"
 	"path/filepath"
 	"slices"
 	"testing"
@@ -12,29 +11,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/assess"
+	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/need"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 )
 
-func tables(t testing.TB) *reference.Tables {
-	ref, err := reference.Load()
-	require.NoError(t, err)
-	return ref
-}
-
-func demo(t testing.TB, name string) *rig.Rig {
-	file, err := os.Open(filepath.Join("../../demo/rigs", name+".json"))
-	require.NoError(t, err)
-	defer file.Close()
-	r, err := rig.Read(file)
-	require.NoError(t, err)
-	return r
-}
-
 func of(t testing.TB, r *rig.Rig) *need.List {
-	list, err := need.Of(t.Context(), r, tables(t))
+	list, err := need.Of(t.Context(), r, coretest.Tables(t))
 	require.NoError(t, err)
 	return list
 }
@@ -91,7 +75,7 @@ func cut(at string) (first, rest string) {
 // certain are the certain troubles of a rig.
 func certain(t *testing.T, r *rig.Rig) map[string]bool {
 	all := map[string]bool{}
-	report := assess.Rig(r, tables(t))
+	report := assess.Rig(r, coretest.Tables(t))
 	for _, f := range report.Findings {
 		if f.Level != finding.Note && f.Level != finding.Unknown {
 			all[f.Rule+" "+f.Where] = true
@@ -125,7 +109,7 @@ func TestAtTheBoundItIsGoneAndAStepBelowItIsThere(t *testing.T) {
 	checked := 0
 	for _, file := range files {
 		name := filepath.Base(file[:len(file)-len(".json")])
-		plan := demo(t, name)
+		plan := coretest.Demo(t, name)
 		before := certain(t, plan)
 		for _, n := range of(t, plan).Needs {
 			for _, bounds := range append([][]need.Bound{n.Bounds}, corners(n)...) {
@@ -167,7 +151,7 @@ func corners(n need.Need) (list [][]need.Bound) {
 // 163 W or of 13.6 A.
 func TestABrickThatCarriesTheFieldKit(t *testing.T) {
 	var says []string
-	for _, n := range of(t, demo(t, "field_kit")).Needs {
+	for _, n := range of(t, coretest.Demo(t, "field_kit")).Needs {
 		if n.Where == "/supplies/0" {
 			for _, b := range n.Bounds {
 				says = append(says, b.Says)
@@ -179,7 +163,7 @@ func TestABrickThatCarriesTheFieldKit(t *testing.T) {
 
 // A plug that nothing feeds needs an outlet more, and the supply what then hangs on it.
 func TestASecondPlugNeedsAnOutletAndALargerSupply(t *testing.T) {
-	for _, n := range of(t, demo(t, "projector_tower")).Needs {
+	for _, n := range of(t, coretest.Demo(t, "projector_tower")).Needs {
 		if n.For[0].Rule != "power.unfed" {
 			continue
 		}
@@ -193,7 +177,7 @@ func TestASecondPlugNeedsAnOutletAndALargerSupply(t *testing.T) {
 
 // A supply's size that is not known leaves its host's load open: the bound is a range.
 func TestWhatIsNotKnownMakesABoundARange(t *testing.T) {
-	r := demo(t, "projector_tower")
+	r := coretest.Demo(t, "projector_tower")
 	r.Card.Power.Tolerance = 20
 	for _, n := range of(t, r).Needs {
 		for _, b := range n.Bounds {
@@ -210,7 +194,7 @@ func TestWhatIsNotKnownMakesABoundARange(t *testing.T) {
 }
 
 func TestTheShoppingListAsksWhatThePlanAsks(t *testing.T) {
-	list := of(t, demo(t, "stacker_built"))
+	list := of(t, coretest.Demo(t, "stacker_built"))
 	i := slices.IndexFunc(list.Shopping, func(i need.Item) bool { return i.Kind == "supply" })
 	require.GreaterOrEqual(t, i, 0)
 	supply := list.Shopping[i]
@@ -240,14 +224,14 @@ func TestTheShoppingListAsksWhatThePlanAsks(t *testing.T) {
 		assert.Equal(t, c.holds, holds, name)
 	}
 	for _, item := range list.Shopping {
-		part, _, err := rig.At(demo(t, "stacker_built"), item.Where)
+		part, _, err := rig.At(coretest.Demo(t, "stacker_built"), item.Where)
 		require.NoError(t, err)
 		assert.False(t, rig.Is(part.FieldByName("Price").Interface().(rig.Price).Owned, true), item.Part)
 	}
 }
 
 func BenchmarkNeeds(b *testing.B) {
-	r, ref := demo(b, "projector_tower"), tables(b)
+	r, ref := coretest.Demo(b, "projector_tower"), coretest.Tables(b)
 	for b.Loop() {
 		if _, err := need.Of(b.Context(), r, ref); err != nil {
 			b.Fatal(err)

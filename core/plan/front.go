@@ -144,7 +144,7 @@ func (s *search) compare() {
 			s.answer.Plans[k].Exchange = exchange(first, &s.answer.Plans[k], s.answer.Unit, s.Rig.Brief.Currency)
 		}
 	}
-	s.answer.FindOut = s.findOut()
+	s.answer.FindOut, s.answer.Purchases, s.answer.Stages = s.findOut(), s.purchases(), s.stages(i)
 }
 
 // exchange says what one plan has instead of another.

@@ -53,6 +53,9 @@ type Answer struct {
 	Plans    []Plan    `json:"plans"`
 	FindOut  []FindOut `json:"find_out"`
 	Mending  []Mending `json:"mending"`
+
+	Purchases []Purchase `json:"purchases"`
+	Stages    []Stage    `json:"stages"`
 }
 
 // A Plan is one whole plan.
@@ -93,7 +96,7 @@ const (
 // Search finds the plans. It ends with the context, whose error it returns.
 func Search(ctx context.Context, q Question, ref *reference.Tables) (*Answer, error) {
 	began := time.Now()
-	s := &search{Question: q, ref: ref, answer: &Answer{Format: Format, Rig: q.Rig.Name, Complete: true, Plans: []Plan{}, FindOut: []FindOut{}, Mending: []Mending{}}}
+	s := &search{Question: q, ref: ref, answer: &Answer{Format: Format, Rig: q.Rig.Name, Complete: true, Plans: []Plan{}, FindOut: []FindOut{}, Mending: []Mending{}, Purchases: []Purchase{}, Stages: []Stage{}}}
 	s.aim()
 	var err error
 	if s.answer.Mending, err = Mend(ctx, q.Rig, ref, q.Parts); err != nil {

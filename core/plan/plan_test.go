@@ -1,16 +1,14 @@
 package plan_test
 
 import (
-	"os"
-	"path/filepath"
 	"slices"
 	"testing"
 
-	jsonpatch "github.com/evanphx/json-patch/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/assess"
+	"kolvan/core/coretest"
 	"kolvan/core/finding"
 	"kolvan/core/parts"
 	"kolvan/core/plan"
@@ -20,22 +18,12 @@ import (
 )
 
 func tables(t testing.TB) (*reference.Tables, *assess.Bins) {
-	ref, err := reference.Load()
-	require.NoError(t, err)
+	ref := coretest.Tables(t)
 	list, err := parts.Builtin()
 	require.NoError(t, err)
 	bins, err := parts.Bins(list)
 	require.NoError(t, err)
 	return ref, bins
-}
-
-func demo(t testing.TB, name string) *rig.Rig {
-	file, err := os.Open(filepath.Join("../../demo/rigs", name+".json"))
-	require.NoError(t, err)
-	defer file.Close()
-	r, err := rig.Read(file)
-	require.NoError(t, err)
-	return r
 }
 
 func search(t testing.TB, q plan.Question) *plan.Answer {
@@ -55,25 +43,12 @@ func some(bins *assess.Bins, names ...string) *assess.Bins {
 	return &few
 }
 
-// patched is a rig as its file has it with a patch made.
-func patched(t *testing.T, r *rig.Rig, patch []byte) *rig.Rig {
-	text, err := rig.Encode(r)
-	require.NoError(t, err)
-	p, err := jsonpatch.DecodePatch(patch)
-	require.NoError(t, err)
-	text, err = p.Apply(text)
-	require.NoError(t, err)
-	changed, err := rig.Decode(text)
-	require.NoError(t, err)
-	return changed
-}
-
 // 700 kr, live stacking, what the list has: several plans that none beats, one of them the
 // stacker as it stands, mended.
 func TestTheStackersBriefHasPlans(t *testing.T) {
 	ref, bins := tables(t)
 	budget := units.Money(700)
-	r := demo(t, "dome_shed_stacker")
+	r := coretest.Demo(t, "dome_shed_stacker")
 	a := search(t, plan.Question{Rig: r, Budget: &budget, Parts: some(bins, "Tern 8G", "Auk 16G", "Wagtail 8G", "Corvane 8G", "Skua 20G")})
 	assert.True(t, a.Complete)
 	assert.Equal(t, "live stacking", a.Use)
@@ -85,7 +60,7 @@ func TestTheStackersBriefHasPlans(t *testing.T) {
 		assert.InDelta(t, 0.5, p.Certainty, 0.5, p.Card)
 		assert.LessOrEqual(t, p.Expected[a.Use].Utmost[0], p.Expected[a.Use].Likely[0])
 		assert.GreaterOrEqual(t, p.Expected[a.Use].Utmost[1], p.Expected[a.Use].Likely[1])
-		report := assess.Rig(patched(t, r, p.Patch), ref)
+		report := assess.Rig(coretest.Patched(t, r, p.Patch), ref)
 		assert.False(t, report.Stops(), "%s from %s", p.Card, p.From)
 		assert.Equal(t, *p.Figures.Net, *report.Figures.Net, "the patch makes the plan that was judged")
 		if p.BeatenBy == nil {
@@ -100,6 +75,19 @@ func TestTheStackersBriefHasPlans(t *testing.T) {
 			assert.NotEmpty(t, p.Exchange)
 		}
 	}
+	require.NotEmpty(t, a.Stages)
+	first := a.Stages[0]
+	assert.Equal(t, "Corvane 8G", first.Card, "the cheapest that shows four lanes of Gen 3")
+	assert.InDelta(t, 450, first.Then, 1e-9)
+	begun := coretest.Patched(t, r, first.Patch)
+	assert.Equal(t, a.Plans[first.For].Stages[0], begun.Route.Stages[0].Name, "the very same way")
+	for _, p := range a.Purchases {
+		assert.Positive(t, p.Price, p.Part)
+		for _, i := range p.Plans {
+			assert.Nil(t, a.Plans[i].BeatenBy)
+		}
+		assert.Subset(t, p.Plans, p.Alone)
+	}
 	assert.GreaterOrEqual(t, unbeaten, 5)
 	assert.Equal(t, 1, stands)
 }
@@ -109,7 +97,7 @@ func TestTheStackersBriefHasPlans(t *testing.T) {
 func TestABudgetLeavesOutOnlyWhatItDoesNotReach(t *testing.T) {
 	_, bins := tables(t)
 	few := some(bins, "Tern 8G", "Wagtail 8G")
-	r := demo(t, "field_kit")
+	r := coretest.Demo(t, "field_kit")
 	r.Brief.Budget = rig.Fact[units.Money]{}
 	best := func(a *plan.Answer, within float64) (most float64) {
 		for i := range a.Plans {
@@ -132,7 +120,7 @@ func TestABriefAloneIsPlannedWithTheHostsThatAreGiven(t *testing.T) {
 	r := rig.New("Nothing yet")
 	r.Brief.Works = []rig.Work{{Name: "live stacking", Kind: rig.Of(rig.UseKind("stack"))}}
 	kinds := 0
-	a := search(t, plan.Question{Rig: r, Hosts: []rig.Host{demo(t, "dome_shed_stacker").Host}, Parts: some(bins, "Tern 8G", "Auk 16G"),
+	a := search(t, plan.Question{Rig: r, Hosts: []rig.Host{coretest.Demo(t, "dome_shed_stacker").Host}, Parts: some(bins, "Tern 8G", "Auk 16G"),
 		Found: func([]plan.Plan) { kinds++ }})
 	assert.Equal(t, 2, kinds, "the best so far is told after each card")
 	require.NotEmpty(t, a.Plans)
@@ -150,7 +138,7 @@ func TestABriefAloneIsPlannedWithTheHostsThatAreGiven(t *testing.T) {
 // whether the host starts from where its drive goes decides between four lanes and one.
 func TestAFactThatDecidesIsFoundOutFirst(t *testing.T) {
 	_, bins := tables(t)
-	r := demo(t, "dome_shed_stacker")
+	r := coretest.Demo(t, "dome_shed_stacker")
 	r.Host.Slots[1].Lanes = rig.Of(1)
 	a := search(t, plan.Question{Rig: r, Parts: some(bins)})
 	require.NotEmpty(t, a.FindOut)
@@ -166,7 +154,7 @@ func TestAFactThatDecidesIsFoundOutFirst(t *testing.T) {
 func TestAMendingLeavesNothingThatStops(t *testing.T) {
 	ref, bins := tables(t)
 	for name, steps := range map[string]int{"dome_shed_stacker": 3, "projector_tower": 1, "stacker_built": 0} {
-		r := demo(t, name)
+		r := coretest.Demo(t, name)
 		before := assess.Rig(r, ref)
 		list, err := plan.Mend(t.Context(), r, ref, bins)
 		require.NoError(t, err)
@@ -179,10 +167,10 @@ func TestAMendingLeavesNothingThatStops(t *testing.T) {
 			assert.Len(t, m.Steps, steps, name)
 			each := r
 			for _, s := range m.Steps {
-				each = patched(t, each, s.Patch)
+				each = coretest.Patched(t, each, s.Patch)
 				assert.NotEmpty(t, s.Clears)
 			}
-			whole, err := rig.Encode(patched(t, r, m.Patch))
+			whole, err := rig.Encode(coretest.Patched(t, r, m.Patch))
 			require.NoError(t, err)
 			last, err := rig.Encode(each)
 			require.NoError(t, err)
@@ -200,7 +188,7 @@ func TestAMendingLeavesNothingThatStops(t *testing.T) {
 
 func BenchmarkPlan(b *testing.B) {
 	ref, bins := tables(b)
-	r := demo(b, "dome_shed_stacker")
+	r := coretest.Demo(b, "dome_shed_stacker")
 	for b.Loop() {
 		if _, err := plan.Search(b.Context(), plan.Question{Rig: r, Parts: bins}, ref); err != nil {
 			b.Fatal(err)

@@ -277,6 +277,30 @@ func NodeAt(v any, pointer string) (Node, bool) {
 	return n, true
 }
 
+// SpecAt describes the leaf that a JSON Pointer would name in v: the entries of lists on the
+// way need not be there. False where no leaf stands there.
+func SpecAt(v any, pointer string) (spec Spec, found bool) {
+	t := reflect.Indirect(reflect.ValueOf(v)).Type()
+	for token := range strings.SplitSeq(strings.Trim(pointer, "/"), "/") {
+		if t.Kind() == reflect.Slice {
+			if _, err := strconv.Atoi(token); err != nil {
+				return Spec{}, false
+			}
+			t = t.Elem()
+			continue
+		}
+		if t.Kind() != reflect.Struct || t.Implements(factualType) {
+			return Spec{}, false
+		}
+		field, there := namedOf(t)[token]
+		if !there {
+			return Spec{}, false
+		}
+		spec, t = field.Spec, t.FieldByIndex(field.index).Type
+	}
+	return spec, spec.Type != nil
+}
+
 // Path is the node's JSON Pointer.
 func (n Node) Path() string { return n.owner + "/" + n.Spec.Name }
 

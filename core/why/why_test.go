@@ -2,7 +2,6 @@ package why_test
 
 import (
 	"math"
-	"os"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -11,18 +10,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"kolvan/core/assess"
+	"kolvan/core/coretest"
 	"kolvan/core/finding"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/core/why"
 )
-
-func tables(t testing.TB) *reference.Tables {
-	ref, err := reference.Load()
-	require.NoError(t, err)
-	return ref
-}
 
 // plans are the demo's, and the same with facts told only roughly or not at all.
 func plans(t testing.TB) map[string]*rig.Rig {
@@ -30,12 +23,8 @@ func plans(t testing.TB) map[string]*rig.Rig {
 	require.NoError(t, err)
 	all := map[string]*rig.Rig{}
 	for _, name := range files {
-		file, err := os.Open(name)
-		require.NoError(t, err)
-		r, err := rig.Read(file)
-		require.NoError(t, err)
-		require.NoError(t, file.Close())
 		short := strings.TrimSuffix(filepath.Base(name), ".json")
+		r := coretest.Demo(t, short)
 		all[short] = r
 		for at, typed := range map[string]string{
 			"/card/power_w": "", "/host/power_w": "", "/card/power_w/tolerance": "15", "/route/stages/0/length_mm": "", "/supplies/0/wall_w": "400",
@@ -51,7 +40,7 @@ func plans(t testing.TB) map[string]*rig.Rig {
 
 // The law: the terms of a figure, worked out unrounded, come to what the report prints.
 func TestTheTermsComeToTheFigure(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	opened := 0
 	for name, r := range plans(t) {
 		report, open := assess.Rig(r, ref), why.Opener(r, ref)
@@ -107,7 +96,7 @@ func holds(t *testing.T, name string, term *why.Term) {
 }
 
 func of(t *testing.T, rigName, key string) *why.Tree {
-	tree, err := why.Of(plans(t)[rigName], tables(t), key)
+	tree, err := why.Of(plans(t)[rigName], coretest.Tables(t), key)
 	require.NoError(t, err)
 	return tree
 }
@@ -151,7 +140,7 @@ func TestAFactIsItsOwn(t *testing.T) {
 
 func TestWhatIsNoFigureIsSaid(t *testing.T) {
 	for _, asked := range []string{"power.nothing", "/card/nothing", "power.supplies/Nobody/share", "fit.gap_mm"} {
-		_, err := why.Of(plans(t)["dome_shed_stacker"], tables(t), asked)
+		_, err := why.Of(plans(t)["dome_shed_stacker"], coretest.Tables(t), asked)
 		var none *why.NoFigure
 		require.ErrorAs(t, err, &none, asked)
 		assert.Contains(t, err.Error(), asked)
@@ -161,7 +150,7 @@ func TestWhatIsNoFigureIsSaid(t *testing.T) {
 
 // Every rule that says a figure opens, wherever it fires.
 func TestEveryFindingOpens(t *testing.T) {
-	ref := tables(t)
+	ref := coretest.Tables(t)
 	for name, r := range plans(t) {
 		report, open := assess.Rig(r, ref), why.Opener(r, ref)
 		for _, f := range report.Findings {
@@ -176,7 +165,7 @@ func TestEveryFindingOpens(t *testing.T) {
 }
 
 func BenchmarkWhy(b *testing.B) {
-	r, ref := plans(b)["stacker_built"], tables(b)
+	r, ref := plans(b)["stacker_built"], coretest.Tables(b)
 	for b.Loop() {
 		if _, err := why.Of(r, ref, "power.sustained_w"); err != nil {
 			b.Fatal(err)
