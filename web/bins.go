@@ -317,6 +317,9 @@ func (a *App) partToAdd(c fiber.Ctx) (parts.Kind, []byte, error) {
 		p, err := a.part(c, id)
 		return p.Kind, p.Doc, err
 	}
+	if c.FormValue("pasted") != "" {
+		return pastedPart(c)
+	}
 	kind := parts.Kind(c.FormValue("kind"))
 	if c.FormValue("rig") == "" {
 		return kind, []byte(`{"name":"my ` + string(kind) + `"}`), nil

@@ -494,7 +494,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.open("/bins")
 	p.click(".found button", "Halden 8G Short")
 	p.page.MustWaitLoad()
-	pages := []string{"/", "/bins", "/bins/1", "/rigs/99/route", "/notices"}
+	pages := []string{"/", "/bins", "/paste", "/bins/1", "/rigs/99/route", "/notices"}
 	for _, station := range []string{
 		"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on",
 		"assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet",

@@ -73,3 +73,19 @@ func TestPlansComeAndAreTaken(t *testing.T) {
 	patch := page[strings.Index(page, `hx-vals='`)+len(`hx-vals='`):]
 	assert.Contains(t, read(patch), `"take":"yes"`)
 }
+
+// A pasted page is shown fact by fact, and what is ticked becomes a part in the bins.
+func TestAPastedPageBecomesAPart(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	text := "Skua 9G graphics card\nTGP 115 W, 1x 8-pin\n2.5-slot\n<b>RGB</b>"
+	_, page := c.post("/paste", "text", text)
+	for _, sees := range []string{`value="/power_w" checked`, "115 W", "TGP 115 W, 1x 8-pin", "may be read otherwise", "&lt;b&gt;RGB&lt;/b&gt;"} {
+		assert.Contains(t, page, sees)
+	}
+	assert.NotContains(t, page, `value="/bracket/slots" checked`)
+	status, _ := c.post("/bins", "pasted", text, "kind", "card", "name", "my Skua", "fact", "/power_w")
+	assert.Less(t, status, http.StatusBadRequest)
+	_, page = c.get("/bins")
+	assert.Contains(t, page, "my Skua")
+}

@@ -167,6 +167,8 @@ func (a *App) routes(hosts []string) error {
 
 	a.Get("/bins", a.bins)
 	a.Post("/bins", a.addToBins)
+	a.Get("/paste", a.pastePage)
+	a.Post("/paste", a.pastePage)
 	a.Get("/bins/:part", a.binPart)
 	a.Post("/bins/:part/set", a.changingPart(setPartField))
 	a.Post("/bins/:part/add", a.changingPart(addPartEntry))

@@ -6,9 +6,11 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"kolvan/core/parts"
 	"kolvan/core/pasted"
+	"kolvan/core/rig"
 )
 
 // pages are texts as makers, sellers and labels write them, each with what a person reads there.
@@ -127,4 +129,32 @@ func TestWhatMayBeReadTwoWaysIsAsked(t *testing.T) {
 	long := pasted.Read(strings.Repeat("Power: 100 W graphics card\n", 10000), "")
 	assert.Len(t, long.Facts, 1, "a fact is taken once")
 	assert.Equal(t, parts.Supply, pasted.Read("anything", parts.Supply).Kind)
+}
+
+// A part is made of the facts that are ticked alone, each told by a listing, and is a part like
+// any other.
+func TestATickedFactBecomesAPart(t *testing.T) {
+	for _, page := range pages {
+		reading := pasted.Read(page.text, "")
+		all, err := reading.Part("a part", func(string) bool { return true })
+		require.NoError(t, err, page.text)
+		doc, err := rig.Encode(all)
+		require.NoError(t, err)
+		_, err = parts.Decode(reading.Kind, doc)
+		require.NoError(t, err, page.text)
+	}
+	reading := pasted.Read(pages[0].text, "")
+	part, err := reading.Part("", func(at string) bool { return at == "/plugs/0/connector" || at == "/power_w" })
+	require.NoError(t, err)
+	card := part.(*rig.Card)
+	assert.Equal(t, "pasted card", card.Name)
+	assert.Equal(t, rig.Listing, card.Power.Source)
+	assert.Equal(t, rig.Connector("card-8"), card.Plugs[0].Connector.Value)
+	assert.False(t, card.Length.Known, "it was not ticked")
+	none := pasted.Read(pages[3].text, "")
+	part, err = none.Part("", func(at string) bool { return at == "/plugs" })
+	require.NoError(t, err)
+	assert.NotNil(t, part.(*rig.Card).Plugs, "known to have none")
+	_, err = (&pasted.Reading{Kind: "tower"}).Part("", func(string) bool { return true })
+	assert.ErrorContains(t, err, "host, card, stage, supply or lead")
 }
