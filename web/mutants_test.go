@@ -20,7 +20,7 @@ import (
 var pagesOfARig = []string{
 	"brief", "survey", "route", "route?sel=/route/stages/0", "power", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/fault",
 	"proof", "ledger", "sheet",
-	"power/verdict", "parts", "cards", "ask", "practice", "why", "need", "need.csv", "plans", "meter", "reading", "export", "log.json", "runs.csv", "runs.json", "ledger.csv",
+	"power/verdict", "parts", "cards", "ask", "practice", "why", "need", "meter", "reading", "export", "log.json", "runs.csv", "runs.json", "ledger.csv",
 	"everything.zip", "sheet.md", "sheet.html", "sheet.zip",
 	"harness/0.svg", "harness/0.csv", "route?ways=all",
 }

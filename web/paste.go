@@ -1,6 +1,7 @@
 package web
 
 import (
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -19,6 +20,8 @@ type pasteView struct {
 	Facts            []pastedFact
 	Rest             []string
 	Read             bool
+	File             bool // it is a part in a file of its own
+	Refused          string
 }
 
 type pastedFact struct {
@@ -39,6 +42,10 @@ func (a *App) pastePage(c fiber.Ctx) error {
 }
 
 func (v *pasteView) read() {
+	if isPartFile(v.Text) {
+		v.readFile()
+		return
+	}
 	if !slices.Contains(v.Kinds, v.Kind) {
 		v.Kind = ""
 	}
@@ -59,6 +66,32 @@ func (v *pasteView) read() {
 	}
 }
 
+// isPartFile reports what is written as a file, and not as a page.
+func isPartFile(text string) bool { return strings.HasPrefix(strings.TrimSpace(text), "{") }
+
+// readFile shows a part in a file of its own, fact by fact; all of it is taken.
+func (v *pasteView) readFile() {
+	file, err := parts.ReadFile([]byte(v.Text))
+	if err != nil {
+		v.Refused = plainly(err.Error())
+		return
+	}
+	part, err := parts.Decode(file.Kind, file.Part)
+	if err != nil {
+		v.Refused = plainly(err.Error())
+		return
+	}
+	v.File, v.Kind, v.Name, v.Rest = true, string(file.Kind), parts.Name(part), file.Notes
+	rig.Walk(part, func(n rig.Node) {
+		if n.List || !n.Known() || n.Spec.Name == "name" {
+			return
+		}
+		source, _ := n.Origin()
+		value := strings.TrimSpace(n.Spec.Words.Spoken(fmt.Sprint(n.Plain())) + " " + n.Spec.Unit)
+		v.Facts = append(v.Facts, pastedFact{ID: "fact-" + strings.ReplaceAll(n.Path()[1:], "/", "-"), At: n.Path(), Called: calledIn(part, n.Path()), Value: value, Words: rig.Spoken(source), Sure: true})
+	})
+}
+
 // calledIn is what a person calls a fact of a part, with the number of the entry it stands in.
 func calledIn(part any, at string) string {
 	tokens := strings.Split(at[1:], "/")
@@ -75,6 +108,13 @@ func calledIn(part any, at string) string {
 
 // pastedPart is the part that a person made of a text by ticking facts.
 func pastedPart(c fiber.Ctx) (parts.Kind, []byte, error) {
+	if text := c.FormValue("pasted"); isPartFile(text) {
+		file, err := parts.ReadFile([]byte(text))
+		if err != nil {
+			return "", nil, err
+		}
+		return file.Kind, file.Part, nil
+	}
 	reading := pasted.Read(c.FormValue("pasted"), parts.Kind(c.FormValue("kind")))
 	ticked := map[string]bool{}
 	for _, at := range c.RequestCtx().PostArgs().PeekMulti("fact") {

@@ -89,3 +89,23 @@ func TestAPastedPageBecomesAPart(t *testing.T) {
 	_, page = c.get("/bins")
 	assert.Contains(t, page, "my Skua")
 }
+
+// What the host told itself is taken whole; a file of a newer Kolvan is refused with a word.
+func TestAHostThatToldItselfIsTaken(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	file := `{"format": "kolvan-part/1", "kind": "host", "part": {"name": "Shed box", "memory_gib": {"value": 16, "source": "system"}}, "notes": ["It has a battery."]}`
+	_, page := c.post("/paste", "text", file)
+	for _, sees := range []string{"Shed box", "16 GiB", "read by the system", "It has a battery.", "all of it is taken"} {
+		assert.Contains(t, page, sees)
+	}
+	status, _ := c.post("/bins", "pasted", file, "kind", "host")
+	assert.Less(t, status, http.StatusBadRequest)
+	_, page = c.get("/bins")
+	assert.Contains(t, page, "Shed box")
+	_, page = c.post("/paste", "text", strings.Replace(file, "part/1", "part/2", 1))
+	assert.Contains(t, page, "kolvan-part/1")
+	assert.NotContains(t, page, "put it into the bins")
+	status, _ = c.post("/bins", "pasted", `{"format": "kolvan-part/1", "kind": "tower", "part": {}}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+}

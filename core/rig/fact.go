@@ -17,9 +17,10 @@ const (
 	Picture  Source = "picture"
 	Hearsay  Source = "hearsay"
 	Listing  Source = "listing"
+	System   Source = "system"
 )
 
-var sourceWords = words(word{"measured", ""}, word{"papers", ""}, word{"picture", ""}, word{"hearsay", ""}, word{"listing", ""})
+var sourceWords = words(word{"measured", ""}, word{"papers", ""}, word{"picture", ""}, word{"hearsay", ""}, word{"listing", ""}, word{"system", "read by the system"})
 
 // Words are the accepted sources.
 func (Source) Words() *Words { return sourceWords }
