@@ -84,7 +84,12 @@ func needsOf(id int64, list *need.List) (all []partNeed) {
 	seen := map[string]bool{}
 	for i := range list.Needs {
 		n := &list.Needs[i]
-		part := partNeed{Name: finding.Begin(n.Part), Href: fmt.Sprintf("/rigs/%d/%s?sel=%s", id, homeOf(n.Where, "power"), n.Where), Bounds: n.Bounds, Or: n.Or}
+		part := partNeed{
+			Name:   finding.Begin(n.Part),
+			Href:   fmt.Sprintf("/rigs/%d/%s?sel=%s", id, homeOf(n.Where, "power"), n.Where),
+			Bounds: n.Bounds,
+			Or:     n.Or,
+		}
 		for _, t := range n.For {
 			at := t.Rule + t.Where
 			end := endView{Trouble: t, WhyURL: whyURL(id, t.Rule+"@"+t.Where)}

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -58,7 +57,14 @@ func (v *pasteView) read() {
 			v.Name = f.Shown()
 			continue
 		}
-		row := pastedFact{ID: "fact-" + strings.ReplaceAll(f.At[1:], "/", "-"), At: f.At, Called: calledIn(part, f.At), Value: f.Shown(), Words: f.Words, Sure: f.Sure}
+		row := pastedFact{
+			ID:     "fact-" + strings.ReplaceAll(f.At[1:], "/", "-"),
+			At:     f.At,
+			Called: calledIn(part, f.At),
+			Value:  f.Shown(),
+			Words:  f.Words,
+			Sure:   f.Sure,
+		}
 		if spec, known := rig.SpecAt(part, f.At); known {
 			row.Value = strings.TrimSpace(spec.Words.Spoken(row.Value) + " " + spec.Unit)
 		}
@@ -87,8 +93,17 @@ func (v *pasteView) readFile() {
 			return
 		}
 		source, _ := n.Origin()
-		value := strings.TrimSpace(n.Spec.Words.Spoken(fmt.Sprint(n.Plain())) + " " + n.Spec.Unit)
-		v.Facts = append(v.Facts, pastedFact{ID: "fact-" + strings.ReplaceAll(n.Path()[1:], "/", "-"), At: n.Path(), Called: calledIn(part, n.Path()), Value: value, Words: rig.Spoken(source), Sure: true})
+		v.Facts = append(
+			v.Facts,
+			pastedFact{
+				ID:     "fact-" + strings.ReplaceAll(n.Path()[1:], "/", "-"),
+				At:     n.Path(),
+				Called: calledIn(part, n.Path()),
+				Value:  n.Shown(),
+				Words:  rig.Spoken(source),
+				Sure:   true,
+			},
+		)
 	})
 }
 

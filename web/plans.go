@@ -208,9 +208,20 @@ func (a *App) plansOf(l *loaded, bins *assess.Bins) (*plansView, error) {
 
 func planRowOf(p *plan.Plan, r *rig.Rig, use, unit string, n int) planRow {
 	row := planRow{
-		N: n, Name: p.Card, By: p.From + " by " + orText(strings.Join(p.Stages, ", "), "nothing between"), Cost: costWords(p.Cost, r.Brief.Currency),
-		Sure: fmt.Sprintf("%.0f %%", p.Certainty*100), Noise: fmt.Sprintf("%.0f to %.0f dB", p.Noise[0], p.Noise[1]), Exchange: p.Exchange, Here: p.Here,
-		Patch: string(p.Patch), Change: "take the plan with " + p.Card + " from " + p.From, Mini: drawMini(p.Report),
+		N:    n,
+		Name: p.Card,
+		By:   p.From + " by " + orText(strings.Join(p.Stages, ", "), "nothing between"),
+		Cost: costWords(p.Cost, r.Brief.Currency),
+		Sure: fmt.Sprintf(
+			"%.0f %%",
+			p.Certainty*100,
+		),
+		Noise:    fmt.Sprintf("%.0f to %.0f dB", p.Noise[0], p.Noise[1]),
+		Exchange: p.Exchange,
+		Here:     p.Here,
+		Patch:    string(p.Patch),
+		Change:   "take the plan with " + p.Card + " from " + p.From,
+		Mini:     drawMini(p.Report),
 	}
 	if p.Host != r.Host.Name {
 		row.By = p.Host + ", " + row.By
@@ -372,7 +383,17 @@ func ticksTo(most float64) (list []float64) {
 func discTo(x, y, share float64) string {
 	share = min(max(share, 0), 1)
 	if share >= 0.995 {
-		return fmt.Sprintf("M%.1f %.1fa%g %g 0 1 0 %g 0a%g %g 0 1 0 -%g 0", x-dotRadius, y, dotRadius, dotRadius, 2*dotRadius, dotRadius, dotRadius, 2*dotRadius)
+		return fmt.Sprintf(
+			"M%.1f %.1fa%g %g 0 1 0 %g 0a%g %g 0 1 0 -%g 0",
+			x-dotRadius,
+			y,
+			dotRadius,
+			dotRadius,
+			2*dotRadius,
+			dotRadius,
+			dotRadius,
+			2*dotRadius,
+		)
 	}
 	h := dotRadius - 2*dotRadius*share // above the middle, where it ends
 	half := math.Sqrt(max(0, dotRadius*dotRadius-h*h))

@@ -102,7 +102,10 @@ func (v *whyView) fill(t *why.Tree) {
 	switch {
 	case t.Low != nil:
 		v.Value = units.Trim(*t.Range[0], 2) + " to " + printed(*t.Range[1], t.Unit)
-		v.States = []whyState{v.state("at its least: "+printed(t.Low.Value, t.Unit), t.Low), v.state("at its most: "+printed(t.High.Value, t.Unit), t.High)}
+		v.States = []whyState{
+			v.state("at its least: "+printed(t.Low.Value, t.Unit), t.Low),
+			v.state("at its most: "+printed(t.High.Value, t.Unit), t.High),
+		}
 	default:
 		whole := why.Term{Op: t.Op, Terms: t.Terms, Unit: t.Unit, At: t.At, Trust: t.Trust, Source: t.Source}
 		if t.Value != nil {
@@ -128,9 +131,18 @@ func (v *whyView) field(at string) string {
 		return ""
 	}
 	thing := at
-	if slices.ContainsFunc([]string{"/card/", "/host/", "/chamber/", "/brief/"}, func(part string) bool { return strings.HasPrefix(at, part) }) && strings.Count(at, "/") == 2 {
+	if slices.ContainsFunc(
+		[]string{"/card/", "/host/", "/chamber/", "/brief/"},
+		func(part string) bool { return strings.HasPrefix(at, part) },
+	) &&
+		strings.Count(at, "/") == 2 {
 		thing = at[:strings.LastIndex(at, "/")]
-	} else if tokens := strings.Split(at, "/"); len(tokens) > 3 {
+	} else if tokens := strings.Split(
+		at,
+		"/",
+	); len(
+		tokens,
+	) > 3 {
 		thing = strings.Join(tokens[:len(tokens)-1], "/")
 	}
 	return fmt.Sprintf("/rigs/%d/%s?sel=%s", v.ID, homeOf(at, "route"), thing)

@@ -37,7 +37,7 @@ type commands struct {
 	Schema      schemaCommand         `cmd:"" help:"Print the JSON Schema of the rig file."`
 	Instruments instrumentsCommand    `cmd:"" help:"Run the simulated stand-ins for outside devices."`
 	Probe       probeCommand          `cmd:"" help:"Read a Linux host from its own files: kolvan-part/1 of kind host."`
-	Parts       partsCommand          `cmd:"" help:"Parts out of a text."`
+	Parts       partsCommand          `cmd:"" help:"Parts in files of their own, and out of a text."`
 	Export      exportCommand         `cmd:"" help:"Write a rig of the data file to standard output."`
 	Import      importCommand         `cmd:"" help:"Put rig files on the bench."`
 	Backup      backupCommand         `cmd:"" help:"Copy the data file, safely while Kolvan runs."`

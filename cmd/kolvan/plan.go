@@ -104,7 +104,15 @@ func writePlans(w io.Writer, a *plan.Answer, r *rig.Rig) error {
 	}
 	p.line("%d more are worse in every way.", beaten)
 	for _, f := range a.FindOut {
-		p.line("Find out first, %s: %s. %.0f min, worth %s %s; it decides %s.", f.Asks, f.How, f.Minutes, units.Trim(f.Worth, 0), r.Brief.Currency, f.Between)
+		p.line(
+			"Find out first, %s: %s. %.0f min, worth %s %s; it decides %s.",
+			f.Asks,
+			f.How,
+			f.Minutes,
+			units.Trim(f.Worth, 0),
+			r.Brief.Currency,
+			f.Between,
+		)
 	}
 	for _, s := range a.Stages {
 		p.line("In stages: %s", s.Says)

@@ -136,7 +136,8 @@ func (s *search) beside(c *choice, set setting) outcome {
 // much a supply carries.
 func (l *lever) answers(t Trouble) bool {
 	owner := l.at[:strings.LastIndex(l.at, "/")]
-	return l.spec.ByOwner || l.spec.Kind == rig.TextList || rig.Within(t.Where, owner) || rig.Within(t.Where, "/leads") || rig.Within(t.Where, "/route")
+	return l.spec.ByOwner || l.spec.Kind == rig.TextList || rig.Within(t.Where, owner) || rig.Within(t.Where, "/leads") ||
+		rig.Within(t.Where, "/route")
 }
 
 // along moves a lever one way, in steps that double. Where more is gone than a step before,

@@ -23,7 +23,9 @@ var figurePattern = regexp.MustCompile(`(?i)(AWG\s*)?(\d+(?:[.,]\d+)?)\s*(mm|cm|
 var counts = map[string]int{"one": 1, "two": 2, "three": 3, "four": 4, "a": 1, "no": 0}
 
 // socketPattern is so many plugs of a kind: "two card 8-pins", "1 x 8-pin", "disk 15-pin".
-var socketPattern = regexp.MustCompile(`(?i)(?:\b(\d+|one|two|three|four|no)\s*[x×]?\s+)?(card|disk|peripheral|processor|main)?\s*\b(\d+)[- ]?pins?\b`)
+var socketPattern = regexp.MustCompile(
+	`(?i)(?:\b(\d+|one|two|three|four|no)\s*[x×]?\s+)?(card|disk|peripheral|processor|main)?\s*\b(\d+)[- ]?pins?\b`,
+)
 
 // A figure is a number that was found in a text.
 type figure struct {

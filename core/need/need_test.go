@@ -132,7 +132,14 @@ func TestAtTheBoundItIsGoneAndAStepBelowItIsThere(t *testing.T) {
 					}
 					checked++
 					less := certain(t, set(t, does, b.At, v.(float64)+step))
-					assert.True(t, slices.ContainsFunc(n.For, func(f need.Trouble) bool { return less[f.Rule+" "+f.Where] }), "%s: %s: %s", name, n.Part, b.Says)
+					assert.True(
+						t,
+						slices.ContainsFunc(n.For, func(f need.Trouble) bool { return less[f.Rule+" "+f.Where] }),
+						"%s: %s: %s",
+						name,
+						n.Part,
+						b.Says,
+					)
 				}
 			}
 		}

@@ -43,3 +43,17 @@ func ReadFile(text []byte) (*File, error) {
 	}
 	return f, nil
 }
+
+// FileOf puts a part in a file of its own, without what it cost and whose it is unless that is
+// asked for.
+func FileOf(p Part, prices bool) (*File, error) {
+	part, err := Decode(p.Kind, p.Doc)
+	if err != nil {
+		return nil, err
+	}
+	if priced, is := part.(interface{ Free() }); is && !prices {
+		priced.Free()
+	}
+	doc, err := rig.Encode(part)
+	return &File{Format: FileFormat, Kind: p.Kind, Part: doc, By: "kolvan parts export"}, err
+}

@@ -10,15 +10,27 @@ import (
 
 // What is read anywhere in a line.
 var (
-	busPattern   = regexp.MustCompile(`(?i)\bpci(?:e| express|-e|-express)\s*(?:gen(?:eration)?\.?\s*)?(\d)(?:\.\d)?\s*[,/]?\s*x\s?(\d{1,2})\b`)
-	busReversed  = regexp.MustCompile(`(?i)\bpci(?:e| express|-e)\s*x\s?(\d{1,2})\s+(?:gen(?:eration)?\.?\s*(\d)|(\d)\.\d)\b`)
-	busOnly      = regexp.MustCompile(`(?i)\bpci(?:e| express|-e)\s*(?:gen(?:eration)?\.?\s*)?(\d)(?:\.\d)?\b`)
-	longPattern  = regexp.MustCompile(`(?i)x\s?(\d{1,2})\s*(?:physical|mechanical|slot size|connector|mechanisch|physisch|m[eé]canique|physique|mec[aá]nic[oa]|f[ií]sic[oa]|mechaniczn\w+|fizyczn\w+|meccanic[oa]|fisic[oa]|fysiek|mekanisk\w*|fysisk\w*)`)
-	threeSizes   = regexp.MustCompile(`(?i)` + number + `\s*(mm|cm|in|")?\s*x\s*` + number + `\s*(mm|cm|in|")?\s*x\s*` + number + `\s*(mm|cm|in\b|inch(?:es)?|zoll|")?`)
-	slotsWide    = regexp.MustCompile(`(?i)\b(\d(?:[.,]\d+)?|single|dual|double|triple|zwei|drei|deux|doble|triple|dwa|doppi[oa])[- ]?(?:slots?|steckpl[aä]tze)\b`)
-	lowProfile   = regexp.MustCompile(`(?i)low[- ]?profile|half[- ]?height|halbe bauh[oö]he|demi[- ]hauteur|perfil bajo|niskoprofilow|basso profilo|l[aå]gprofil`)
-	memoryOf     = regexp.MustCompile(`(?i)` + number + `\s*(gib|gb|go|mb|mo)\s*(?:of\s*)?(?:gddr\d\w*|hbm\d?\w*|vram|ddr\d\s*(?:grafik|graphics))`)
-	cardPlug     = regexp.MustCompile(`(?i)(?:(\d|one|two|three|ein|zwei|une?|deux|dos|un[oa]?|due|jeden|dwa|een|twee|um|dois|en|ett|tv[aå])\s*(?:x|mal|fois|×)?\s*)?(?:pcie?\s*)?(\d{1,2})(?:\s?\(\s?6\s?\+\s?2\s?\))?[- ]?(?:pins?|pol(?:ig|e)?|broches?|pines|pinos?|piny|pinowe|poli|polig\w*|stift)\b`)
+	busPattern  = regexp.MustCompile(`(?i)\bpci(?:e| express|-e|-express)\s*(?:gen(?:eration)?\.?\s*)?(\d)(?:\.\d)?\s*[,/]?\s*x\s?(\d{1,2})\b`)
+	busReversed = regexp.MustCompile(`(?i)\bpci(?:e| express|-e)\s*x\s?(\d{1,2})\s+(?:gen(?:eration)?\.?\s*(\d)|(\d)\.\d)\b`)
+	busOnly     = regexp.MustCompile(`(?i)\bpci(?:e| express|-e)\s*(?:gen(?:eration)?\.?\s*)?(\d)(?:\.\d)?\b`)
+	longPattern = regexp.MustCompile(
+		`(?i)x\s?(\d{1,2})\s*(?:physical|mechanical|slot size|connector|mechanisch|physisch|m[eé]canique|physique|mec[aá]nic[oa]|f[ií]sic[oa]|mechaniczn\w+|fizyczn\w+|meccanic[oa]|fisic[oa]|fysiek|mekanisk\w*|fysisk\w*)`,
+	)
+	threeSizes = regexp.MustCompile(
+		`(?i)` + number + `\s*(mm|cm|in|")?\s*x\s*` + number + `\s*(mm|cm|in|")?\s*x\s*` + number + `\s*(mm|cm|in\b|inch(?:es)?|zoll|")?`,
+	)
+	slotsWide = regexp.MustCompile(
+		`(?i)\b(\d(?:[.,]\d+)?|single|dual|double|triple|zwei|drei|deux|doble|triple|dwa|doppi[oa])[- ]?(?:slots?|steckpl[aä]tze)\b`,
+	)
+	lowProfile = regexp.MustCompile(
+		`(?i)low[- ]?profile|half[- ]?height|halbe bauh[oö]he|demi[- ]hauteur|perfil bajo|niskoprofilow|basso profilo|l[aå]gprofil`,
+	)
+	memoryOf = regexp.MustCompile(
+		`(?i)` + number + `\s*(gib|gb|go|mb|mo)\s*(?:of\s*)?(?:gddr\d\w*|hbm\d?\w*|vram|ddr\d\s*(?:grafik|graphics))`,
+	)
+	cardPlug = regexp.MustCompile(
+		`(?i)(?:(\d|one|two|three|ein|zwei|une?|deux|dos|un[oa]?|due|jeden|dwa|een|twee|um|dois|en|ett|tv[aå])\s*(?:x|mal|fois|×)?\s*)?(?:pcie?\s*)?(\d{1,2})(?:\s?\(\s?6\s?\+\s?2\s?\))?[- ]?(?:pins?|pol(?:ig|e)?|broches?|pines|pinos?|piny|pinowe|poli|polig\w*|stift)\b`,
+	)
 	sixteenPlug  = regexp.MustCompile(`(?i)\b12v-?2x6\b|\b12vhpwr\b`)
 	encoderNames = regexp.MustCompile(`(?i)\b(h\.?264|avc|h\.?265|hevc|av1)\b`)
 )
@@ -172,8 +184,36 @@ func (r *reader) decibels(label, value, line string) {
 
 // wordNumbers are the small numbers that people write out.
 var wordNumbers = map[string]int{
-	"one": 1, "two": 2, "three": 3, "ein": 1, "zwei": 2, "drei": 3, "un": 1, "une": 1, "deux": 2, "dos": 2, "uno": 1, "una": 1, "due": 2, "jeden": 1, "dwa": 2,
-	"een": 1, "twee": 2, "um": 1, "dois": 2, "en": 1, "ett": 1, "två": 2, "tva": 2, "single": 1, "dual": 2, "double": 2, "triple": 3, "doble": 2, "doppio": 2, "doppia": 2,
+	"one":    1,
+	"two":    2,
+	"three":  3,
+	"ein":    1,
+	"zwei":   2,
+	"drei":   3,
+	"un":     1,
+	"une":    1,
+	"deux":   2,
+	"dos":    2,
+	"uno":    1,
+	"una":    1,
+	"due":    2,
+	"jeden":  1,
+	"dwa":    2,
+	"een":    1,
+	"twee":   2,
+	"um":     1,
+	"dois":   2,
+	"en":     1,
+	"ett":    1,
+	"två":    2,
+	"tva":    2,
+	"single": 1,
+	"dual":   2,
+	"double": 2,
+	"triple": 3,
+	"doble":  2,
+	"doppio": 2,
+	"doppia": 2,
 }
 
 func countIn(word string) int {

@@ -10,7 +10,9 @@ import (
 const number = `(\d{1,3}(?:[ .,]\d{3})+(?:[.,]\d+)?|\d+(?:[.,]\d+)?)`
 
 // amount finds numbers with their unit.
-var amount = regexp.MustCompile(`(?i)` + number + `\s*(mm|cm|m\b|in(?:ch(?:es)?)?\b|zoll|"|kg|g\b|grams?|lbs?\b|gib|gb|mib|mb|kw|watts?\b|w\b|volts?\b|v\b|amps?\b|amp[eè]res?\b|ma\b|a\b|db(?:\(a\)|a)?\b)`)
+var amount = regexp.MustCompile(
+	`(?i)` + number + `\s*(mm|cm|m\b|in(?:ch(?:es)?)?\b|zoll|"|kg|g\b|grams?|lbs?\b|gib|gb|mib|mb|kw|watts?\b|w\b|volts?\b|v\b|amps?\b|amp[eè]res?\b|ma\b|a\b|db(?:\(a\)|a)?\b)`,
+)
 
 // A quantity is a number that was read, in the unit the facts are in.
 type quantity struct {
@@ -36,12 +38,48 @@ var units = map[string]struct {
 	unit  string
 	times float64
 }{
-	"mm": {"mm", 1}, "cm": {"mm", 10}, "m": {"mm", 1000}, "in": {"mm", 25.4}, "inch": {"mm", 25.4}, "inches": {"mm", 25.4}, "zoll": {"mm", 25.4}, `"`: {"mm", 25.4},
-	"kg": {"g", 1000}, "g": {"g", 1}, "gram": {"g", 1}, "grams": {"g", 1}, "lb": {"g", 453.6}, "lbs": {"g", 453.6},
-	"gib": {"GiB", 1}, "gb": {"GiB", 1}, "mib": {"GiB", 1.0 / 1024}, "mb": {"GiB", 1.0 / 1024},
-	"kw": {"W", 1000}, "w": {"W", 1}, "watt": {"W", 1}, "watts": {"W", 1}, "v": {"V", 1}, "volt": {"V", 1}, "volts": {"V", 1},
-	"a": {"A", 1}, "amp": {"A", 1}, "amps": {"A", 1}, "ampere": {"A", 1}, "ampères": {"A", 1}, "ampère": {"A", 1}, "amperes": {"A", 1}, "ma": {"A", 0.001},
-	"db": {"dB", 1}, "dba": {"dB", 1}, "db(a)": {"dB", 1},
+	"mm": {
+		"mm",
+		1,
+	},
+	"cm":     {"mm", 10},
+	"m":      {"mm", 1000},
+	"in":     {"mm", 25.4},
+	"inch":   {"mm", 25.4},
+	"inches": {"mm", 25.4},
+	"zoll":   {"mm", 25.4},
+	`"`:      {"mm", 25.4},
+	"kg":     {"g", 1000},
+	"g":      {"g", 1},
+	"gram":   {"g", 1},
+	"grams":  {"g", 1},
+	"lb":     {"g", 453.6},
+	"lbs":    {"g", 453.6},
+	"gib":    {"GiB", 1},
+	"gb":     {"GiB", 1},
+	"mib":    {"GiB", 1.0 / 1024},
+	"mb":     {"GiB", 1.0 / 1024},
+	"kw":     {"W", 1000},
+	"w":      {"W", 1},
+	"watt":   {"W", 1},
+	"watts":  {"W", 1},
+	"v":      {"V", 1},
+	"volt":   {"V", 1},
+	"volts":  {"V", 1},
+	"a": {
+		"A",
+		1,
+	},
+	"amp":     {"A", 1},
+	"amps":    {"A", 1},
+	"ampere":  {"A", 1},
+	"ampères": {"A", 1},
+	"ampère":  {"A", 1},
+	"amperes": {"A", 1},
+	"ma":      {"A", 0.001},
+	"db":      {"dB", 1},
+	"dba":     {"dB", 1},
+	"db(a)":   {"dB", 1},
 }
 
 func quantityOf(digits, unit string) (quantity, bool) {

@@ -57,8 +57,42 @@ func plain(text string) string {
 		text = text[:mostText]
 	}
 	return strings.NewReplacer(
-		"\r\n", "\n", "\r", "\n", "\u00a0", " ", "\u202f", " ", "\u2009", " ", "×", "x", "✕", "x", "–", "-", "—", "-", "−", "-", "″", `"`, "”", `"`, "“", `"`,
-		"Ø", "", "⎓", " = ", "⎓", " = ", "═", " = ", "\u2393", " = ",
+		"\r\n",
+		"\n",
+		"\r",
+		"\n",
+		"\u00a0",
+		" ",
+		"\u202f",
+		" ",
+		"\u2009",
+		" ",
+		"×",
+		"x",
+		"✕",
+		"x",
+		"–",
+		"-",
+		"—",
+		"-",
+		"−",
+		"-",
+		"″",
+		`"`,
+		"”",
+		`"`,
+		"“",
+		`"`,
+		"Ø",
+		"",
+		"⎓",
+		" = ",
+		"⎓",
+		" = ",
+		"═",
+		" = ",
+		"\u2393",
+		" = ",
 	).Replace(strings.ToValidUTF8(text, ""))
 }
 
@@ -67,11 +101,29 @@ var kindWords = []struct {
 	kind  parts.Kind
 	words *regexp.Regexp
 }{
-	{parts.Card, regexp.MustCompile(`(?i)\bgddr\d|\bvram\b|\bt[gb]p\b|graphics? card|grafikkarte|carte graphique|tarjeta gr[aá]fica|karta graficzna|scheda (video|grafica)|videokaart|placa (de v[ií]deo|gr[aá]fica)|grafikkort`)},
-	{parts.Supply, regexp.MustCompile(`(?i)80\s?(plus\b|\+)|power supply|\bpsu\b|netzteil|netzadapter|bloc d'alimentation|\balimentation\b|fuente de alimentaci[oó]n|zasilacz|alimentatore|\bvoeding\b|fonte de alimenta[cç][aã]o|n[aä]taggregat|ac adapt[eo]r|\boutput\s*:?.*\d\s*v\b|\bausgang\s*:?.*\d\s*v\b|\bsortie\s*:?.*\d\s*v\b|\bsalida\s*:?.*\d\s*v\b|\bwyj[sś]cie\s*:?.*\d\s*v\b`)},
-	{parts.Stage, regexp.MustCompile(`(?i)oculink|sff-\d|riser|\bdock\b|m\.2 (to|zu|auf|vers|a|do|naar|para|till)\b|pcie? (cable|kabel|extension)`)},
+	{
+		parts.Card,
+		regexp.MustCompile(
+			`(?i)\bgddr\d|\bvram\b|\bt[gb]p\b|graphics? card|grafikkarte|carte graphique|tarjeta gr[aá]fica|karta graficzna|scheda (video|grafica)|videokaart|placa (de v[ií]deo|gr[aá]fica)|grafikkort`,
+		),
+	},
+	{
+		parts.Supply,
+		regexp.MustCompile(
+			`(?i)80\s?(plus\b|\+)|power supply|\bpsu\b|netzteil|netzadapter|bloc d'alimentation|\balimentation\b|fuente de alimentaci[oó]n|zasilacz|alimentatore|\bvoeding\b|fonte de alimenta[cç][aã]o|n[aä]taggregat|ac adapt[eo]r|\boutput\s*:?.*\d\s*v\b|\bausgang\s*:?.*\d\s*v\b|\bsortie\s*:?.*\d\s*v\b|\bsalida\s*:?.*\d\s*v\b|\bwyj[sś]cie\s*:?.*\d\s*v\b`,
+		),
+	},
+	{
+		parts.Stage,
+		regexp.MustCompile(`(?i)oculink|sff-\d|riser|\bdock\b|m\.2 (to|zu|auf|vers|a|do|naar|para|till)\b|pcie? (cable|kabel|extension)`),
+	},
 	{parts.Lead, regexp.MustCompile(`(?i)\bawg\b`)},
-	{parts.Host, regexp.MustCompile(`(?i)mini[- ]?pc|notebook|laptop|desktop|all-in-one|\bcpu\b|processor|prozessor|processeur|procesador|procesor|processore`)},
+	{
+		parts.Host,
+		regexp.MustCompile(
+			`(?i)mini[- ]?pc|notebook|laptop|desktop|all-in-one|\bcpu\b|processor|prozessor|processeur|procesador|procesor|processore`,
+		),
+	},
 }
 
 // guess is the kind whose words stand in the text; a card where none do.
@@ -139,7 +191,9 @@ func labelled(line string) (label, value string) {
 var begun = regexp.MustCompile(`^\s*([^:|\t\d]{2,40}?)[\s.=]+(\d.*)$`)
 
 // ignored are lines of what is advised, of the mains, or of another thing than the part.
-var ignored = regexp.MustCompile(`(?i)recommend|minimum (psu|system|power)|empf(ohlen|iehlt)|recommand|recomend|zalecan|consigliat|aanbevolen|rekommender|warranty|garantie|garant[ií]a|gwarancj|garanzia|^\s*(input|eingang|entr[eé]e|entrada|wej[sś]cie|ingresso|ingang|in-)\b|package|verpackung|emballage|embalaje|opakowani`)
+var ignored = regexp.MustCompile(
+	`(?i)recommend|minimum (psu|system|power)|empf(ohlen|iehlt)|recommand|recomend|zalecan|consigliat|aanbevolen|rekommender|warranty|garantie|garant[ií]a|gwarancj|garanzia|^\s*(input|eingang|entr[eé]e|entrada|wej[sś]cie|ingresso|ingang|in-)\b|package|verpackung|emballage|embalaje|opakowani`,
+)
 
 // add takes a fact, the first of each place: sure unless doubt is told, or no such part has
 // such a figure.

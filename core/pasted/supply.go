@@ -8,26 +8,59 @@ import (
 
 // What is read anywhere in a line of a supply, a lead, a stage or a host.
 var (
-	railPattern = regexp.MustCompile(`(?i)(?:^|[\s,;+|:=/])\+?\s?(12|5|3[.,]3|19(?:[.,]\d)?|20|24|48|15|9)\s?v(\d)?\s*(?:dc\s*)?(?:[:=@,|/-]|\s)*\s*` + number + `\s?(?:a|amps?)\b`)
-	ratingOf    = regexp.MustCompile(`(?i)\b(\d{2,4})\s?(?:w|watts?)\b`)
-	eighty      = regexp.MustCompile(`(?i)80\s?(?:plus\b|\+)\s*(bronze|silver|gold|platinum|titanium|silber|platin|titan|argent|or|platine|titane|plata|oro|platino|titanio|z[lł]oty|srebrny|br[aą]zowy|goud|zilver|ouro|prata|guld)?`)
-	formOf      = regexp.MustCompile(`(?i)\b(sfx-l|sfx|tfx|flex(?:[- ]?atx)?|atx)\b`)
-	brickOf     = regexp.MustCompile(`(?i)ac adapt[eo]r|power brick|netzadapter|steckernetzteil|tischnetzteil|adaptateur secteur|chargeur|cargador|adaptador de corriente|zasilacz (?:sieciowy|do laptopa)|adattatore|netadapter|carregador|n[aä]tadapter`)
-	outletOf    = regexp.MustCompile(`(?i)(\d+)\s*x\s*((?:pcie?|pci express|vga|gpu|eps|cpu|sata|molex|peripheral|atx)[^,;|+]*)`)
-	sixAndTwo   = regexp.MustCompile(`6\s?\+\s?2`)
-	roundPlug   = regexp.MustCompile(`(?i)\b5[.,]5\s*(?:mm)?\s*[x*/]\s*(2[.,][15])\s*(?:mm)?`)
-	gaugeOf     = regexp.MustCompile(`(?i)\b(?:awg\s*(\d{1,2})|(\d{1,2})\s*awg)\b`)
-	lanesOf     = regexp.MustCompile(`(?i)\bx\s?(1|2|4|8|16)\b|\b(4|8)i\b|\b(1|2|4|8|16)\s*(?:lanes?|bahnen|voies|carriles|linii|linie|banen|vias|banor)\b`)
-	between     = regexp.MustCompile(`(?i)\b(m\.2|oculink|mini[- ]?pcie|pcie? x?16|pcie?|sff-8654|sff-861[12])\b[^,.;]{0,30}?\b(?:to|zu|auf|vers|a|do|na|naar|para|till|->|>)\b\s*[^,.;]{0,12}?\b(m\.2|oculink|mini[- ]?pcie|pcie? x?16|pcie?|sff-8654|sff-861[12])\b`)
-	keyOf       = regexp.MustCompile(`(?i)\b(?:m\.2[^,.;]{0,20}?)?\b(b\+m|a\+e|m|b|e|a)[- ]key\b`)
-	hostSlot    = regexp.MustCompile(`(?i)m\.2[^,.;|]{0,40}?pci(?:e| express)\s*(?:gen\s*)?(\d)(?:\.\d)?\s*x\s?(\d)`)
+	railPattern = regexp.MustCompile(
+		`(?i)(?:^|[\s,;+|:=/])\+?\s?(12|5|3[.,]3|19(?:[.,]\d)?|20|24|48|15|9)\s?v(\d)?\s*(?:dc\s*)?(?:[:=@,|/-]|\s)*\s*` + number + `\s?(?:a|amps?)\b`,
+	)
+	ratingOf = regexp.MustCompile(`(?i)\b(\d{2,4})\s?(?:w|watts?)\b`)
+	eighty   = regexp.MustCompile(
+		`(?i)80\s?(?:plus\b|\+)\s*(bronze|silver|gold|platinum|titanium|silber|platin|titan|argent|or|platine|titane|plata|oro|platino|titanio|z[lł]oty|srebrny|br[aą]zowy|goud|zilver|ouro|prata|guld)?`,
+	)
+	formOf  = regexp.MustCompile(`(?i)\b(sfx-l|sfx|tfx|flex(?:[- ]?atx)?|atx)\b`)
+	brickOf = regexp.MustCompile(
+		`(?i)ac adapt[eo]r|power brick|netzadapter|steckernetzteil|tischnetzteil|adaptateur secteur|chargeur|cargador|adaptador de corriente|zasilacz (?:sieciowy|do laptopa)|adattatore|netadapter|carregador|n[aä]tadapter`,
+	)
+	outletOf  = regexp.MustCompile(`(?i)(\d+)\s*x\s*((?:pcie?|pci express|vga|gpu|eps|cpu|sata|molex|peripheral|atx)[^,;|+]*)`)
+	sixAndTwo = regexp.MustCompile(`6\s?\+\s?2`)
+	roundPlug = regexp.MustCompile(`(?i)\b5[.,]5\s*(?:mm)?\s*[x*/]\s*(2[.,][15])\s*(?:mm)?`)
+	gaugeOf   = regexp.MustCompile(`(?i)\b(?:awg\s*(\d{1,2})|(\d{1,2})\s*awg)\b`)
+	lanesOf   = regexp.MustCompile(
+		`(?i)\bx\s?(1|2|4|8|16)\b|\b(4|8)i\b|\b(1|2|4|8|16)\s*(?:lanes?|bahnen|voies|carriles|linii|linie|banen|vias|banor)\b`,
+	)
+	between = regexp.MustCompile(
+		`(?i)\b(m\.2|oculink|mini[- ]?pcie|pcie? x?16|pcie?|sff-8654|sff-861[12])\b[^,.;]{0,30}?\b(?:to|zu|auf|vers|a|do|na|naar|para|till|->|>)\b\s*[^,.;]{0,12}?\b(m\.2|oculink|mini[- ]?pcie|pcie? x?16|pcie?|sff-8654|sff-861[12])\b`,
+	)
+	keyOf    = regexp.MustCompile(`(?i)\b(?:m\.2[^,.;]{0,20}?)?\b(b\+m|a\+e|m|b|e|a)[- ]key\b`)
+	hostSlot = regexp.MustCompile(`(?i)m\.2[^,.;|]{0,40}?pci(?:e| express)\s*(?:gen\s*)?(\d)(?:\.\d)?\s*x\s?(\d)`)
 )
 
 // metals are the classes of efficiency, by their words in every language.
 var metals = map[string]string{
-	"bronze": "bronze", "brązowy": "bronze", "brazowy": "bronze", "silver": "silver", "silber": "silver", "argent": "silver", "plata": "silver", "srebrny": "silver", "zilver": "silver", "prata": "silver",
-	"gold": "gold", "or": "gold", "oro": "gold", "złoty": "gold", "zloty": "gold", "goud": "gold", "ouro": "gold", "guld": "gold",
-	"platinum": "platinum", "platin": "platinum", "platine": "platinum", "platino": "platinum", "titanium": "titanium", "titan": "titanium", "titane": "titanium", "titanio": "titanium",
+	"bronze":   "bronze",
+	"brązowy":  "bronze",
+	"brazowy":  "bronze",
+	"silver":   "silver",
+	"silber":   "silver",
+	"argent":   "silver",
+	"plata":    "silver",
+	"srebrny":  "silver",
+	"zilver":   "silver",
+	"prata":    "silver",
+	"gold":     "gold",
+	"or":       "gold",
+	"oro":      "gold",
+	"złoty":    "gold",
+	"zloty":    "gold",
+	"goud":     "gold",
+	"ouro":     "gold",
+	"guld":     "gold",
+	"platinum": "platinum",
+	"platin":   "platinum",
+	"platine":  "platinum",
+	"platino":  "platinum",
+	"titanium": "titanium",
+	"titan":    "titanium",
+	"titane":   "titanium",
+	"titanio":  "titanium",
 }
 
 // supply reads a line of a supply's page or label.
@@ -157,7 +190,16 @@ func (r *reader) lengthOf(label, value, line string) {
 }
 
 // formNames are the forms by the words of pages.
-var formNames = map[string]string{"m.2": "m2", "oculink": "oculink", "sff-8611": "oculink", "sff-8612": "oculink", "sff-8654": "sff-8654", "mini pcie": "mini-pcie", "mini-pcie": "mini-pcie", "minipcie": "mini-pcie"}
+var formNames = map[string]string{
+	"m.2":       "m2",
+	"oculink":   "oculink",
+	"sff-8611":  "oculink",
+	"sff-8612":  "oculink",
+	"sff-8654":  "sff-8654",
+	"mini pcie": "mini-pcie",
+	"mini-pcie": "mini-pcie",
+	"minipcie":  "mini-pcie",
+}
 
 func formNamed(word string) string {
 	word = strings.ToLower(word)

@@ -18,7 +18,13 @@ const alikeBy = 0.02
 // merits are what plans are held against each other by, more of each being better.
 func (p *Plan) merits() [7]float64 {
 	return [7]float64{ // what a year costs goes by the watts
-		p.middle(), p.Certainty, -p.spend(), -p.watts, -(p.Noise[0] + p.Noise[1]) / 2, -float64(p.Moves + 2*p.Alterations), -(p.Minutes[0] + p.Minutes[1]) / 2,
+		p.middle(),
+		p.Certainty,
+		-p.spend(),
+		-p.watts,
+		-(p.Noise[0] + p.Noise[1]) / 2,
+		-float64(p.Moves + 2*p.Alterations),
+		-(p.Minutes[0] + p.Minutes[1]) / 2,
 	}
 }
 
@@ -38,7 +44,8 @@ func (p *Plan) beats(o *Plan) bool {
 
 // same reports a plan of the same parts in the same places.
 func (p *Plan) same(o *Plan) bool {
-	return p.Host == o.Host && p.Card == o.Card && p.From == o.From && p.Supply == o.Supply && slices.Equal(p.Stages, o.Stages) && p.spend() == o.spend()
+	return p.Host == o.Host && p.Card == o.Card && p.From == o.From && p.Supply == o.Supply && slices.Equal(p.Stages, o.Stages) &&
+		p.spend() == o.spend()
 }
 
 // front keeps the plans that none beats, and some of those that one does, folded behind it. A

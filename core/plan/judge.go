@@ -47,8 +47,19 @@ func (s *search) ratio(power, as units.Watt) [2]float64 {
 // judge makes a plan of a way.
 func (s *search) judge(w *ways.Way) {
 	p := Plan{
-		Says: w.Says, Host: w.Host, Card: w.Card, From: w.From, Stages: w.Stages, Supply: w.Supply, Figures: w.Figures, Cost: w.ToBuy, Worst: w.Worst,
-		Rig: w.Rig, Report: w.Report, Moves: len(w.Displaced), Expected: map[string]Expected{},
+		Says:     w.Says,
+		Host:     w.Host,
+		Card:     w.Card,
+		From:     w.From,
+		Stages:   w.Stages,
+		Supply:   w.Supply,
+		Figures:  w.Figures,
+		Cost:     w.ToBuy,
+		Worst:    w.Worst,
+		Rig:      w.Rig,
+		Report:   w.Report,
+		Moves:    len(w.Displaced),
+		Expected: map[string]Expected{},
 	}
 	for i := range w.Rig.Alterations {
 		if w.Rig.Alterations[i].Permanent.Or(true) {

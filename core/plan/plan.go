@@ -96,7 +96,20 @@ const (
 // Search finds the plans. It ends with the context, whose error it returns.
 func Search(ctx context.Context, q Question, ref *reference.Tables) (*Answer, error) {
 	began := time.Now()
-	s := &search{Question: q, ref: ref, answer: &Answer{Format: Format, Rig: q.Rig.Name, Complete: true, Plans: []Plan{}, FindOut: []FindOut{}, Mending: []Mending{}, Purchases: []Purchase{}, Stages: []Stage{}}}
+	s := &search{
+		Question: q,
+		ref:      ref,
+		answer: &Answer{
+			Format:    Format,
+			Rig:       q.Rig.Name,
+			Complete:  true,
+			Plans:     []Plan{},
+			FindOut:   []FindOut{},
+			Mending:   []Mending{},
+			Purchases: []Purchase{},
+			Stages:    []Stage{},
+		},
+	}
 	s.aim()
 	var err error
 	if s.answer.Mending, err = Mend(ctx, q.Rig, ref, q.Parts); err != nil {
@@ -155,6 +168,9 @@ func (s *search) standing() error {
 		return nil
 	}
 	w := ways.Of(r, &report)
+	if *w.ToBuy[0] > s.budget {
+		return nil
+	}
 	s.judge(&w)
 	s.answer.Plans[0].Here = true
 	return nil

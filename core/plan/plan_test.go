@@ -179,7 +179,13 @@ func TestAMendingLeavesNothingThatStops(t *testing.T) {
 			assert.False(t, after.Stops(), name)
 			for _, f := range after.Findings {
 				if f.Level == finding.Risk {
-					assert.True(t, slices.ContainsFunc(before.Findings, func(b finding.Finding) bool { return b.Rule == f.Rule }), "%s: %s came in", name, f.Rule)
+					assert.True(
+						t,
+						slices.ContainsFunc(before.Findings, func(b finding.Finding) bool { return b.Rule == f.Rule }),
+						"%s: %s came in",
+						name,
+						f.Rule,
+					)
 				}
 			}
 		}

@@ -95,7 +95,13 @@ func (p *Purchase) says(plans []Plan, currency string) string {
 	if p.Owned {
 		return fmt.Sprintf("Without %s %s would go: those with %s.", p.Part, plansWords(len(p.Plans)), many)
 	}
-	return fmt.Sprintf("%s for %s opens %s: with %s.", p.Part, strings.TrimSpace(units.Money(p.Price).String()+" "+currency), plansWords(len(p.Plans)), many)
+	return fmt.Sprintf(
+		"%s for %s opens %s: with %s.",
+		p.Part,
+		strings.TrimSpace(units.Money(p.Price).String()+" "+currency),
+		plansWords(len(p.Plans)),
+		many,
+	)
 }
 
 func plansWords(n int) string {
@@ -133,7 +139,8 @@ func (s *search) stages(first int) []Stage {
 		r := assess.WithCard(meant.Rig, card)
 		report := assess.Rig(r, s.ref)
 		f := &report.Figures
-		if report.Stops() || f.Width == nil || *f.Width < *meant.Figures.Width || f.Gen == nil || meant.Figures.Gen == nil || *f.Gen < *meant.Figures.Gen {
+		if report.Stops() || f.Width == nil || *f.Width < *meant.Figures.Width || f.Gen == nil || meant.Figures.Gen == nil ||
+			*f.Gen < *meant.Figures.Gen {
 			continue
 		}
 		now := float64(ledger.Expected(r))

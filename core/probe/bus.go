@@ -96,8 +96,21 @@ func (p *prober) disks() {
 
 // occupants are what sits behind a port, by its class.
 var occupants = []struct{ class, what string }{
-	{"0108", "drive"}, {"01", "disk controller"}, {"0280", "wireless card"}, {"0d", "wireless card"}, {"0200", "network chip"}, {"02", "network card"}, {"03", "graphics card"},
-	{"0805", "card reader"}, {"0c03", "USB controller"}, {"0c", "controller"}, {"04", "sound"}, {"06", "bridge"},
+	{
+		"0108",
+		"drive",
+	},
+	{"01", "disk controller"},
+	{"0280", "wireless card"},
+	{"0d", "wireless card"},
+	{"0200", "network chip"},
+	{"02", "network card"},
+	{"03", "graphics card"},
+	{"0805", "card reader"},
+	{"0c03", "USB controller"},
+	{"0c", "controller"},
+	{"04", "sound"},
+	{"06", "bridge"},
 }
 
 func (p *prober) behind(d *device) (what string, some bool) {
@@ -134,7 +147,10 @@ func (p *prober) ports() {
 		p.host.Slots = append(p.host.Slots, s)
 	}
 	if len(p.host.Slots) > 0 {
-		p.note("Which of its %d ports are slots was not read: look at the board, name them and say their form. As root, slots are read by their names.", len(p.host.Slots))
+		p.note(
+			"Which of its %d ports are slots was not read: look at the board, name them and say their form. As root, slots are read by their names.",
+			len(p.host.Slots),
+		)
 	}
 }
 

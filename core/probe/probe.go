@@ -103,8 +103,21 @@ func read[T any](v T) rig.Fact[T] {
 
 // chassis are the sorts of host by the number its firmware tells (DMI type 3).
 var chassis = map[string]rig.HostKind{
-	"3": "desktop", "4": "desktop", "6": "desktop", "7": "desktop", "15": "desktop", "16": "desktop", "8": "notebook", "9": "notebook", "10": "notebook", "14": "notebook",
-	"31": "notebook", "32": "notebook", "13": "all-in-one", "35": "mini-pc", "36": "mini-pc",
+	"3":  "desktop",
+	"4":  "desktop",
+	"6":  "desktop",
+	"7":  "desktop",
+	"15": "desktop",
+	"16": "desktop",
+	"8":  "notebook",
+	"9":  "notebook",
+	"10": "notebook",
+	"14": "notebook",
+	"31": "notebook",
+	"32": "notebook",
+	"13": "all-in-one",
+	"35": "mini-pc",
+	"36": "mini-pc",
 }
 
 // machine reads what the firmware says the machine is, its processor and its memory.
@@ -175,7 +188,9 @@ func (p *prober) system() {
 func (p *prober) power() {
 	battery := false
 	for _, name := range p.names("sys/class/power_supply") {
-		battery = battery || p.text(path.Join("sys/class/power_supply", name, "type")) == "Battery" && p.text(path.Join("sys/class/power_supply", name, "scope")) != "Device"
+		battery = battery ||
+			p.text(path.Join("sys/class/power_supply", name, "type")) == "Battery" &&
+				p.text(path.Join("sys/class/power_supply", name, "scope")) != "Device"
 	}
 	switch {
 	case battery:

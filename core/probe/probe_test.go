@@ -28,7 +28,16 @@ func tree(lines string) fstest.MapFS {
 // bridge and behind are a port of the host and what sits behind it.
 func bridge(address string, below, lanes int, rate string) string {
 	at := "sys/bus/pci/devices/" + address + "/"
-	return fmt.Sprintf("%sclass: 0x060400\n%ssecondary_bus_number: %d\n%smax_link_width: %d\n%smax_link_speed: %s GT/s PCIe\n", at, at, below, at, lanes, at, rate)
+	return fmt.Sprintf(
+		"%sclass: 0x060400\n%ssecondary_bus_number: %d\n%smax_link_width: %d\n%smax_link_speed: %s GT/s PCIe\n",
+		at,
+		at,
+		below,
+		at,
+		lanes,
+		at,
+		rate,
+	)
 }
 
 func behind(address, class string, lanes int) string {

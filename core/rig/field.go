@@ -320,6 +320,18 @@ func (n Node) Plain() any {
 	return n.Value.Interface()
 }
 
+// Shown is the leaf's value as a person reads it, with its unit.
+func (n Node) Shown() string {
+	switch v := n.Plain().(type) {
+	case []string:
+		return strings.Join(v, ", ")
+	case fmt.Stringer:
+		return v.String()
+	default:
+		return strings.TrimSpace(n.Spec.Words.Spoken(fmt.Sprint(v)) + " " + n.Spec.Unit)
+	}
+}
+
 // Number is the value of a leaf that is a number, NaN for any other.
 func (n Node) Number() float64 {
 	if v, ok := numberOf(n.told()); ok {

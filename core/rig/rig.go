@@ -164,6 +164,9 @@ type Price struct {
 // Costs is the price, and whether it was told.
 func (p *Price) Costs() (units.Money, bool) { return p.Amount.Get() }
 
+// Free takes off a thing what it cost and whose it is, for a file that travels.
+func (p *Price) Free() { *p = Price{} }
+
 // Own marks a thing as owned, unless something was said of that already.
 func (p *Price) Own() {
 	if !p.Owned.Known {

@@ -23,7 +23,14 @@ func gap(d *desk, high bool) (Term, bool) {
 	if units.Millimetre(math.Abs(float64(from-to)-is)) < units.Millimetre(math.Abs(float64(to-from)-is)) {
 		near, far = far, near // it stands before the card
 	}
-	t := join(Difference, "smallest gap", "mm", "Between the card and what stands nearest to it, along one axis; across a corner the root of the squares.", near, far)
+	t := join(
+		Difference,
+		"smallest gap",
+		"mm",
+		"Between the card and what stands nearest to it, along one axis; across a corner the root of the squares.",
+		near,
+		far,
+	)
 	return settle(t, is, "what lies across the corner, or is not told"), true
 }
 
@@ -58,15 +65,23 @@ func pinch(d *desk, high bool) (Term, bool) {
 	if !known {
 		return Term{}, false
 	}
-	t := Term{Name: limits.Name + " limits", Unit: "GB/s", Op: Min, Formula: "The first that carries least by itself: its own lanes at its own generation."}
+	t := Term{
+		Name:    limits.Name + " limits",
+		Unit:    "GB/s",
+		Op:      Min,
+		Formula: "The first that carries least by itself: its own lanes at its own generation.",
+	}
 	for i := range p.Elements {
 		e := &p.Elements[i]
 		lanes, gen := e.LaneEnds.High, e.GenEnds.High
 		if !high {
 			lanes, gen = e.LaneEnds.Low, e.GenEnds.Low
 		}
-		t.Terms = append(t.Terms, Term{Name: e.Name, Unit: "GB/s", Value: float64(link.Raw(d.ref, link.Legal(lanes), gen)), At: e.Where, Op: Product,
-			Terms: []Term{d.of(lanesAt(e), "lanes", float64(link.Legal(lanes))), lane(d, gen)}})
+		t.Terms = append(
+			t.Terms,
+			Term{Name: e.Name, Unit: "GB/s", Value: float64(link.Raw(d.ref, link.Legal(lanes), gen)), At: e.Where, Op: Product,
+				Terms: []Term{d.of(lanesAt(e), "lanes", float64(link.Legal(lanes))), lane(d, gen)}},
+		)
 	}
 	t.Value = t.Worked()
 	return t, true

@@ -73,7 +73,12 @@ func (d *desk) total(called string, take func(*ledger.Totals) ledger.Amount, hig
 			Trust: string(lines[i].State),
 		})
 	}
-	return join(Sum, called, d.r.Brief.Currency, "The lines that count in it, each by its price with postage, tax and fees.", orNothing(terms)...), true
+	return join(
+		Sum,
+		called,
+		d.r.Brief.Currency,
+		"The lines that count in it, each by its price with postage, tax and fees.",
+		orNothing(terms)...), true
 }
 
 // forecasts are what is expected of each use.
@@ -131,7 +136,10 @@ func (d *desk) frame(f *proof.UseForecast, i int, high bool) (terms []Term) {
 			name string
 			ends [2]float64
 		}{{"processor, a frame", f.Pinch.Terms.Processor}, {"card, a frame", f.Pinch.Terms.Card}, {"link, a frame", f.Pinch.Terms.Link}} {
-			terms = append(terms, Term{Name: of.name, Unit: "ms", Value: pick(of.ends[1], of.ends[0], high), Op: Formula, Trust: "measured", Source: "by the runs"})
+			terms = append(
+				terms,
+				Term{Name: of.name, Unit: "ms", Value: pick(of.ends[1], of.ends[0], high), Op: Formula, Trust: "measured", Source: "by the runs"},
+			)
 		}
 	}
 	work := fmt.Sprintf("/brief/works/%d", i)

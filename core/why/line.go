@@ -16,18 +16,18 @@ func Lines(r *rig.Rig, ref *reference.Tables, report *assess.Report, keys ...str
 	d := &desk{r, ref, *report}
 	all := d.figures()
 	for _, key := range keys {
-		make, is := all[key]
+		figure, is := all[key]
 		if !is {
 			continue
 		}
-		low, known := make.of(d, false)
-		high, _ := make.of(d, true)
+		low, known := figure.of(d, false)
+		high, _ := figure.of(d, true)
 		if !known || len(high.Terms) < 2 {
 			continue
 		}
-		line := make.name + ": " + high.Line() + " = " + high.String()
+		line := figure.name + ": " + high.Line() + " = " + high.String()
 		if low.String() != high.String() {
-			line = make.name + ": " + low.Line() + " = " + low.String() + ", to " + high.Line() + " = " + high.String()
+			line = figure.name + ": " + low.Line() + " = " + low.String() + ", to " + high.Line() + " = " + high.String()
 		}
 		lines = append(lines, strings.ReplaceAll(line, "-", "\u2212"))
 	}
@@ -46,7 +46,8 @@ func (t *Term) Line() string {
 	words := make([]string, len(t.Terms))
 	for i := range t.Terms {
 		words[i] = t.Terms[i].Line()
-		if op := t.Terms[i].Op; len(t.Terms[i].Terms) > 1 && op != Formula && op != Table && op != Fact && op != Share && (t.Op == Product || t.Op == Quotient || t.Op == Difference && i > 0) {
+		if op := t.Terms[i].Op; len(t.Terms[i].Terms) > 1 && op != Formula && op != Table && op != Fact && op != Share &&
+			(t.Op == Product || t.Op == Quotient || t.Op == Difference && i > 0) {
 			words[i] = "(" + words[i] + ")"
 		}
 		if t.Terms[i].Op == Share {

@@ -59,7 +59,14 @@ func lane(d *desk, gen int) Term {
 	if !known {
 		return Term{Name: "one lane", Unit: "GB/s", Op: Table}
 	}
-	t := Term{Name: fmt.Sprintf("one lane of Gen %d", gen), Unit: "GB/s", Value: row.MBPerLane / 1000, Op: Table, Trust: string(row.Trust), Source: row.Source}
+	t := Term{
+		Name:   fmt.Sprintf("one lane of Gen %d", gen),
+		Unit:   "GB/s",
+		Value:  row.MBPerLane / 1000,
+		Op:     Table,
+		Trust:  string(row.Trust),
+		Source: row.Source,
+	}
 	t.Formula = fmt.Sprintf("%s GT/s, less what the line code takes", units.Trim(row.GTPerS, 1))
 	return t
 }
@@ -85,8 +92,16 @@ func (d *desk) tunnelled(t Term, is float64) Term {
 	if slot != nil {
 		at = d.report.Link.Elements[0].Where + "/tunnel_gbit_s"
 	}
-	cap := Term{Name: "what the tunnel leaves for the card", Unit: "GB/s", Value: is, Op: Table, At: at, Trust: "T", Source: "by the class of the port and its controller"}
-	return join(Min, t.Name, t.Unit, t.Formula+" No more than the tunnel leaves.", t, cap)
+	leaves := Term{
+		Name:   "what the tunnel leaves for the card",
+		Unit:   "GB/s",
+		Value:  is,
+		Op:     Table,
+		At:     at,
+		Trust:  "T",
+		Source: "by the class of the port and its controller",
+	}
+	return join(Min, t.Name, t.Unit, t.Formula+" No more than the tunnel leaves.", t, leaves)
 }
 
 func net(d *desk, high bool) (Term, bool) {
@@ -104,7 +119,18 @@ func net(d *desk, high bool) (Term, bool) {
 	} else {
 		payload := d.of("/route/payload_bytes", "payload of a packet", float64(d.r.Route.Payload.Or(int(d.ref.PacketPayload))))
 		head := row("its head, with 64-bit addresses", "bytes", d.ref.PacketOverhead, "S", "the card standard")
-		terms = append(terms, join(Quotient, "share of a packet that is payload", "", "payload ÷ (payload + head)", payload, join(Sum, "a whole packet", "bytes", "", payload, head)), traffic)
+		terms = append(
+			terms,
+			join(
+				Quotient,
+				"share of a packet that is payload",
+				"",
+				"payload ÷ (payload + head)",
+				payload,
+				join(Sum, "a whole packet", "bytes", "", payload, head),
+			),
+			traffic,
+		)
 	}
 	t := join(Product, "net rate", "GB/s", "The raw rate, times what of a packet is payload, times what acknowledgements leave.", terms...)
 	return d.tunnelled(t, pick(float64(p.NetEnds.Low), float64(p.NetEnds.High), high)), true
@@ -131,14 +157,23 @@ func margin(d *desk, high bool) (Term, bool) {
 	if !known {
 		return Term{}, false
 	}
-	allows := row(fmt.Sprintf("what Gen %d allows from end to end", m.Gen), "dB", float64(m.Allows), "S", "the card standard, at half its bit rate")
+	allows := row(
+		fmt.Sprintf("what Gen %d allows from end to end", m.Gen),
+		"dB",
+		float64(m.Allows),
+		"S",
+		"the card standard, at half its bit rate",
+	)
 	if gen, told := d.ref.Generation(m.Gen); told {
 		allows.Trust = string(gen.BudgetTrust)
 	}
 	is := pick(float64(m.Ends.Low), float64(m.Ends.High), high)
 	terms := append([]Term{allows}, d.losses(p, m, high)...)
-	return settle(join(Difference, "margin", "dB", "What the speed allows, less what every piece of the route loses, at half the bit rate.", terms...), is,
-		"what was tried here, or how pieces make up for one another"), true
+	return settle(
+		join(Difference, "margin", "dB", "What the speed allows, less what every piece of the route loses, at half the bit rate.", terms...),
+		is,
+		"what was tried here, or how pieces make up for one another",
+	), true
 }
 
 func (d *desk) losses(p *link.Plan, m *link.Margin, high bool) (terms []Term) {
@@ -157,7 +192,18 @@ func (d *desk) losses(p *link.Plan, m *link.Margin, high bool) (terms []Term) {
 		if bar.Redriver {
 			loss = -math.Abs(loss)
 		}
-		terms = append(terms, Term{Name: bar.Sort.String() + ": " + bar.Name, Unit: "dB", Value: loss, At: bar.Where, Op: Formula, Trust: "P", Source: "length times the loss of its line, joints by their kind (reference, section 1)"})
+		terms = append(
+			terms,
+			Term{
+				Name:   bar.Sort.String() + ": " + bar.Name,
+				Unit:   "dB",
+				Value:  loss,
+				At:     bar.Where,
+				Op:     Formula,
+				Trust:  "P",
+				Source: "length times the loss of its line, joints by their kind (reference, section 1)",
+			},
+		)
 	}
 	return terms
 }
@@ -203,7 +249,16 @@ func reached(name string, ends func(p *link.Plan) units.Range[int], least func(d
 			if m == nil {
 				return t, true
 			}
-			t.Terms = append(t.Terms, Term{Name: fmt.Sprintf("margin at Gen %d", gen), Unit: "dB", Value: pick(float64(m.Ends.Low), float64(m.Ends.High), high), Op: Formula, Trust: "P"})
+			t.Terms = append(
+				t.Terms,
+				Term{
+					Name:  fmt.Sprintf("margin at Gen %d", gen),
+					Unit:  "dB",
+					Value: pick(float64(m.Ends.Low), float64(m.Ends.High), high),
+					Op:    Formula,
+					Trust: "P",
+				},
+			)
 		}
 	}
 }

@@ -17,10 +17,23 @@ func sustained(i int) func(d *desk, high bool) (Term, bool) {
 			terms = append(terms, d.of("/host/power_w", "the host under load", float64(m.Host)))
 		}
 		for _, s := range m.Stages {
-			terms = append(terms, d.of(rig.StagePath(s.Stage)+"/power_w", "what "+d.r.Route.Stages[s.Stage].Name+" takes for itself", float64(s.Watts)))
+			terms = append(
+				terms,
+				d.of(rig.StagePath(s.Stage)+"/power_w", "what "+d.r.Route.Stages[s.Stage].Name+" takes for itself", float64(s.Watts)),
+			)
 		}
 		if m.Rest != 0 {
-			terms = append(terms, Term{Name: "lost in converters, or shared with another supply", Unit: "W", Value: float64(m.Rest), Op: Formula, Trust: "P", Source: "worked out along the leads"})
+			terms = append(
+				terms,
+				Term{
+					Name:   "lost in converters, or shared with another supply",
+					Unit:   "W",
+					Value:  float64(m.Rest),
+					Op:     Formula,
+					Trust:  "P",
+					Source: "worked out along the leads",
+				},
+			)
 		}
 		if len(terms) == 0 {
 			terms = []Term{{Name: "nothing hangs on it", Unit: "W", Op: Fact, At: rig.SupplyPath(i)}}
@@ -49,12 +62,26 @@ func (d *desk) cardTerms(m *power.Makeup) (terms []Term) {
 	if !m.Whole {
 		board.Name, board.Trust, board.Source = "of the card, what flows here", "worked out", "the card's watts are shared between its feeds"
 	}
-	through := Term{Name: "through the slot, at its most", Unit: "W", Value: float64(m.Slot), Op: Table, Trust: "S", Source: "the card standard: 75 W at most with plugs"}
+	through := Term{
+		Name:   "through the slot, at its most",
+		Unit:   "W",
+		Value:  float64(m.Slot),
+		Op:     Table,
+		Trust:  "S",
+		Source: "the card standard: 75 W at most with plugs",
+	}
 	plugs := Term{Name: "through its plugs, what is left", Unit: "W", Value: float64(m.Plugs), Op: Formula, Trust: "worked out"}
 	board.Op, board.Terms = Share, []Term{through, plugs}
 	terms = []Term{board}
 	if m.Lost != 0 {
-		made := Term{Name: "made from another voltage, for the slot", Unit: "W", Value: float64(m.Converted), Op: Table, Trust: "S", Source: "the card standard: 3 A at 3.3 V"}
+		made := Term{
+			Name:   "made from another voltage, for the slot",
+			Unit:   "W",
+			Value:  float64(m.Converted),
+			Op:     Table,
+			Trust:  "S",
+			Source: "the card standard: 3 A at 3.3 V",
+		}
 		passes := row("what a small converter passes on", "", m.Passes, "P", "0.80 to 0.92")
 		one := Term{Name: "all", Value: 1, Op: Table}
 		lost := join(Product, "lost in making the slot's voltages", "W", "watts × (1 ÷ what passes − 1)", made,
@@ -68,8 +95,23 @@ func (d *desk) cardTerms(m *power.Makeup) (terms []Term) {
 func (d *desk) along(lead int, high bool) Term {
 	p := d.report.Power.PathOf(lead, high)
 	all := []Term{
-		{Name: "through the card's slot", Unit: "W", Value: float64(p.Slot), Op: Table, At: "/card/power_w", Trust: "S", Source: "the card standard: 75 W at most with plugs, 66 of them at 12 V"},
-		{Name: "lost in making the slot's voltages", Unit: "W", Value: float64(p.Lost), Op: Formula, Trust: "P", Source: "watts × (1 ÷ what passes − 1)"},
+		{
+			Name:   "through the card's slot",
+			Unit:   "W",
+			Value:  float64(p.Slot),
+			Op:     Table,
+			At:     "/card/power_w",
+			Trust:  "S",
+			Source: "the card standard: 75 W at most with plugs, 66 of them at 12 V",
+		},
+		{
+			Name:   "lost in making the slot's voltages",
+			Unit:   "W",
+			Value:  float64(p.Lost),
+			Op:     Formula,
+			Trust:  "P",
+			Source: "watts × (1 ÷ what passes − 1)",
+		},
 		{Name: "through the card's plugs", Unit: "W", Value: float64(p.Plugs), Op: Formula, At: "/card/power_w", Trust: "worked out"},
 		{Name: "for the host, and for stages themselves", Unit: "W", Value: float64(p.Other), Op: Formula, Trust: "worked out"},
 	}
@@ -96,7 +138,14 @@ func share(i int) func(d *desk, high bool) (Term, bool) {
 		if !told || rated.Value == 0 {
 			return Term{}, false
 		}
-		return join(Quotient, "share of its rating", "", "The lasting load over the rating; the plan allows "+power.Percent(d.report.Power.Share())+".", load, rated), true
+		return join(
+			Quotient,
+			"share of its rating",
+			"",
+			"The lasting load over the rating; the plan allows "+power.Percent(d.report.Power.Share())+".",
+			load,
+			rated,
+		), true
 	}
 }
 

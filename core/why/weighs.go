@@ -90,9 +90,12 @@ func weighable(n rig.Node) bool {
 	default:
 		return false
 	}
-	return slices.ContainsFunc([]string{"/host", "/route", "/card", "/supplies", "/leads", "/chamber", "/sizing", "/brief", "/ledger"}, func(part string) bool {
-		return rig.Within(n.Path(), part)
-	})
+	return slices.ContainsFunc(
+		[]string{"/host", "/route", "/card", "/supplies", "/leads", "/chamber", "/sizing", "/brief", "/ledger"},
+		func(part string) bool {
+			return rig.Within(n.Path(), part)
+		},
+	)
 }
 
 // numbersIn finds the numbers of a text, as of "30 to 150 mm".

@@ -182,13 +182,13 @@ func (d *desk) open(asked string) (t *Tree, weigh func() []Weight, err error) {
 		t, err = d.fact(asked)
 		return t, none, err
 	}
-	if make, is := d.figures()[asked]; is {
-		low, known := make.of(d, false)
-		high, _ := make.of(d, true)
+	if figure, is := d.figures()[asked]; is {
+		low, known := figure.of(d, false)
+		high, _ := figure.of(d, true)
 		if !known {
 			return nil, none, &NoFigure{asked, d.known()}
 		}
-		return treeOf(asked, make, low, high), func() []Weight { return d.weights(make) }, nil
+		return treeOf(asked, figure, low, high), func() []Weight { return d.weights(figure) }, nil
 	}
 	if f := d.finding(asked); f != nil {
 		return d.opened(asked, f), func() []Weight { return d.facts(f) }, nil
@@ -197,8 +197,8 @@ func (d *desk) open(asked string) (t *Tree, weigh func() []Weight, err error) {
 }
 
 func (d *desk) known() (keys []string) {
-	for key, make := range d.figures() {
-		if _, known := make.of(d, false); known {
+	for key, figure := range d.figures() {
+		if _, known := figure.of(d, false); known {
 			keys = append(keys, key)
 		}
 	}
@@ -208,7 +208,17 @@ func (d *desk) known() (keys []string) {
 
 // treeOf joins the two states of a figure; one tree where they are the same.
 func treeOf(key string, m maker, low, high Term) *Tree {
-	t := &Tree{Format: Format, Figure: key, Name: m.name, Unit: m.unit, Op: high.Op, Formula: high.Formula, Source: high.Source, At: high.At, Trust: high.Trust}
+	t := &Tree{
+		Format:  Format,
+		Figure:  key,
+		Name:    m.name,
+		Unit:    m.unit,
+		Op:      high.Op,
+		Formula: high.Formula,
+		Source:  high.Source,
+		At:      high.At,
+		Trust:   high.Trust,
+	}
 	if math.Abs(low.Value-high.Value) <= 1e-9*math.Max(1, math.Abs(high.Value)) {
 		t.Value, t.Terms = rounded(high.Value), high.Terms
 		return t
@@ -232,7 +242,17 @@ func (d *desk) fact(at string) (*Tree, error) {
 		return nil, &NoFigure{at, d.known()}
 	}
 	t := d.told(at)
-	tree := &Tree{Format: Format, Figure: at, Name: t.Name, Unit: t.Unit, Op: Fact, At: at, Trust: t.Trust, Source: t.Source, Formula: n.Spec.Doc}
+	tree := &Tree{
+		Format:  Format,
+		Figure:  at,
+		Name:    t.Name,
+		Unit:    t.Unit,
+		Op:      Fact,
+		At:      at,
+		Trust:   t.Trust,
+		Source:  t.Source,
+		Formula: n.Spec.Doc,
+	}
 	if v := n.Number(); n.Known() && !math.IsNaN(v) {
 		tree.Value = &v
 	}
