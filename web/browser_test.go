@@ -518,6 +518,9 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 		_, err := proto.RuntimeEvaluate{Expression: string(axe)}.Call(p.page)
 		require.NoError(t, err)
 		for scheme, rules := range map[string]string{"light": `{}`, "dark": `{runOnly: ['color-contrast']}`} {
+			if i >= narrow && scheme == "dark" {
+				continue // the same colours stand on a wide page
+			}
 			require.NoError(
 				t,
 				proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(p.page),
