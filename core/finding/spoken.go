@@ -117,7 +117,9 @@ func (s Speaker) figure(f *Finding, name string) (string, bool) {
 	return written, ok
 }
 
-// orCard is the other thing that would do where too much flows: to ask for less.
+// orCard is the other thing that would do where too much flows: to ask for less. A cap on the
+// card is not said here: it does not hold before the driver runs, and is offered as a change
+// where it does.
 func (s Speaker) orCard() string {
 	switch s.Card {
 	case NoCard:
@@ -125,7 +127,7 @@ func (s Speaker) orCard() string {
 	case 0:
 		return ", or a card that draws less"
 	default:
-		return fmt.Sprintf(", or a card, or a cap on its power, of %v at most", s.Card)
+		return fmt.Sprintf(", or a card of %v at most", s.Card)
 	}
 }
 
