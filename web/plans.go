@@ -245,6 +245,7 @@ func planRowOf(p *plan.Plan, r *rig.Rig, use, unit string, n int) planRow {
 	return row
 }
 
+// costWords are what is still to buy, between its two ends.
 func costWords(ends [2]*float64, currency string) string {
 	cost := units.Money(*ends[0]).String()
 	switch {

@@ -228,14 +228,7 @@ func rowOf(w *ways.Way, r *rig.Rig) wayRow {
 	if w.Worst != nil {
 		row.Level, row.Says = w.Worst.Level.String(), w.Report.Findings[0].Title
 	}
-	cost := units.Money(*w.ToBuy[0]).String()
-	switch {
-	case w.ToBuy[1] == nil:
-		cost = "from " + cost
-	case *w.ToBuy[1] > *w.ToBuy[0]:
-		cost += "–" + units.Money(*w.ToBuy[1]).String()
-	}
-	row.Cost = strings.TrimSpace(cost + " " + r.Brief.Currency)
+	row.Cost = costWords(w.ToBuy, r.Brief.Currency)
 	return row
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"kolvan/core/need"
 	"kolvan/core/reference"
+	"kolvan/core/rig"
 )
 
 type needCommand struct {
@@ -17,13 +18,9 @@ type needCommand struct {
 
 // Run prints the bound of every trouble, and what to ask of the parts still to be had.
 func (c *needCommand) Run() error {
-	ref, err := reference.Load()
+	r, ref, err := opened(c.File)
 	if err != nil {
 		return err
-	}
-	r, err := readRig(c.File)
-	if err != nil {
-		return fmt.Errorf("%s: %w", shown(c.File), err)
 	}
 	list, err := need.Of(context.Background(), r, ref)
 	if err != nil {
@@ -44,6 +41,19 @@ func (c *needCommand) Run() error {
 		return &exitError{code: exitStops}
 	}
 	return nil
+}
+
+// opened is a rig file, and the reference it is judged by.
+func opened(file string) (*rig.Rig, *reference.Tables, error) {
+	ref, err := reference.Load()
+	if err != nil {
+		return nil, nil, err
+	}
+	r, err := readRig(file)
+	if err != nil {
+		return nil, nil, fmt.Errorf("%s: %w", shown(file), err)
+	}
+	return r, ref, nil
 }
 
 func writeNeeds(w io.Writer, list *need.List) error {

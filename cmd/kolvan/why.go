@@ -6,7 +6,6 @@ import (
 	"io"
 	"strings"
 
-	"kolvan/core/reference"
 	"kolvan/core/units"
 	"kolvan/core/why"
 )
@@ -19,13 +18,9 @@ type whyCommand struct {
 
 // Run opens a figure into its sum.
 func (c *whyCommand) Run() error {
-	ref, err := reference.Load()
+	r, ref, err := opened(c.File)
 	if err != nil {
 		return err
-	}
-	r, err := readRig(c.File)
-	if err != nil {
-		return fmt.Errorf("%s: %w", shown(c.File), err)
 	}
 	if c.Figure == "" {
 		_, err := fmt.Fprintln(stdout, strings.Join(why.Keys(r, ref), "\n"))

@@ -19,8 +19,10 @@ func card(t *testing.T, doc string) *rig.Card {
 // What is missing is taken, what was measured here stays, two figures make a range with both
 // named, and money is nobody else's.
 func TestWhatAnotherLearnedIsTakenIn(t *testing.T) {
-	mine := card(t, `{"name": "Skua", "lanes": 16, "power_w": {"value": 150, "source": "measured"}, "length_mm": {"value": 280, "source": "papers"}, "price": 90, "bracket": {"height": "full"}}`)
-	theirs := card(t, `{"name": "Skua of a friend", "lanes": 8, "power_w": 170, "length_mm": {"value": 284, "source": "listing"}, "mass_g": 900, "plugs": [{"name": "A", "connector": "card-8"}], "price": 50, "owned": true, "bracket": {"height": "half"}}`)
+	mine := card(t, `{"name": "Skua", "lanes": 16, "power_w": {"value": 150, "source": "measured"}, "length_mm": {"value": 280, "source": "papers"},`+
+		` "price": 90, "bracket": {"height": "full"}}`)
+	theirs := card(t, `{"name": "Skua of a friend", "lanes": 8, "power_w": 170, "length_mm": {"value": 284, "source": "listing"}, "mass_g": 900,`+
+		` "plugs": [{"name": "A", "connector": "card-8"}], "price": 50, "owned": true, "bracket": {"height": "half"}}`)
 	list, err := parts.Merge(mine, theirs)
 	require.NoError(t, err)
 	assert.Equal(t, "Skua", mine.Name)

@@ -14,7 +14,8 @@ var (
 	busReversed = regexp.MustCompile(`(?i)\bpci(?:e| express|-e)\s*x\s?(\d{1,2})\s+(?:gen(?:eration)?\.?\s*(\d)|(\d)\.\d)\b`)
 	busOnly     = regexp.MustCompile(`(?i)\bpci(?:e| express|-e)\s*(?:gen(?:eration)?\.?\s*)?(\d)(?:\.\d)?\b`)
 	longPattern = regexp.MustCompile(
-		`(?i)x\s?(\d{1,2})\s*(?:physical|mechanical|slot size|connector|mechanisch|physisch|m[eé]canique|physique|mec[aá]nic[oa]|f[ií]sic[oa]|mechaniczn\w+|fizyczn\w+|meccanic[oa]|fisic[oa]|fysiek|mekanisk\w*|fysisk\w*)`,
+		`(?i)x\s?(\d{1,2})\s*(?:physical|mechanical|slot size|connector|mechanisch|physisch|m[eé]canique|physique|` +
+			`mec[aá]nic[oa]|f[ií]sic[oa]|mechaniczn\w+|fizyczn\w+|meccanic[oa]|fisic[oa]|fysiek|mekanisk\w*|fysisk\w*)`,
 	)
 	threeSizes = regexp.MustCompile(
 		`(?i)` + number + `\s*(mm|cm|in|")?\s*x\s*` + number + `\s*(mm|cm|in|")?\s*x\s*` + number + `\s*(mm|cm|in\b|inch(?:es)?|zoll|")?`,
@@ -29,7 +30,9 @@ var (
 		`(?i)` + number + `\s*(gib|gb|go|mb|mo)\s*(?:of\s*)?(?:gddr\d\w*|hbm\d?\w*|vram|ddr\d\s*(?:grafik|graphics))`,
 	)
 	cardPlug = regexp.MustCompile(
-		`(?i)(?:(\d|one|two|three|ein|zwei|une?|deux|dos|un[oa]?|due|jeden|dwa|een|twee|um|dois|en|ett|tv[aå])\s*(?:x|mal|fois|×)?\s*)?(?:pcie?\s*)?(\d{1,2})(?:\s?\(\s?6\s?\+\s?2\s?\))?[- ]?(?:pins?|pol(?:ig|e)?|broches?|pines|pinos?|piny|pinowe|poli|polig\w*|stift)\b`,
+		`(?i)(?:(\d|one|two|three|ein|zwei|une?|deux|dos|un[oa]?|due|jeden|dwa|een|twee|um|dois|en|ett|tv[aå])\s*(?:x|` +
+			`mal|fois|×)?\s*)?(?:pcie?\s*)?(\d{1,2})(?:\s?\(\s?6\s?\+\s?2\s?\))?[- ]?(?:pins?|pol(?:ig|e)?|broches?|` +
+			`pines|pinos?|piny|pinowe|poli|polig\w*|stift)\b`,
 	)
 	sixteenPlug  = regexp.MustCompile(`(?i)\b12v-?2x6\b|\b12vhpwr\b`)
 	encoderNames = regexp.MustCompile(`(?i)\b(h\.?264|avc|h\.?265|hevc|av1)\b`)

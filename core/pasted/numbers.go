@@ -11,7 +11,8 @@ const number = `(\d{1,3}(?:[ .,]\d{3})+(?:[.,]\d+)?|\d+(?:[.,]\d+)?)`
 
 // amount finds numbers with their unit.
 var amount = regexp.MustCompile(
-	`(?i)` + number + `\s*(mm|cm|m\b|in(?:ch(?:es)?)?\b|zoll|"|kg|g\b|grams?|lbs?\b|gib|gb|mib|mb|kw|watts?\b|w\b|volts?\b|v\b|amps?\b|amp[eè]res?\b|ma\b|a\b|db(?:\(a\)|a)?\b)`,
+	`(?i)` + number + `\s*(mm|cm|m\b|in(?:ch(?:es)?)?\b|zoll|"|kg|g\b|grams?|lbs?\b|gib|gb|mib|mb|kw|watts?\b|w\b|volts?\b|v\b|` +
+		`amps?\b|amp[eè]res?\b|ma\b|a\b|db(?:\(a\)|a)?\b)`,
 )
 
 // A quantity is a number that was read, in the unit the facts are in.

@@ -104,13 +104,16 @@ var kindWords = []struct {
 	{
 		parts.Card,
 		regexp.MustCompile(
-			`(?i)\bgddr\d|\bvram\b|\bt[gb]p\b|graphics? card|grafikkarte|carte graphique|tarjeta gr[aá]fica|karta graficzna|scheda (video|grafica)|videokaart|placa (de v[ií]deo|gr[aá]fica)|grafikkort`,
+			`(?i)\bgddr\d|\bvram\b|\bt[gb]p\b|graphics? card|grafikkarte|carte graphique|tarjeta gr[aá]fica|karta graficzna|` +
+				`scheda (video|grafica)|videokaart|placa (de v[ií]deo|gr[aá]fica)|grafikkort`,
 		),
 	},
 	{
 		parts.Supply,
 		regexp.MustCompile(
-			`(?i)80\s?(plus\b|\+)|power supply|\bpsu\b|netzteil|netzadapter|bloc d'alimentation|\balimentation\b|fuente de alimentaci[oó]n|zasilacz|alimentatore|\bvoeding\b|fonte de alimenta[cç][aã]o|n[aä]taggregat|ac adapt[eo]r|\boutput\s*:?.*\d\s*v\b|\bausgang\s*:?.*\d\s*v\b|\bsortie\s*:?.*\d\s*v\b|\bsalida\s*:?.*\d\s*v\b|\bwyj[sś]cie\s*:?.*\d\s*v\b`,
+			`(?i)80\s?(plus\b|\+)|power supply|\bpsu\b|netzteil|netzadapter|bloc d'alimentation|\balimentation\b|fuente de alimentaci[oó]n|` +
+				`zasilacz|alimentatore|\bvoeding\b|fonte de alimenta[cç][aã]o|n[aä]taggregat|ac adapt[eo]r|\boutput\s*:?.*\d\s*v\b|` +
+				`\bausgang\s*:?.*\d\s*v\b|\bsortie\s*:?.*\d\s*v\b|\bsalida\s*:?.*\d\s*v\b|\bwyj[sś]cie\s*:?.*\d\s*v\b`,
 		),
 	},
 	{
@@ -192,7 +195,9 @@ var begun = regexp.MustCompile(`^\s*([^:|\t\d]{2,40}?)[\s.=]+(\d.*)$`)
 
 // ignored are lines of what is advised, of the mains, or of another thing than the part.
 var ignored = regexp.MustCompile(
-	`(?i)recommend|minimum (psu|system|power)|empf(ohlen|iehlt)|recommand|recomend|zalecan|consigliat|aanbevolen|rekommender|warranty|garantie|garant[ií]a|gwarancj|garanzia|^\s*(input|eingang|entr[eé]e|entrada|wej[sś]cie|ingresso|ingang|in-)\b|package|verpackung|emballage|embalaje|opakowani`,
+	`(?i)recommend|minimum (psu|system|power)|empf(ohlen|iehlt)|recommand|recomend|zalecan|consigliat|aanbevolen|` +
+		`rekommender|warranty|garantie|garant[ií]a|gwarancj|garanzia|^\s*(input|eingang|entr[eé]e|entrada|wej[sś]cie|` +
+		`ingresso|ingang|in-)\b|package|verpackung|emballage|embalaje|opakowani`,
 )
 
 // add takes a fact, the first of each place: sure unless doubt is told, or no such part has

@@ -19,21 +19,28 @@ var pages = []struct {
 	kind  parts.Kind
 	facts string // at=value, by spaces
 }{
-	{"Skua 16G graphics card\nTGP 115 W, 1x 8-pin\nMemory: 16 GB GDDR6\nDimensions: 285.4 x 112 x 50 mm\nPCIe 4.0 x8 (x16 physical)\nRecommended PSU: 550 W", parts.Card,
+	{"Skua 16G graphics card\nTGP 115 W, 1x 8-pin\nMemory: 16 GB GDDR6\nDimensions: 285.4 x 112 x 50 mm\n" +
+		"PCIe 4.0 x8 (x16 physical)\nRecommended PSU: 550 W", parts.Card,
 		"/power_w=115 /plugs/0/connector=card-8 /memory_gib=16 /length_mm=285.4 /height_mm=112 /thickness_mm=50 /generation=4 /lanes=8 /edge_lanes=16"},
-	{"Grafikkarte\nLänge: 28,54 cm\nHöhe: 112 mm\nLeistungsaufnahme: 160 W\nSpeicher: 8 GB\nStromanschlüsse: 2x 8-polig\nGewicht: 1,2 kg\nEmpfohlenes Netzteil: 650 W", parts.Card,
+	{"Grafikkarte\nLänge: 28,54 cm\nHöhe: 112 mm\nLeistungsaufnahme: 160 W\nSpeicher: 8 GB\n" +
+		"Stromanschlüsse: 2x 8-polig\nGewicht: 1,2 kg\nEmpfohlenes Netzteil: 650 W", parts.Card,
 		"/length_mm=285.4 /height_mm=112 /power_w=160 /memory_gib=8 /plugs/0/connector=card-8 /plugs/1/connector=card-8 /mass_g=1200"},
-	{"Carte graphique 12 Go GDDR6\nLongueur : 24,2 cm\nÉpaisseur : 39 mm\nConsommation : 170 W\nConnecteurs d'alimentation : 1x 8 broches\nInterface : PCI Express 4.0 x16\nAlimentation recommandée : 550 W", parts.Card,
+	{"Carte graphique 12 Go GDDR6\nLongueur : 24,2 cm\nÉpaisseur : 39 mm\nConsommation : 170 W\n" +
+		"Connecteurs d'alimentation : 1x 8 broches\nInterface : PCI Express 4.0 x16\nAlimentation recommandée : 550 W", parts.Card,
 		"/memory_gib=12 /length_mm=242 /thickness_mm=39 /power_w=170 /plugs/0/connector=card-8 /generation=4 /lanes=16"},
 	{"Tarjeta gráfica\nLongitud: 170 mm\nAltura: 69 mm\nConsumo: 53 W\nMemoria: 4 GB\nConector de alimentación: ninguno\nPerfil bajo", parts.Card,
 		"/length_mm=170 /height_mm=69 /power_w=53 /memory_gib=4 /plugs=[] /bracket/height=half"},
-	{"Karta graficzna\nDługość: 302 mm\nWysokość: 140 mm\nPobór mocy: 230 W\nPamięć: 16 GB\nZłącza zasilania: 2 x 8-pin\nWaga: 1,35 kg\nZalecany zasilacz: 700 W", parts.Card,
+	{"Karta graficzna\nDługość: 302 mm\nWysokość: 140 mm\nPobór mocy: 230 W\nPamięć: 16 GB\n" +
+		"Złącza zasilania: 2 x 8-pin\nWaga: 1,35 kg\nZalecany zasilacz: 700 W", parts.Card,
 		"/length_mm=302 /height_mm=140 /power_w=230 /memory_gib=16 /plugs/0/connector=card-8 /plugs/1/connector=card-8 /mass_g=1350"},
 	{"Scheda grafica\nLunghezza: 267 mm\nSpessore: 44 mm\nPotenza: 200 W\nMemoria: 10 GB\nConnettori di alimentazione: 1x 8 pin + 1x 6 pin", parts.Card,
 		"/length_mm=267 /thickness_mm=44 /power_w=200 /memory_gib=10 /plugs/0/connector=card-8 /plugs/1/connector=card-6"},
-	{"Videokaart\nLengte: 198 mm\nHoogte: 121 mm\nVerbruik: 115 W\nGeheugen: 8 GB\nGewicht: 620 g", parts.Card, "/length_mm=198 /height_mm=121 /power_w=115 /memory_gib=8 /mass_g=620"},
-	{"Grafikkort\nLängd: 244 mm\nHöjd: 130 mm\nEffekt: 160 W\nMinne: 16 GB\nVikt: 900 g\nLjudnivå: 34 dB(A)", parts.Card, "/length_mm=244 /height_mm=130 /power_w=160 /memory_gib=16 /mass_g=900 /noise_db=34"},
-	{"Placa gráfica\nComprimento: 300 mm\nConsumo: 320 W\nMemória: 20 GB\nPeso: 1.800 g\n12V-2x6\nTriple slot", parts.Card, "/length_mm=300 /power_w=320 /memory_gib=20 /mass_g=1800 /plugs/0/connector=card-16 /bracket/slots=3"},
+	{"Videokaart\nLengte: 198 mm\nHoogte: 121 mm\nVerbruik: 115 W\nGeheugen: 8 GB\nGewicht: 620 g", parts.Card,
+		"/length_mm=198 /height_mm=121 /power_w=115 /memory_gib=8 /mass_g=620"},
+	{"Grafikkort\nLängd: 244 mm\nHöjd: 130 mm\nEffekt: 160 W\nMinne: 16 GB\nVikt: 900 g\nLjudnivå: 34 dB(A)", parts.Card,
+		"/length_mm=244 /height_mm=130 /power_w=160 /memory_gib=16 /mass_g=900 /noise_db=34"},
+	{"Placa gráfica\nComprimento: 300 mm\nConsumo: 320 W\nMemória: 20 GB\nPeso: 1.800 g\n12V-2x6\nTriple slot", parts.Card,
+		"/length_mm=300 /power_w=320 /memory_gib=20 /mass_g=1800 /plugs/0/connector=card-16 /bracket/slots=3"},
 	{"graphics card, used\nCard length | 9.5 in\nTBP | 75W\nVRAM | 6144 MB\nPower connector | none\nDual-slot\nEncoder: H.264, HEVC and AV1", parts.Card,
 		"/power_w=75 /memory_gib=6 /plugs=[] /bracket/slots=2 /encoders=[h264_hevc_av1]"},
 	{"AC ADAPTER\nInput: 100-240V ~ 1.5A\nOutput: 19.5V ⎓ 6.32A", parts.Supply, "/kind=brick /rails/0/voltage_v=19.5 /rails/0/current_a=6.32"},
@@ -41,10 +48,14 @@ var pages = []struct {
 		"/kind=brick /rating_w=120 /rails/0/voltage_v=12 /rails/0/current_a=10 /outlets/0/connector=barrel /outlets/0/barrel_mm=5.5x2.5"},
 	{"550W 80+ ; +12V 45A", parts.Supply, "/rating_w=550 /rails/0/voltage_v=12 /rails/0/current_a=45"},
 	{"Zasilacz SFX 450 W 80 PLUS Gold\nGłębokość: 100 mm\n+12V: 37,5 A\n+5V 15 A\n+3.3V 15 A\n2 x PCIe 6+2 pin, 4 x SATA", parts.Supply,
-		"/kind=sfx /rating_w=450 /efficiency=gold /depth_mm=100 /rails/0/voltage_v=12 /rails/0/current_a=37.5 /rails/1/voltage_v=5 /rails/1/current_a=15 /rails/2/voltage_v=3.3 /rails/2/current_a=15 /outlets/0/connector=card-8 /outlets/1/connector=card-8 /outlets/2/connector=disk-15 /outlets/5/connector=disk-15"},
-	{"Power supply, form factor TFX\nTotal power: 300 W\nNoise level: 22 dB\n1 x EPS 4 pin\n1x PCIe 6-pin\n1 x Molex", parts.Supply,
+		"/kind=sfx /rating_w=450 /efficiency=gold /depth_mm=100 /rails/0/voltage_v=12 /rails/0/current_a=37.5 " +
+			"/rails/1/voltage_v=5 /rails/1/current_a=15 /rails/2/voltage_v=3.3 /rails/2/current_a=15 " +
+			"/outlets/0/connector=card-8 /outlets/1/connector=card-8 /outlets/2/connector=disk-15 " +
+			"/outlets/5/connector=disk-15"},
+	{"Power supply, form factor TFX\nTotal power: 300 W\nNoise level: 22 dB\n1 x EPS 4 pin\n1x PCIe 6-pin\n1 x peripheral 4-pin", parts.Supply,
 		"/kind=tfx /rating_w=300 /noise_db=22 /outlets/0/connector=cpu-4 /outlets/1/connector=card-6 /outlets/2/connector=peripheral-4"},
-	{"Fuente de alimentación ATX, form factor ATX\nPotencia total: 650 W\n80 PLUS Bronze\nProfundidad: 140 mm", parts.Supply, "/kind=atx /rating_w=650 /efficiency=bronze /depth_mm=140"},
+	{"Fuente de alimentación ATX, form factor ATX\nPotencia total: 650 W\n80 PLUS Bronze\nProfundidad: 140 mm", parts.Supply,
+		"/kind=atx /rating_w=650 /efficiency=bronze /depth_mm=140"},
 	{"M.2 to OCuLink adapter, M-key, PCIe 4.0 x4", parts.Stage, "/kind=adapter /plug/form=m2 /socket/form=oculink /plug/key=M /generation=4 /lanes=4"},
 	{"OCuLink cable 4i\nLength: 0.5 m", parts.Stage, "/kind=cable /lanes=4 /length_mm=500"},
 	{"Kabel OCuLink\nLänge: 50 cm\nx4", parts.Stage, "/kind=cable /length_mm=500 /lanes=4"},

@@ -9,17 +9,20 @@ import (
 // What is read anywhere in a line of a supply, a lead, a stage or a host.
 var (
 	railPattern = regexp.MustCompile(
-		`(?i)(?:^|[\s,;+|:=/])\+?\s?(12|5|3[.,]3|19(?:[.,]\d)?|20|24|48|15|9)\s?v(\d)?\s*(?:dc\s*)?(?:[:=@,|/-]|\s)*\s*` + number + `\s?(?:a|amps?)\b`,
+		`(?i)(?:^|[\s,;+|:=/])\+?\s?(12|5|3[.,]3|19(?:[.,]\d)?|20|24|48|15|9)\s?v(\d)?\s*(?:dc\s*)?(?:[:=@,|/-]|` +
+			`\s)*\s*` + number + `\s?(?:a|amps?)\b`,
 	)
 	ratingOf = regexp.MustCompile(`(?i)\b(\d{2,4})\s?(?:w|watts?)\b`)
 	eighty   = regexp.MustCompile(
-		`(?i)80\s?(?:plus\b|\+)\s*(bronze|silver|gold|platinum|titanium|silber|platin|titan|argent|or|platine|titane|plata|oro|platino|titanio|z[lł]oty|srebrny|br[aą]zowy|goud|zilver|ouro|prata|guld)?`,
+		`(?i)80\s?(?:plus\b|\+)\s*(bronze|silver|gold|platinum|titanium|silber|platin|titan|argent|or|platine|` +
+			`titane|plata|oro|platino|titanio|z[lł]oty|srebrny|br[aą]zowy|goud|zilver|ouro|prata|guld)?`,
 	)
 	formOf  = regexp.MustCompile(`(?i)\b(sfx-l|sfx|tfx|flex(?:[- ]?atx)?|atx)\b`)
 	brickOf = regexp.MustCompile(
-		`(?i)ac adapt[eo]r|power brick|netzadapter|steckernetzteil|tischnetzteil|adaptateur secteur|chargeur|cargador|adaptador de corriente|zasilacz (?:sieciowy|do laptopa)|adattatore|netadapter|carregador|n[aä]tadapter`,
+		`(?i)ac adapt[eo]r|power brick|netzadapter|steckernetzteil|tischnetzteil|adaptateur secteur|chargeur|cargador|` +
+			`adaptador de corriente|zasilacz (?:sieciowy|do laptopa)|adattatore|netadapter|carregador|n[aä]tadapter`,
 	)
-	outletOf  = regexp.MustCompile(`(?i)(\d+)\s*x\s*((?:pcie?|pci express|vga|gpu|eps|cpu|sata|molex|peripheral|atx)[^,;|+]*)`)
+	outletOf  = regexp.MustCompile(`(?i)(\d+)\s*x\s*((?:pcie?|pci express|vga|gpu|eps|cpu|sata|peripheral|atx)[^,;|+]*)`)
 	sixAndTwo = regexp.MustCompile(`6\s?\+\s?2`)
 	roundPlug = regexp.MustCompile(`(?i)\b5[.,]5\s*(?:mm)?\s*[x*/]\s*(2[.,][15])\s*(?:mm)?`)
 	gaugeOf   = regexp.MustCompile(`(?i)\b(?:awg\s*(\d{1,2})|(\d{1,2})\s*awg)\b`)
@@ -27,7 +30,9 @@ var (
 		`(?i)\bx\s?(1|2|4|8|16)\b|\b(4|8)i\b|\b(1|2|4|8|16)\s*(?:lanes?|bahnen|voies|carriles|linii|linie|banen|vias|banor)\b`,
 	)
 	between = regexp.MustCompile(
-		`(?i)\b(m\.2|oculink|mini[- ]?pcie|pcie? x?16|pcie?|sff-8654|sff-861[12])\b[^,.;]{0,30}?\b(?:to|zu|auf|vers|a|do|na|naar|para|till|->|>)\b\s*[^,.;]{0,12}?\b(m\.2|oculink|mini[- ]?pcie|pcie? x?16|pcie?|sff-8654|sff-861[12])\b`,
+		`(?i)\b(m\.2|oculink|mini[- ]?pcie|pcie? x?16|pcie?|sff-8654|sff-861[12])\b[^,.;]{0,30}?\b(?:to|zu|auf|` +
+			`vers|a|do|na|naar|para|till|->|>)\b\s*[^,.;]{0,12}?\b(m\.2|oculink|mini[- ]?pcie|pcie? x?16|pcie?|sff-8654|` +
+			`sff-861[12])\b`,
 	)
 	keyOf    = regexp.MustCompile(`(?i)\b(?:m\.2[^,.;]{0,20}?)?\b(b\+m|a\+e|m|b|e|a)[- ]key\b`)
 	hostSlot = regexp.MustCompile(`(?i)m\.2[^,.;|]{0,40}?pci(?:e| express)\s*(?:gen\s*)?(\d)(?:\.\d)?\s*x\s?(\d)`)
@@ -138,7 +143,7 @@ func (r *reader) outlets(line string) {
 		switch {
 		case strings.HasPrefix(words, "sata"):
 			kind = "disk-15"
-		case strings.HasPrefix(words, "molex"), strings.HasPrefix(words, "peripheral"):
+		case strings.HasPrefix(words, "peripheral"):
 			kind = "peripheral-4"
 		case strings.HasPrefix(words, "eps"), strings.HasPrefix(words, "cpu"):
 			kind = "cpu-8"
@@ -209,10 +214,16 @@ func formNamed(word string) string {
 	return "card"
 }
 
+// stageWords are the sorts of stage by their words.
+var stageWords = []struct{ words, kind string }{
+	{"dock", "dock"}, {"riser", "riser"}, {"adapter", "adapter"},
+	{"cable", "cable"}, {"kabel", "cable"}, {"câble", "cable"}, {"przewód", "cable"}, {"cavo", "cable"},
+}
+
 // stage reads a line of an adapter's, a cable's, a dock's or a riser's page.
 func (r *reader) stage(label, value, line string) {
 	lower := strings.ToLower(line)
-	for _, of := range []struct{ words, kind string }{{"dock", "dock"}, {"riser", "riser"}, {"adapter", "adapter"}, {"cable", "cable"}, {"kabel", "cable"}, {"câble", "cable"}, {"przewód", "cable"}, {"cavo", "cable"}} {
+	for _, of := range stageWords {
 		if strings.Contains(lower, of.words) {
 			r.add("/kind", of.kind, label == "", of.words)
 			break

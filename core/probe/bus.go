@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"kolvan/core/reading"
 	"kolvan/core/rig"
 )
 
@@ -22,9 +23,6 @@ type device struct {
 
 func (d *device) bus() string { return d.address[:strings.LastIndex(d.address, ":")] }
 
-// generations by the rate the kernel writes.
-var generations = map[string]int{"2.5": 1, "5": 2, "8": 3, "16": 4, "32": 5, "64": 6}
-
 // bus reads the devices, and the ports behind which something can sit.
 func (p *prober) bus() {
 	const dir = "sys/bus/pci/devices"
@@ -38,8 +36,7 @@ func (p *prober) bus() {
 			continue
 		}
 		d.lanes, _ = strconv.Atoi(p.text(at + "/max_link_width"))
-		rate, _, _ := strings.Cut(p.text(at+"/max_link_speed"), " ")
-		d.gen = generations[strings.TrimSuffix(rate, ".0")]
+		d.gen = reading.GenOf(p.text(at + "/max_link_speed"))
 		if n, err := strconv.Atoi(p.text(at + "/secondary_bus_number")); err == nil {
 			d.below = fmt.Sprintf("%s:%02x", name[:strings.Index(name, ":")], n)
 		}

@@ -9,9 +9,9 @@ import (
 
 // The kernel's files of a device that are read.
 var files = map[string]func(d *Device, value string){
-	"current_link_speed": func(d *Device, value string) { d.Now.Gen = genOf(value) },
+	"current_link_speed": func(d *Device, value string) { d.Now.Gen = GenOf(value) },
 	"current_link_width": func(d *Device, value string) { d.Now.Width = widthOf(value) },
-	"max_link_speed":     func(d *Device, value string) { d.Capable.Gen = genOf(value) },
+	"max_link_speed":     func(d *Device, value string) { d.Capable.Gen = GenOf(value) },
 	"max_link_width":     func(d *Device, value string) { d.Capable.Width = widthOf(value) },
 	"class":              func(d *Device, value string) { d.Class = classOf(value) },
 	"aer_dev_correctable": func(d *Device, value string) {

@@ -192,7 +192,7 @@ func portOf(rest string) string {
 
 func linkIn(rest string, link Link) Link {
 	if m := speed.FindStringSubmatch(rest); m != nil {
-		link.Gen = genOf(m[1])
+		link.Gen = GenOf(m[1])
 	}
 	if m := width.FindStringSubmatch(rest); m != nil {
 		link.Width = widthOf(m[1])

@@ -62,7 +62,7 @@ func plainLink(text string) (l Link) {
 		l.Width, _ = strconv.Atoi(m[1] + m[2])
 	}
 	if m := plainRate.FindStringSubmatch(text); m != nil {
-		l.Gen = genOf(m[1])
+		l.Gen = GenOf(m[1])
 		return l
 	}
 	for _, told := range []*regexp.Regexp{plainGen, plainPoint} {

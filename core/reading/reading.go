@@ -91,8 +91,8 @@ func bus(address string) string {
 // generations by their rate in GT/s.
 var generations = map[string]int{"2.5": 1, "5": 2, "8": 3, "16": 4, "32": 5, "64": 6}
 
-// genOf reads a rate such as "8GT/s", "8.0 GT/s PCIe" or "2.5"; 0 for none.
-func genOf(rate string) int {
+// GenOf reads a rate such as "8GT/s", "8.0 GT/s PCIe" or "2.5"; 0 for none.
+func GenOf(rate string) int {
 	number, _, _ := strings.Cut(strings.TrimSpace(strings.ToUpper(rate)), "G")
 	number = strings.TrimSuffix(strings.TrimSpace(number), ".0")
 	return generations[number]

@@ -80,7 +80,7 @@ func pinch(d *desk, high bool) (Term, bool) {
 		t.Terms = append(
 			t.Terms,
 			Term{Name: e.Name, Unit: "GB/s", Value: float64(link.Raw(d.ref, link.Legal(lanes), gen)), At: e.Where, Op: Product,
-				Terms: []Term{d.of(lanesAt(e), "lanes", float64(link.Legal(lanes))), lane(d, gen)}},
+				Terms: []Term{d.of(e.Where+"/lanes", "lanes", float64(link.Legal(lanes))), lane(d, gen)}},
 		)
 	}
 	t.Value = t.Worked()

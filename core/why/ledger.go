@@ -91,7 +91,8 @@ func (d *desk) forecasts(all map[string]maker) {
 }
 
 // howItGoes says how a forecast is made.
-const howItGoes = "A frame takes what processor and card take, which overlap, and what of the link is not hidden behind them; the utmost range of the sort of use, or of the runs."
+const howItGoes = "A frame takes what processor and card take, which overlap, and what of the link is not hidden behind them; " +
+	"the utmost range of the sort of use, or of the runs."
 
 // forecast is what is expected of one use; nil for one without.
 func (d *desk) forecast(use string) *proof.UseForecast {

@@ -15,37 +15,39 @@ func pick(low, high float64, of bool) float64 {
 	return low
 }
 
-// width is the least of what each part of the route has, and of what is a legal width.
-func width(d *desk, high bool) (Term, bool) {
+// each is a term for every part of the route that the lanes pass; false without any.
+func (d *desk) each(word, field string, high bool, ends func(*link.Element) units.Range[int]) (terms []Term, some bool) {
 	p := d.report.Link
-	if len(p.Elements) == 0 || p.None {
-		return Term{}, false
+	if p.None {
+		return nil, false
 	}
-	var terms []Term
 	for i := range p.Elements {
 		e := &p.Elements[i]
-		terms = append(terms, d.of(lanesAt(e), "lanes of "+e.Name, pick(float64(e.LaneEnds.Low), float64(e.LaneEnds.High), high)))
+		of := ends(e)
+		terms = append(terms, d.of(e.Where+field, word+" of "+e.Name, pick(float64(of.Low), float64(of.High), high)))
 	}
-	least := join(Min, "the least of them", "", "", terms...)
-	legal := pick(float64(p.WidthEnds.Low), float64(p.WidthEnds.High), high)
-	text := "The least of what slot, stages and card have; a link trains on 16, 8, 4, 2 or 1 lanes."
-	if least.Value != legal {
+	return terms, len(terms) > 0
+}
+
+// width is the least of what each part of the route has, and of what is a legal width.
+func width(d *desk, high bool) (Term, bool) {
+	terms, some := d.each("lanes", "/lanes", high, func(e *link.Element) units.Range[int] { return e.LaneEnds })
+	if !some {
+		return Term{}, false
+	}
+	ends := d.report.Link.WidthEnds
+	legal := pick(float64(ends.Low), float64(ends.High), high)
+	if least := join(Min, "the least of them", "", "", terms...); least.Value != legal {
 		terms = append(terms, row("the widest a link trains on within that", "", legal, "S", "the card standard"))
 	}
+	text := "The least of what slot, stages and card have; a link trains on 16, 8, 4, 2 or 1 lanes."
 	return join(Min, "lanes", "", text, terms...), true
 }
 
-func lanesAt(e *link.Element) string { return e.Where + "/lanes" }
-
 func generation(d *desk, high bool) (Term, bool) {
-	p := d.report.Link
-	if len(p.Elements) == 0 || p.None {
+	terms, some := d.each("generation", "/generation", high, func(e *link.Element) units.Range[int] { return e.GenEnds })
+	if !some {
 		return Term{}, false
-	}
-	var terms []Term
-	for i := range p.Elements {
-		e := &p.Elements[i]
-		terms = append(terms, d.of(e.Where+"/generation", "generation of "+e.Name, pick(float64(e.GenEnds.Low), float64(e.GenEnds.High), high)))
 	}
 	if forced, told := d.r.Route.ForcedGen.Get(); told {
 		terms = append(terms, d.of("/route/forced_generation", "what it is forced to", float64(forced)))
