@@ -10,6 +10,7 @@ import (
 
 	"kolvan/core/reading"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 // A device is one function on the bus, as far as it is read.
@@ -47,6 +48,43 @@ func (p *prober) bus() {
 	p.disks()
 	if !p.slotsByName() {
 		p.ports()
+	}
+	p.tunnels()
+}
+
+// routerPattern is the name of a host's own router of tunnels: of a domain, at no route.
+var routerPattern = regexp.MustCompile(`^(\d+)-0$`)
+
+// tunnelRates are the classes of ports by the generation of their router, Gb/s.
+var tunnelRates = map[string]units.GigabitPerSecond{"1": 10, "2": 20, "3": 40, "4": 40}
+
+// tunnels are the ports outside that carry PCIe in a tunnel, on whichever bus has routers that
+// tell their generation.
+func (p *prober) tunnels() {
+	for _, bus := range p.names("sys/bus") {
+		p.tunnelsOf(path.Join("sys/bus", bus, "devices"))
+	}
+}
+
+// tunnelsOf tells one port for each router, since how many sockets it has is not to be read.
+func (p *prober) tunnelsOf(dir string) {
+	names := p.names(dir)
+	for _, name := range names {
+		domain := routerPattern.FindStringSubmatch(name)
+		if domain == nil || !p.there(path.Join(dir, name, "generation")) {
+			continue
+		}
+		s := rig.Slot{Name: "tunnel port " + domain[1], Form: read(rig.Tunnel), Side: read(rig.SideOutside), Occupant: read(rig.NoOccupant)}
+		if rate, known := tunnelRates[p.text(path.Join(dir, name, "generation"))]; known {
+			s.TunnelRate = read(rate)
+		}
+		if slices.ContainsFunc(names, func(n string) bool {
+			return strings.HasPrefix(n, domain[1]+"-") && n != name && !strings.Contains(n, ":")
+		}) {
+			s.Occupant = read("a device")
+		}
+		p.host.Slots = append(p.host.Slots, s)
+		p.note("%s may be one socket or two: look outside.", s.Name)
 	}
 }
 

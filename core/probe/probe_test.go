@@ -100,6 +100,45 @@ proc/cpuinfo: processor : 0
 proc/meminfo: MemTotal: 3900000 kB
 sys/block/mmcblk0/size: 62333952
 `,
+	"desktop": `
+sys/class/dmi/id/product_name: Menhir Tower
+sys/class/dmi/id/chassis_type: 3
+sys/class/dmi/id/bios_version: 2.31
+proc/cpuinfo: model name : Eight cores
+proc/meminfo: MemTotal: 32780000 kB
+proc/mounts: /dev/sda2 / ext4 rw 0 0
+sys/block/sda/size: 1953525168
+sys/block/sda/removable: 0
+sys/block/sdb/size: 1953525168
+sys/block/sdb/removable: 0
+sys/bus/pci/devices/0000:00:17.0/class: 0x010601
+sys/bus/pci/devices/0000:00:02.0/class: 0x030000
+sys/bus/pci/devices/0000:00:02.0/resource: 0x00000000a0000000 0x00000000afffffff 0x1
+` + bridge("0000:00:01.0", 1, 16, "8.0") + behind("0000:01:00.0", "0300", 8) + bridge("0000:00:1c.0", 2, 1, "8.0") + behind("0000:02:00.0", "0200", 1),
+	"all-in-one": `
+sys/class/dmi/id/chassis_type: 13
+proc/cpuinfo: model name : Four cores
+proc/meminfo: MemTotal: 8046000 kB
+sys/class/drm/card0-eDP-1/status: connected
+sys/class/drm/card0-HDMI-A-1/status: disconnected
+sys/class/net/wlan0/device/vendor: 0x1
+sys/class/net/wlan0/phy80211/x: 1
+sys/bus/pci/devices/0000:00:02.0/class: 0x030000
+` + bridge("0000:00:1c.5", 1, 1, "5.0") + behind("0000:01:00.0", "0280", 1),
+	"box on a tunnel": `
+sys/class/dmi/id/chassis_type: 10
+proc/cpuinfo: model name : Six cores
+proc/meminfo: MemTotal: 16100000 kB
+sys/class/power_supply/BAT0/type: Battery
+sys/bus/usb/devices/3-0/speed: 480
+sys/bus/tunnels/devices/0-0/generation: 4
+sys/bus/tunnels/devices/0-0/unique_id: SECRET-UUID
+sys/bus/tunnels/devices/0-1/unique_id: SECRET-UUID
+sys/bus/tunnels/devices/1-0/generation: 2
+sys/bus/tunnels/devices/1-0:1.1/nvm_version: 3
+sys/bus/pci/devices/0000:00:02.0/class: 0x030000
+sys/bus/pci/devices/0000:05:00.0/class: 0x030000
+`,
 }
 
 func read(t *testing.T, lines string) *probe.Part {
@@ -161,6 +200,28 @@ func TestOtherHostsTellWhatThereIs(t *testing.T) {
 	assert.Equal(t, rig.HostKind("single-board"), board.Kind.Value)
 	assert.InDelta(t, 4, float64(board.Memory.Value), 0)
 	assert.False(t, board.Graphics.Known)
+	desktop := read(t, hosts["desktop"]).Host
+	assert.Equal(t, rig.HostKind("desktop"), desktop.Kind.Value)
+	assert.Equal(t, rig.DiskMode("plain"), desktop.Firmware.DiskMode.Value)
+	assert.False(t, desktop.Firmware.LargeWindow.Known, "nothing lies there, which does not tell that nothing may")
+	assert.Equal(t, []string{"drive", "drive 2"}, []string{desktop.Drives[0].Name, desktop.Drives[1].Name}, "no model is told")
+	assert.True(t, desktop.Drives[0].Boots.Value)
+	assert.False(t, desktop.Drives[1].Boots.Known)
+	assert.Equal(t, "graphics card", desktop.Slots[0].Occupant.Value)
+	assert.Equal(t, 16, desktop.Slots[0].Lanes.Value, "the board's, not the eight of the card")
+	allInOne := read(t, hosts["all-in-one"])
+	assert.Equal(t, rig.HostKind("all-in-one"), allInOne.Host.Kind.Value)
+	assert.Len(t, allInOne.Host.Screens, 1, "its own panel is no socket")
+	assert.Contains(t, strings.Join(allInOne.Notes, " "), "It has a panel of its own.")
+	assert.Equal(t, rig.Radio("wireless"), allInOne.Host.Networks[0].Kind.Value)
+	tunnelled := read(t, hosts["box on a tunnel"])
+	ports := tunnelled.Host.Slots
+	require.Len(t, ports, 2)
+	assert.InDelta(t, 40, float64(ports[0].TunnelRate.Value), 0)
+	assert.Equal(t, "a device", ports[0].Occupant.Value)
+	assert.InDelta(t, 20, float64(ports[1].TunnelRate.Value), 0)
+	assert.Equal(t, rig.NoOccupant, ports[1].Occupant.Value, "its own firmware is no device")
+	assert.Contains(t, strings.Join(tunnelled.Notes, " "), "tunnel port 0 may be one socket or two")
 	_, err := probe.Read(tree("etc/x: y"))
 	assert.ErrorContains(t, err, "/proc/cpuinfo is not there")
 }
