@@ -13,7 +13,7 @@ import (
 var rigs embed.FS
 
 // names lists the rigs in the order they stand on the bench.
-var names = []string{"dome_shed_stacker", "ticket_desk", "projector_tower", "field_kit", "stacker_built"}
+var names = []string{"dome_shed_stacker", "ticket_desk", "projector_tower", "field_kit", "stacker_built", "archive_desk"}
 
 // Rigs returns the demo rigs. An error is a fault of the program's own data.
 func Rigs() ([]*rig.Rig, error) {

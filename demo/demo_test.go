@@ -26,6 +26,7 @@ func TestEachRigHasItsOwnTrouble(t *testing.T) {
 		"Projector tower":          {"blocked fit.card", "blocked power.unfed", "risk power.headroom"},
 		"Field kit":                {"danger power.connector", "danger power.lead", "blocked power.total", "blocked power.rail"},
 		"Dome-shed stacker, built": {"risk gate.listing", "note work.gain"},
+		"Archive desk":             {"unknown power.board", "note power.board"},
 	}
 	assert.Len(t, rigs, len(troubles))
 	for _, r := range rigs {

@@ -170,6 +170,13 @@ func TestHuntForAFault(t *testing.T) {
 	for _, name := range []string{"Dome-shed", "Corvane", "Lantern", " kr"} {
 		assert.NotContains(t, page[strings.Index(page, "<textarea"):], name)
 	}
+	_, asked := c.get("/rigs/1/ask.html")
+	for _, name := range []string{"Dome-shed", "Corvane", "Lantern", " kr", "&#34;price&#34;"} {
+		assert.NotContains(t, asked, name)
+	}
+	_, bench := c.upload("/import", "files", map[string]string{"asks.html": asked, "none.html": "<p>nothing"})
+	assert.Contains(t, bench, "none.html: this page carries no rig")
+	assert.Contains(t, bench, "A rig")
 	_, page = c.post("/rigs/1/untry", "rev", c.rev(1), "station", "assembly", "n", "0")
 	assert.Contains(t, page, "a try is forgotten")
 

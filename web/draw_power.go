@@ -185,7 +185,13 @@ func usedOutlets(r *rig.Rig, s *rig.Supply) []string {
 func (d *powerDrawing) passing(r *rig.Rig, report *assess.Report, sel string, from, to anchors) float64 {
 	y := powerTop
 	sockets := hostSockets(r)
-	host := box{X: midX, Y: y, W: midW, H: boxHead + 8 + float64(len(sockets))*rowHeight, Sel: "/host", Class: hostClass(r)}
+	rows := max(len(sockets), len(r.Host.Outlets))
+	host := box{X: midX, Y: y, W: midW, H: boxHead + 8 + float64(rows)*rowHeight, Sel: "/host", Class: hostClass(r)}
+	for j, out := range r.Host.Outlets {
+		at := y + boxHead + (float64(j)+0.3)*rowHeight
+		d.row(midX+midW-10, at, "end", out.Name, host.Sel)
+		from[[2]string{rig.HostPart, out.Name}] = [2]float64{midX + midW, at}
+	}
 	for j, name := range sockets {
 		at := y + boxHead + (float64(j)+0.3)*rowHeight
 		d.row(midX+10, at, "start", name, host.Sel)
@@ -334,6 +340,9 @@ func (d *powerDrawing) lead(r *rig.Rig, report *assess.Report, i int, sel string
 		if at, ok := anchorOf(to, e); ok {
 			ends = append(ends, at)
 		}
+	}
+	if len(starts) == 1 && len(ends) == 1 && starts[0][0] > midX && ends[0][0] == midX {
+		ends[0][0] = starts[0][0] // within the column: round its right side
 	}
 	met := len(ends) == 0 && len(starts) > 0 && goesOn(r, lead.Name)
 	if met {

@@ -19,6 +19,8 @@ type routeDrawing struct {
 	Boxes  []box
 	Lines  []line
 	Cuts   string // path of the rings where strands end
+	Twins  string // paths of what lies side by side behind a box
+	Frame  *box   // round what came as one: a box with its supply and the card in it
 	Pinch  *callout
 	Empty  string
 	Starts string // the slot it starts from
@@ -125,13 +127,53 @@ func (d *routeDrawing) boxes(r *rig.Rig, elements []link.Element, sel string, in
 		}
 		b.letter(wrap(e.Name, chars, 3), spec, under(r, i, inches, chars))
 		d.Boxes = append(d.Boxes, b)
+		d.twins(r, i, &b)
 	}
+	d.framed(r, 6)
 	for i := range d.Boxes {
 		d.Boxes[i].Chosen = d.Boxes[i].Sel == sel
 		for _, line := range d.Boxes[i].Texts {
 			d.Height = max(d.Height, float64(line.Y)+14)
 		}
 	}
+}
+
+// twins draws behind the box of an element what lies side by side with it.
+func (d *routeDrawing) twins(r *rig.Rig, i int, b *box) {
+	if i == 0 || i > len(r.Route.Stages) {
+		return
+	}
+	for k := 1; k < r.Beside(&r.Route.Stages[i-1]); k++ {
+		off := 4 * float64(k)
+		d.Twins += fmt.Sprintf("M%.1f %.1fV%.1fH%.1fV%.1f", b.X+off, b.Y, b.Y-off, b.X+b.W+off, b.Y+b.H-off)
+	}
+}
+
+// framed puts a frame round the last stage and the card where they came as one box.
+func (d *routeDrawing) framed(r *rig.Rig, by float64) {
+	n := len(d.Boxes)
+	if !rig.Is(r.Card.BuiltIn, true) || len(r.Route.Stages) == 0 {
+		return
+	}
+	from, to := &d.Boxes[n-2], &d.Boxes[n-1]
+	d.Frame = &box{X: from.X - by, Y: from.Y - by, W: to.X + to.W - from.X + 2*by, H: to.Y + to.H - from.Y + 2*by}
+}
+
+// builtAs says what else a stage is.
+func builtAs(r *rig.Rig, s *rig.Stage) (list []string) {
+	if n := r.Beside(s); n > 1 {
+		list = append(list, fmt.Sprintf("%d side by side", n))
+	}
+	if rig.Is(s.Switches, true) {
+		list = append(list, "packet switch")
+	}
+	if split, told := s.Needs.Get(); told && split != rig.SplitNone {
+		list = append(list, fmt.Sprintf("part %d of %s", s.Takes.Or(1), rig.Spoken(split)))
+	}
+	if s.Panel.In != "" {
+		list = append(list, "in "+s.Panel.In)
+	}
+	return list
 }
 
 // laneWords are the lanes and the generation of an element; of a tunnelled port
@@ -167,7 +209,18 @@ func under(r *rig.Rig, i int, inches bool, chars int) []string {
 		if s.Length.Known {
 			size = length(s.Length.Value, inches)
 		}
-		return []string{words(s.Kind), size}
+		lines := []string{words(s.Kind), size}
+		for _, more := range builtAs(r, s) {
+			lines = append(lines, clip(more, chars+4))
+		}
+		return lines
+	}
+	if rig.Is(r.Card.BuiltIn, true) {
+		says := map[bool]string{true: "its box opens", false: "in its box"}[rig.Is(r.Card.Opens, true)]
+		return []string{says, words(r.Card.Memory)}
+	}
+	if form := r.Card.EdgeForm(); form != rig.CardSlot {
+		return []string{rig.Spoken(form) + " module", words(r.Card.Memory)}
 	}
 	return []string{"card edge x" + words(r.Card.Edge), words(r.Card.Memory)}
 }

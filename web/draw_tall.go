@@ -43,7 +43,9 @@ func drawRouteTall(r *rig.Rig, report *assess.Report, sel string, inches bool) *
 		b.write("sub left", tallNames, b.Y+44, 17, strings.Join(laneWords(e), " "))
 		b.write("under left", tallNames, b.Y+62, 16, clip(strings.Join(under(r, i, inches, 22), ", "), 32))
 		d.Boxes = append(d.Boxes, b)
+		d.twins(r, i, &b)
 	}
+	d.framed(r, 4)
 	d.tallStrands(report.Link)
 	d.Height = 6 + float64(len(d.Boxes))*(tallRow+12)
 	if e, known := report.Link.Pinch(); known {

@@ -85,8 +85,8 @@ func stagePorts(s *rig.Stage) []port {
 	return list
 }
 
-// freeOutlets lists the outlets of supplies that no lead uses, and those of the
-// stages, but not the load's own.
+// freeOutlets lists the outlets of supplies and of the host's board that no lead uses, and those
+// of the stages, but not the load's own.
 func freeOutlets(r *rig.Rig, load string) []port {
 	var list []port
 	for i := range r.Supplies {
@@ -95,6 +95,11 @@ func freeOutlets(r *rig.Rig, load string) []port {
 			if !r.Draws(s.Name, o.Name) {
 				list = append(list, port{s.Name, o.Name, o.Connector})
 			}
+		}
+	}
+	for _, o := range r.Host.Outlets {
+		if load != rig.HostPart && !r.Draws(rig.HostPart, o.Name) {
+			list = append(list, port{rig.HostPart, o.Name, o.Connector})
 		}
 	}
 	for _, s := range r.Route.Stages {

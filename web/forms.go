@@ -10,7 +10,10 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
+	"kolvan/core/finding"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -51,6 +54,7 @@ type field struct {
 	Heading   string   // what the fields from here on are of
 	Was       string   // what it was before it was corrected
 	Keys      []keyPicture
+	Face      *formFace // of a form: what it looks like, and what to mind
 
 	when  rig.When
 	group *rig.Spec
@@ -290,6 +294,9 @@ func fieldOf(r *rig.Rig, n rig.Node, at string, inches bool, t *trouble) field {
 	if strings.HasPrefix(at, "/host/slots/") && strings.HasSuffix(at, "/key") {
 		f.Keys = keyPictures(n.Spec.Choices, f.Value)
 	}
+	if value, is := n.Value.Interface().(rig.Fact[rig.Form]); is && value.Known {
+		f.Face = formFaceOf(value.Value)
+	}
 	if t != nil && t.Path == at && t.Again == "" {
 		f.Value = t.Typed
 		if !strings.HasPrefix(t.from, "ask-") {
@@ -501,4 +508,20 @@ func plural(n int, word string) string {
 		return "1 " + word
 	}
 	return strconv.Itoa(n) + " " + word + "s"
+}
+
+// formFace is what a form looks like, by its symbol, and what is to be minded of it.
+type formFace struct{ Symbol, Mind string }
+
+// forms are those of the reference, read once.
+var forms = sync.OnceValues(reference.Load)
+
+func formFaceOf(form rig.Form) *formFace {
+	face := &formFace{Symbol: "form-" + string(form)}
+	if ref, err := forms(); err == nil {
+		if row := ref.Form(form, ""); row != nil && row.Mind != "" {
+			face.Mind = finding.Begin(row.Mind) + "."
+		}
+	}
+	return face
 }

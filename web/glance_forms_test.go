@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"kolvan/core/finding"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 )
 
@@ -162,4 +163,32 @@ func TestAChangeInAFewWords(t *testing.T) {
 		v := changeView{Change: finding.Change{Change: change}, Clears: 2}
 		assert.Equal(t, want, [2]string{v.Heads(), v.Rest()})
 	}
+}
+
+// TestEveryFormHasItsPicture, and what looks like something else says so beside it.
+func TestEveryFormHasItsPicture(t *testing.T) {
+	pictures, err := templates.ReadFile("templates/pictures.html")
+	require.NoError(t, err)
+	ref, err := reference.Load()
+	require.NoError(t, err)
+	for _, word := range rig.Form("").Words().All() {
+		face := formFaceOf(rig.Form(word))
+		assert.Contains(t, string(pictures), `<symbol id="`+face.Symbol+`"`)
+		if row := ref.Form(rig.Form(word), ""); row != nil && row.Looks != "" {
+			assert.Contains(t, face.Mind, "never", word)
+		}
+	}
+	r := rig.New("x")
+	r.Host.Slots = []rig.Slot{{Name: "a", Form: rig.Of(rig.Form("usb3-lane"))}, {Name: "b"}}
+	faces := map[string]*formFace{}
+	for i := range r.Host.Slots {
+		for _, f := range formFor(r, &r.Host.Slots[i], rig.SlotPath(i), false, nil).Fields {
+			if f.Label == "form" || f.Label == "Form" {
+				faces[r.Host.Slots[i].Name] = f.Face
+			}
+		}
+	}
+	require.NotNil(t, faces["a"])
+	assert.Contains(t, faces["a"].Mind, "never into a USB port")
+	assert.Nil(t, faces["b"], "not told yet")
 }

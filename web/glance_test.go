@@ -270,7 +270,7 @@ func TestTheFirstBench(t *testing.T) {
 	status, _ := c.post("/fernhill")
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = c.get("/")
-	assert.Contains(t, page, "Five rigs.")
+	assert.Contains(t, page, "Six rigs.")
 }
 
 // TestNoPlaceOfTheFileInAMessage: what is refused is said by the names of the fields.

@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"fmt"
 	"io"
 	"slices"
 	"strconv"
@@ -19,6 +20,7 @@ import (
 type madeView struct {
 	Name, Says string
 	Permanent  bool
+	View, Path string // its outline, small: the box it is seen in, and its loops
 	Files      []madeFile
 }
 
@@ -58,6 +60,7 @@ func madeParts(id int64, r *rig.Rig, ref *reference.Tables) ([]madeView, error) 
 	for i := range parts {
 		p := &parts[i]
 		list[i] = madeView{Name: finding.Begin(p.Name), Says: p.Says, Permanent: p.Permanent}
+		list[i].View, list[i].Path = outlined(p.Outline)
 		for _, form := range madeForms {
 			if form.write(p) != nil {
 				list[i].Files = append(
@@ -67,6 +70,23 @@ func madeParts(id int64, r *rig.Rig, ref *reference.Tables) ([]madeView, error) 
 		}
 	}
 	return list, nil
+}
+
+// outlined is an outline as a small picture, y upward; nothing for none.
+func outlined(o *made.Outline) (view, path string) {
+	if o == nil {
+		return "", ""
+	}
+	low, high := o.Bounds()
+	for _, loop := range append([][]made.Point{o.Edge}, o.Loops...) {
+		for i, p := range loop {
+			path += fmt.Sprintf("%c%.1f %.1f", "ML"[min(1, i)], float64(p.X), float64(-p.Y))
+		}
+		if loop != nil {
+			path += "Z"
+		}
+	}
+	return fmt.Sprintf("%.1f %.1f %.1f %.1f", float64(low.X)-1, float64(-high.Y)-1, float64(high.X-low.X)+2, float64(high.Y-low.Y)+2), path
 }
 
 // madeForms are the files a part can be had as; write is nil where it cannot.

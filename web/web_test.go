@@ -45,8 +45,11 @@ func benchWith(t testing.TB, at web.Instruments, hosts ...string) (*web.App, *st
 	return app, s
 }
 
-// plans are how many of the demo's rigs are plans; the one after them is built.
-const plans = 4
+// plans are how many of the demo's rigs are on each bench; the one after them is built.
+const (
+	plans    = 4
+	demoRigs = 6
+)
 
 // keepDemo puts a rig of the demo on the bench.
 func keepDemo(t testing.TB, s *store.Store, i int) {

@@ -38,6 +38,9 @@ func capCandidates(g *given, try func(candidate) bool) {
 // far as free outlets have them.
 func cardCandidates(g *given, try func(candidate) bool) {
 	r := g.rig
+	if rig.Is(r.Card.BuiltIn, true) && !rig.Is(r.Card.Opens, true) {
+		return // it does not leave its box, and no other goes in
+	}
 	room := new(rig.Rig) // of one card after another: a change that is offered keeps its patch alone
 	for _, i := range nearestFirst(g.bins.Cards, &r.Card) {
 		if g.bins.Cards[i].Name == r.Card.Name {

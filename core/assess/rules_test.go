@@ -18,6 +18,19 @@ func through(shell, layers string) string {
 	return all(set("/route/stages/1/shell", shell), set("/route/stages/1/openings", "["+layers+"]"))
 }
 
+// inCase sets the cable's socket into an opening of the host's case.
+func inCase(socket, opening string) string {
+	return all(
+		set("/route/stages/1/panel_socket", `{"opening":"rear plate",`+socket+`}`), set("/host/openings", `[{"name":"rear plate",`+opening+`}]`),
+	)
+}
+
+// angle is the outline of an opening with two legs as wide, 40 mm each.
+func angle(wide string) string {
+	at := func(across, up string) string { return `{"across_mm":` + across + `,"up_mm":` + up + `}` }
+	return "[" + strings.Join([]string{at("0", "0"), at("40", "0"), at("40", wide), at(wide, wide), at(wide, "40"), at("0", "40")}, ",") + "]"
+}
+
 // raised lets the cable out under the lid.
 func raised(thick, by string) string {
 	return all(

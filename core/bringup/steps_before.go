@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"kolvan/core/finding"
+	"kolvan/core/made"
 	"kolvan/core/rig"
 )
 
@@ -250,13 +251,34 @@ func prints(m *maker) {
 					Do: fmt.Sprintf("Print the stand-offs of %s, %v high, and try one on.", v.Name, v.Raised.Value), Place: Table,
 					Tools: []string{"printer"}, Parts: []string{v.Name}, Minutes: [2]float64{40, 150},
 					where:     rig.CoverPath(i) + "/raised_mm",
-					Cautions:  []string{"Where an insert is pressed in hot: iron and insert burn, and stay hot for a minute."},
+					Cautions:  []string{made.HotInserts},
 					RightWhen: "A screw runs through it, and it stands even. There is time to print it once more.",
 				},
 				tags: "print", precedes: "closing",
 			})
 		}
 	}
+	planned, _ := made.For(m.r, m.ref) // what cannot be drawn is said where its files are: at Fit
+	for i := range planned {
+		if p := &planned[i]; p.Planned && p.Solid != nil {
+			m.add(toMake(p))
+		}
+	}
+}
+
+// toMake is the making of a part of the plan: printed, or cut by its outline.
+func toMake(p *made.Part) row {
+	s := Step{
+		ID: "make-" + p.Key, Do: finding.Begin(p.Name) + ": print it, or cut it by its outline, and try it on.", Place: Table,
+		Tools: []string{"printer"}, Minutes: [2]float64{60, 240}, Permanent: p.Permanent,
+		Cautions:  []string{"Glasses on where it is cut or drilled, and no filings near a board."},
+		RightWhen: "It lies flat, its bores meet, and nothing has to be bent. There is time to make it once more.",
+	}
+	if p.Inserts > 0 {
+		s.Tools = append(s.Tools, "soldering iron", fmt.Sprintf("%d brass inserts for M3", p.Inserts))
+		s.Cautions = append(s.Cautions, made.HotInserts)
+	}
+	return row{Step: s, tags: "print", precedes: "route closing"}
 }
 
 func mains(m *maker) {

@@ -479,11 +479,31 @@ func docks(m *maker) {
 	}
 }
 
+// unboxed is the taking of a card out of the box it came in.
+func unboxed(name string) row {
+	return row{
+		Step: Step{
+			ID: "unbox", Do: "Take " + name + " out of its box: cover, its bracket screw, its plugs, then the card.", Place: Table,
+			Tools: []string{crossDriver}, Minutes: [2]float64{10, 25}, where: "/card/box_opens",
+			Cautions: []string{
+				"The box's mains plug out for minutes first. Its supply stays closed, and nothing behind its cover is touched.",
+				"Photograph every plug: the box's maker may have turned one.",
+			},
+			RightWhen: "The card lies on something that does not conduct, and every screw is in a tray.",
+			Undo:      "Put " + name + " back into its box as on the photographs.",
+		},
+		tags: "prepare-card", follows: "off", precedes: "card",
+	}
+}
+
 func card(m *maker) {
 	if rig.Is(m.r.Card.BuiltIn, true) {
 		return
 	}
 	name, place := quoted(m.r.Card.Name, "the card"), Dock
+	if rig.Is(m.r.Card.Opens, true) {
+		m.add(unboxed(name))
+	}
 	if !m.hasDock() {
 		place = Top
 	}

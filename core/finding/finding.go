@@ -195,6 +195,16 @@ func (t Table[S]) Rules() []Rule {
 	return all
 }
 
+// Of is the rule of a name; nil for none of this table.
+func (t Table[S]) Of(name string) *Rule {
+	for i := range t {
+		if t[i].Name == name {
+			return &t[i].Rule
+		}
+	}
+	return nil
+}
+
 // Judge adds what the rules say about the subject.
 func (t Table[S]) Judge(subject S, out *List) {
 	for i := range t {

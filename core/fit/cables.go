@@ -221,6 +221,7 @@ func judgeBend(r *finding.Rule, c *Chamber, out *finding.List) {
 }
 
 func judgeOpening(r *finding.Rule, c *Chamber, out *finding.List) {
+	judgePanel(r, c, out)
 	c.eachCable(func(s cable) {
 		for i := range s.Openings {
 			o := &s.Openings[i]

@@ -7,11 +7,13 @@ import (
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
+	"kolvan/core/units"
 )
 
 // judgeCooler holds a cooler that is put in against the board's mount, the room above it, and
 // the card.
 func judgeCooler(r *finding.Rule, c *Chamber, out *finding.List) {
+	c.judgeModuleCooled(r, out)
 	cooler := &c.rig.Host.Cooler
 	if !rig.Is(cooler.New, true) {
 		return
@@ -54,3 +56,21 @@ func judgeCooler(r *finding.Rule, c *Chamber, out *finding.List) {
 		out.Need(r, "/host/cooler/board_out", "whether the board must come out for its back plate", "Look for an opening behind the board.", "how long it takes")
 	}
 }
+
+// judgeModuleCooled: a card that is a module comes without a cooler more often than not.
+func (c *Chamber) judgeModuleCooled(r *finding.Rule, out *finding.List) {
+	card := &c.rig.Card
+	if !card.Form.Known || card.EdgeForm() == rig.CardSlot {
+		return
+	}
+	name := cmp.Or(card.Name, "the card")
+	switch {
+	case rig.Is(card.Cooled, rig.CooledByNothing):
+		out.Add(r, finding.Blocked, "/card/cooled_by", nil, "Nothing cools %s yet: without a cooler it stops within a minute, or breaks.", name)
+	case !card.Cooled.Known && card.Power.Or(leastCooled) >= leastCooled:
+		out.Need(r, "/card/cooled_by", "what cools "+name, "Look at it: a bare module shows its chips.", "whether it may be started")
+	}
+}
+
+// leastCooled is the power from which on a module wants a cooler, W (P).
+const leastCooled units.Watt = 8

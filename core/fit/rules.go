@@ -143,7 +143,8 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"shell_width_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Exit},
-		Fires:   "a cable's connector shell is larger than an opening it has to pass, straight or at a slant, in any of the layers",
+		Fires: "a cable's connector shell is larger than an opening it has to pass, straight or at a slant, in any of the layers; " +
+			"or a socket that is set into the case is larger than its opening",
 		Example: "The connector of cable, 30 mm by 12 mm, does not pass cover, which is open 32 mm by 10 mm.",
 	}, Judge: judgeOpening},
 	{Rule: finding.Rule{
@@ -278,7 +279,7 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"height_mm": finding.MoreIsWorse},
 		Fires: "a cooler that is put in does not go on the board's mount, is higher than the room there is, or stands over the card's slot " +
-			"(blocked); the board must come out for it (risk)",
+			"(blocked); a card that is a module has nothing that cools it (blocked); the board must come out for it (risk)",
 		Example: "Tower cooler is 70 mm high; there are 60 mm above the board.",
 	}, Judge: judgeCooler},
 }
@@ -400,12 +401,12 @@ func judgeAdapterBracket(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 
 // JudgeAdapter adds what is said of the bracket of an adapter in a card slot: of all
 // that fits, it alone hangs on the route.
-func JudgeAdapter(r *rig.Rig, out *finding.List) {
-	for i := range rules {
-		if rules[i].Name == RuleBracket {
-			judgeAdapterBracket(&rules[i].Rule, r, out)
-		}
-	}
+func JudgeAdapter(r *rig.Rig, out *finding.List) { judgeAdapterBracket(rules.Of(RuleBracket), r, out) }
+
+// JudgeSupplies adds what is said of supplies in the host's bay: of all that fits, it alone
+// hangs on what feeds the card.
+func JudgeSupplies(r *rig.Rig, out *finding.List) {
+	judgeSupply(rules.Of(RuleSupply), &Chamber{rig: r}, out)
 }
 
 // judgeTaller reports a bracket taller than the case while nobody has measured the

@@ -73,3 +73,24 @@ func seenWords(k *rig.Known) string {
 func planned(r *rig.Rig, of string) bool {
 	return of == "" || of == r.Card.Name || slices.ContainsFunc(r.Route.Stages, func(s rig.Stage) bool { return s.Name == of })
 }
+
+// JudgeKnown adds what is said of what was seen before: it hangs on the parts of the route.
+func JudgeKnown(r *rig.Rig, out *finding.List) { judgeKnown(rules.Of(RuleKnown), &Gate{Rig: r}, out) }
+
+// SeenToWork is how often parts of the plan were seen to work on this very host, none of them
+// failing: what somebody else saw, and what was seen on one like it, counts half.
+func SeenToWork(r *rig.Rig) (times float64) {
+	for i := range r.Known {
+		k := &r.Known[i]
+		switch worked, told := k.Works.Get(); {
+		case !told || !planned(r, k.Of):
+		case !worked:
+			return 0
+		case k.Host == "" && rig.Is(k.By, rig.BySelf):
+			times++
+		default:
+			times += 0.5
+		}
+	}
+	return times
+}

@@ -85,6 +85,14 @@ func EachPart(r *rig.Rig, visit func(Part)) {
 			visit(Part{s.Name + ", switch-on board", "switch-on board", &s.Board.Price, at("/supplies", i) + "/switch_board", -1, nil})
 		}
 	}
+	for i := range r.Chamber.Fans {
+		if f := &r.Chamber.Fans[i]; f.Amount.Known {
+			visit(Part{f.Name, f.Name, &f.Price, "/chamber/fans", i, nil})
+		}
+	}
+	if h := &r.Chamber.Stand.Holder; rig.Is(h.Wanted, true) && h.Amount.Known {
+		visit(Part{"holder", "holder", &h.Price, "/chamber/stand/holder", -1, nil})
+	}
 	for i := range r.Leads {
 		l := &r.Leads[i]
 		visit(Part{l.Name, l.Name, &l.Price, "/leads", i, nil})

@@ -73,7 +73,11 @@ func (p *Purchase) describe(r *rig.Rig, where string) {
 	case *rig.Supply:
 		p.kills = killsFeed
 		p.Variant = said(rig.Spoken(v.Kind.Or("")), fact(v.Rating), told(v.TurnOn))
-		p.Stop = "stop unless it switches on with the dock alone, and a meter shows its voltage at the plug, card and host apart"
+		switchedBy := "the dock"
+		if rig.Is(v.TurnOn, rig.TurnOnHost) {
+			switchedBy = "the host's board"
+		}
+		p.Stop = "stop unless it switches on with " + switchedBy + " alone, and a meter shows its voltage at the plug, card and host apart"
 		if v.Kind.Value == rig.Brick {
 			p.Not = "the brick of the same plug and another voltage: read the label of the very one"
 		}

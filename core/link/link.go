@@ -160,7 +160,7 @@ func (p *Plan) bound(slot *rig.Slot) {
 			if parts := s.Needs.Or(rig.SplitNone).Parts(); len(parts) > 1 {
 				most.lanes = min(most.lanes, parts[min(s.Takes.Or(1), len(parts))-1])
 			}
-			if beside := beside(p.rig, s); beside > 1 {
+			if beside := p.rig.Beside(s); beside > 1 {
 				most.lanes = p.sideBySide(slot, most.lanes, beside)
 			}
 		}
@@ -406,16 +406,4 @@ func (p *Plan) own(e *Element) units.Range[units.GigabytePerSecond] {
 		own = own.AtMost(p.tunnelEnds(p.rig.Slot(p.rig.Route.Slot)))
 	}
 	return own
-}
-
-// beside is how many of a stage are used side by side: as it tells itself, else what the route
-// says of its cables and adapters.
-func beside(r *rig.Rig, s *rig.Stage) int {
-	if n, told := s.Parallel.Get(); told {
-		return n
-	}
-	if rig.Is(s.Kind, rig.Cable) || rig.Is(s.Kind, rig.Adapter) {
-		return r.Route.SideBySide.Or(1)
-	}
-	return 1
 }

@@ -453,3 +453,6 @@ func judgeTunnel(r *finding.Rule, p *Plan, out *finding.List) {
 		)
 	}
 }
+
+// Has reports a rule of this package.
+func Has(name string) bool { return rules.Of(name) != nil }

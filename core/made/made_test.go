@@ -31,7 +31,7 @@ func parts(t *testing.T) map[string]made.Part {
 		Name: "cable", Shell: rig.Shell{Width: mm(30), Height: mm(12)}, Openings: []rig.Layer{{Name: "cover & <frame>"}},
 	}}
 	r.Chamber.Covers = []rig.Cover{{Name: "lid", Raised: mm(8)}}
-	r.Chamber.Opening = rig.Opening{Wide: mm(40), High: mm(90)}
+	r.Chamber.Opening = rig.Opening{Hole: rig.Hole{Wide: mm(40), High: mm(90)}}
 	r.Chamber.Stand = rig.Stand{
 		Base: mm(60), Height: mm(150), Edge: mm(70), Lifted: mm(25), Mass: rig.Of[units.Gram](4000),
 		Pull: rig.Of[units.Newton](3), PullAt: mm(100),
@@ -269,4 +269,114 @@ func TestCutLiesInItsCover(t *testing.T) {
 	p = only()
 	assert.Contains(t, p.Says, "No place in lid is clear")
 	assert.Nil(t, p.Outline.Edge, "the bare opening is still there to cut by")
+}
+
+// inCase is a rig with a socket of 20 by 10, its screws 30 apart, set into an opening.
+func inCase(o rig.CaseOpening, s rig.PanelSocket) *rig.Rig {
+	r := rig.New("made")
+	o.Name, s.In, s.Wide, s.High = "rear plate", "rear plate", mm(20), mm(10)
+	r.Host.Openings = []rig.CaseOpening{o}
+	r.Route.Stages = []rig.Stage{{Name: "short cable", Panel: s}}
+	return r
+}
+
+func only(t *testing.T, r *rig.Rig) made.Part {
+	list, err := made.For(r, coretest.Tables(t))
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	if list[0].Solid != nil {
+		require.NoError(t, list[0].Solid.Fault())
+	}
+	return list[0]
+}
+
+func corners(at ...[2]float64) (list []rig.OutlinePoint) {
+	for _, p := range at {
+		list = append(list, rig.OutlinePoint{Across: mm(p[0]), Up: mm(p[1])})
+	}
+	return list
+}
+
+// TestPlatesForSockets: a plate covers its opening, holds the socket by its screws where it has
+// some, and is screwed where what was there was, else in its corners.
+func TestPlatesForSockets(t *testing.T) {
+	disc := func(bore float64) float64 { return 32 / 2 * math.Sin(2*math.Pi/32) * bore * bore / 4 }
+	cut := 20.6 * 10.6
+	opening := rig.Hole{Wide: mm(24), High: mm(12)}
+	p := only(t, inCase(rig.CaseOpening{Hole: opening, Holes: mm(40)}, rig.PanelSocket{Holes: mm(30), Thread: rig.Of(rig.Thread("M2.5"))}))
+	assert.InEpsilon(t, 3*(2*23.4*32-cut-2*disc(2.9)-2*disc(3.4)), p.Solid.Volume(), 1e-9)
+	assert.False(t, p.Permanent)
+	p = only(t, inCase(rig.CaseOpening{Hole: opening}, rig.PanelSocket{}))
+	assert.InEpsilon(t, 3*(44*32-cut-4*disc(3.4)), p.Solid.Volume(), 1e-9)
+	assert.Contains(t, p.Says, "clamp or glue")
+	assert.True(t, p.Permanent, "four holes are drilled")
+	upright := rig.Hole{Wide: mm(12), High: mm(24)}
+	p = only(t, inCase(rig.CaseOpening{Hole: upright}, rig.PanelSocket{Holes: mm(30)}))
+	low, high := p.Outline.Bounds()
+	assert.InDelta(t, 36, float64(high.Y-low.Y)-2*3.4, 10, "turned, with its screws above and below")
+	legs := rig.Hole{Outline: corners([2]float64{0, 0}, [2]float64{0, 40}, [2]float64{12, 40}, [2]float64{12, 12}, [2]float64{40, 12}, [2]float64{40, 0})}
+	p = only(t, inCase(rig.CaseOpening{Hole: legs}, rig.PanelSocket{}))
+	assert.InEpsilon(t, 3*(60*60-cut-4*disc(3.4)), p.Solid.Volume(), 1e-9, "told clockwise")
+	assert.Nil(t, only(t, inCase(rig.CaseOpening{Hole: opening, Holes: mm(24)}, rig.PanelSocket{Holes: mm(24)})).Solid, "screws that meet")
+	list, err := made.For(inCase(rig.CaseOpening{Hole: rig.Hole{Wide: mm(19), High: mm(40)}}, rig.PanelSocket{}), coretest.Tables(t))
+	require.NoError(t, err)
+	assert.Len(t, list, 1, "20 by 10 goes in upright")
+	list, err = made.For(inCase(rig.CaseOpening{Hole: rig.Hole{Wide: mm(19), High: mm(19)}}, rig.PanelSocket{}), coretest.Tables(t))
+	require.NoError(t, err)
+	assert.Empty(t, list, "it does not go in")
+}
+
+// TestBracketOfAnyOutline: the window keeps its distance from an opening of its maker's own shape.
+func TestBracketOfAnyOutline(t *testing.T) {
+	of := func(at ...[2]float64) *rig.Rig {
+		r := rig.New("made")
+		r.Chamber.Opening.Outline = corners(at...)
+		return r
+	}
+	p := only(t, of([2]float64{0, 0}, [2]float64{40, 0}, [2]float64{40, 20}, [2]float64{20, 20}, [2]float64{20, 40}, [2]float64{0, 40}))
+	window := p.Outline.Loops[1]
+	assert.Equal(t, []made.Point{{X: -16, Y: -16}, {X: 16, Y: -16}, {X: 16, Y: -4}, {X: -4, Y: -4}, {X: -4, Y: 16}, {X: -16, Y: 16}}, window)
+	for _, none := range []*rig.Rig{
+		of([2]float64{0, 0}, [2]float64{40, 0}, [2]float64{40, 9}, [2]float64{0, 9}),   // too low for a window
+		of([2]float64{0, 0}, [2]float64{40, 40}, [2]float64{40, 0}, [2]float64{0, 40}), // its sides cross
+		of([2]float64{0, 0}, [2]float64{60, 0}, [2]float64{30, 0}, [2]float64{30, 40}), // it turns back on itself
+	} {
+		list, err := made.For(none, coretest.Tables(t))
+		require.NoError(t, err)
+		assert.Empty(t, list)
+	}
+}
+
+// TestHolderForAll: one plate under dock and supply, and an upright for the card's bracket; what
+// is missing is asked for by its name.
+func TestHolderForAll(t *testing.T) {
+	r := rig.New("made")
+	r.Chamber.Stand.Holder.Wanted = rig.Of(true)
+	r.Route.Stages = []rig.Stage{{Name: "dock"}}
+	r.Supplies = []rig.Supply{{Name: "brick of the host"}, {Name: "supply", Kind: rig.Of(rig.SupplyKind("sfx"))}}
+	r.Host.Supply = "brick of the host"
+	foot := &r.Route.Stages[0].Foot
+	for _, missing := range []struct {
+		says string
+		tell func()
+	}{
+		{"length and width of the board of dock", func() { foot.Length, foot.Width = mm(100), mm(70) }},
+		{"how far apart the holes of dock", func() { foot.Along, foot.Across = mm(90), mm(60) }},
+		{"the depth of supply", func() { r.Supplies[1].Depth = mm(130) }},
+	} {
+		assert.Contains(t, only(t, r).Says, missing.says)
+		missing.tell()
+	}
+	p := only(t, r)
+	require.NotNil(t, p.Solid)
+	assert.Equal(t, 4, p.Inserts)
+	low, high := p.Outline.Bounds()
+	assert.InDelta(t, 10+70+15+125+4+10, float64(high.Y-low.Y), 1e-9, "dock, supply, straps and rims")
+	r.Card.Bracket.Height = rig.Of(rig.FullHeight)
+	list, err := made.For(r, coretest.Tables(t))
+	require.NoError(t, err)
+	require.Len(t, list, 2)
+	assert.InEpsilon(t, (120-14+8)*(25*25-32/2*math.Sin(2*math.Pi/32)*4), list[1].Solid.Volume(), 1e-2)
+	foot.Along = mm(140)
+	assert.Contains(t, only(t, func() *rig.Rig { c := *r; c.Card = rig.Card{}; return &c }()).Says, "cannot lie beyond its board")
 }

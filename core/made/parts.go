@@ -1,6 +1,7 @@
 package made
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 
@@ -18,7 +19,13 @@ type Part struct {
 	Permanent bool
 	Outline   *Outline
 	Solid     *Solid
+	Planned   bool // the plan has it, rather than that it could be made
+	Inserts   int  // of brass, pressed in hot, for M3
 }
+
+// HotInserts are the words on pressing in inserts.
+const HotInserts = "Inserts are pressed in with an iron at 220 to 250 °C (P): iron, insert and plastic burn, and stay hot for a minute. Into a vise or " +
+	"flat on the table, never in the hand; air the room; let it cool before the iron is taken away."
 
 // What parts are made with, mm (P).
 const (
@@ -36,19 +43,20 @@ const (
 // steady is the tip angle a foot is made for, five degrees over what is warned of.
 const steady = 5
 
-// For lists what could be made for a rig, as far as its facts tell.
+// For lists what could be made for a rig, as far as its facts tell. An error joins those of
+// parts that could not be drawn; the others are there all the same.
 func For(r *rig.Rig, ref *reference.Tables) ([]Part, error) {
 	parts := append(templates(r), standOffs(r)...)
-	for _, build := range []func(*rig.Rig, *reference.Tables) (*Part, error){bracketOf, footOf, cradleOf, propOf} {
+	parts = append(parts, panelPlates(r)...)
+	var faults []error
+	for _, build := range []func(*rig.Rig, *reference.Tables) (*Part, error){bracketOf, footOf, cradleOf, propOf, holderOf, uprightOf} {
 		part, err := build(r, ref)
-		if err != nil {
-			return nil, err
-		}
+		faults = append(faults, err)
 		if part != nil {
 			parts = append(parts, *part)
 		}
 	}
-	return parts, nil
+	return parts, errors.Join(faults...)
 }
 
 // templates are the openings that the shells of cables have to pass and do not yet.
@@ -96,11 +104,7 @@ func (p *Part) placeIn(r *rig.Rig, s *rig.Stage, layer string) {
 		p.Says = fmt.Sprintf("No place in %s is clear of its rim and of what stands behind it. ", layer) + p.Says
 		return
 	}
-	loop := Rectangle(cut.Wide, cut.High)
-	for k := range loop {
-		loop[k] = Point{loop[k].X + cut.X, loop[k].Y + cut.Y}
-	}
-	p.Outline.Loops = [][]Point{loop}
+	p.Outline.Loops = [][]Point{moved(Rectangle(cut.Wide, cut.High), Point{cut.X, cut.Y})}
 	p.Outline.Edge = []Point{{0, 0}, {cut.Size[0], 0}, {cut.Size[0], cut.Size[1]}, {0, cut.Size[1]}}
 	p.Says = fmt.Sprintf(
 		"Its middle is %v along %s and %v along %s from the cover's corner nearest the origin: clear of the rim and of what stands behind. ",

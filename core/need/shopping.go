@@ -72,7 +72,11 @@ func toBeHad(r *rig.Rig, at string) bool {
 	if err != nil {
 		return false
 	}
-	price, priced := part.FieldByName("Price").Interface().(rig.Price)
+	field := part.FieldByName("Price")
+	if !field.IsValid() {
+		return false // a part of a part: it comes with it
+	}
+	price, priced := field.Interface().(rig.Price)
 	return priced && !rig.Is(price.Owned, true)
 }
 

@@ -384,7 +384,7 @@ func (n *Network) beside(v33 Watts) Watts {
 
 // hostDraw is the host's own load and, in one of its own slots, the card's.
 func (n *Network) hostDraw() flow {
-	f := flow{host: n.Host.Plus(n.throughSlot())}
+	f := flow{host: n.Host.Plus(n.throughSlot())}.plus(n.fromBoard())
 	if n.Slot.Stage == 0 && n.v33ByEdge() {
 		f.v33 = n.Slot.At3V3
 	}
@@ -397,6 +397,42 @@ func (n *Network) hostDraw() flow {
 		}
 	}
 	return f
+}
+
+// fromBoard is what flows out of the plugs of the host's board, with what making it costs where
+// the host is fed at another voltage.
+func (n *Network) fromBoard() flow {
+	if len(n.rig.Host.Outlets) == 0 {
+		return flow{}
+	}
+	f := n.drawnFrom(port{theHost, 0, -1})
+	f.slot, f.v33 = f.slot.Plus(n.beside(f.v33)), Watts{}
+	lost := n.live(&f).Times(n.loss())
+	for _, in := range n.rig.Host.Inlets {
+		switch v, told := in.Voltage.Get(); {
+		case !told:
+			lost.Low = 0
+		case same(v, twelve):
+			return f
+		}
+	}
+	if len(n.rig.Host.Inlets) == 0 {
+		lost.Low = 0
+	}
+	f.host = f.host.Plus(lost)
+	return f
+}
+
+// feedsFrom reports that something hangs on the plugs of the host's board.
+func (n *Network) feedsFrom() bool {
+	for i := range n.Leads {
+		for j := range n.Leads[i].From {
+			if n.Leads[i].From[j].port.kind == theHost {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // throughSlot is what the stages before the card's slot take for themselves that have no
@@ -516,7 +552,7 @@ func (n *Network) hostOnly(i int) bool {
 			return false
 		}
 	}
-	return n.Slot.Stage >= 0
+	return n.Slot.Stage >= 0 && !n.feedsFrom()
 }
 
 // reaches reports a lead with an end at that part.

@@ -89,8 +89,14 @@ func (n *Network) pieceDrop(lead int) (fall Volts, gauged bool) {
 	return Volts{Low: volts(amps.Low, 0), High: volts(amps.High, wire(adapterGauge))}, false
 }
 
+// hostMakesItsOwn reports a host that is fed at another voltage than it gives: what was lost
+// before it is made good.
+func (n *Network) hostMakesItsOwn() bool {
+	return slices.ContainsFunc(n.rig.Host.Inlets, func(in rig.Inlet) bool { return isOther(in.Voltage.Value) })
+}
+
 // dropAbove is what is lost before the source end of a lead: on the lead that it hangs on, or
-// on the one that loses least of those that feed the dock it comes from.
+// on the one that loses least of those that feed the dock, or the host, it comes from.
 func (n *Network) dropAbove(lead, depth int) (least Volts, ungauged int) {
 	if len(n.Leads[lead].From) != 1 {
 		return Volts{}, -1
@@ -100,12 +106,12 @@ func (n *Network) dropAbove(lead, depth int) (least Volts, ungauged int) {
 		return n.drop(up.part, depth+1)
 	}
 	ungauged = -1
-	if up.kind != aStage {
+	if up.kind != aStage && (up.kind != theHost || n.hostMakesItsOwn()) {
 		return Volts{}, ungauged
 	}
 	first := true
 	n.eachLoad(func(feeds int, e *EndLoad) {
-		if e.port.kind != aStage || e.port.part != up.part {
+		if e.port.kind != up.kind || e.port.part != up.part {
 			return
 		}
 		if fall, open := n.drop(feeds, depth+1); first || fall.Low < least.Low {

@@ -183,6 +183,25 @@ func (n *Network) behind(e *EndLoad) (t net) {
 	case aStage:
 		s := n.stage(e.port.part)
 		t = net{live: s.live, fed: s.fed}
+	case theHost:
+		t = n.throughHost()
+	}
+	return t
+}
+
+// throughHost is what a plug of the host's board gives: what feeds the host is behind it. A host
+// is fed by something, whatever is told of it.
+func (n *Network) throughHost() net {
+	t := net{fed: true}
+	if n.hostSupply >= 0 {
+		t.live = bit(n.hostSupply)
+	}
+	for i := range n.Leads {
+		for j := range n.Leads[i].To {
+			if e := &n.Leads[i].To[j]; e.port.kind == theHost && e.Fit != NoEntry {
+				t.live |= e.kept(n.trace(i)).live
+			}
+		}
 	}
 	return t
 }
@@ -352,6 +371,15 @@ func (n *Network) endVoltage(e *EndLoad, depth int) voltage {
 			}
 		}
 		return voltage{twelve, 0}
+	case theHost:
+		if e.port.at >= 0 {
+			if v := &n.rig.Host.Outlets[e.port.at].Voltage; v.Known {
+				return voltageOf(v)
+			}
+		}
+		if fixed(e.socketRow) {
+			return voltage{twelve, 0}
+		}
 	}
 	return voltage{}
 }

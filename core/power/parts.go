@@ -109,6 +109,8 @@ func (n *Network) source(end *rig.LeadEnd) port {
 		p.at = outletAt(n.rig.Supplies[p.part].Outlets, end.At)
 	case aStage:
 		p.at = outletAt(n.rig.Route.Stages[p.part].Outlets, end.At)
+	case theHost:
+		p.at = outletAt(n.rig.Host.Outlets, end.At)
 	case aLead:
 		for j, free := range n.rig.Leads[p.part].To {
 			if free.Part == "" && free.At == end.At {
@@ -170,6 +172,8 @@ func (n *Network) outletSocket(p port) socket {
 		return outletOf(&n.rig.Supplies[p.part].Outlets[p.at])
 	case aStage:
 		return outletOf(&n.rig.Route.Stages[p.part].Outlets[p.at])
+	case theHost:
+		return outletOf(&n.rig.Host.Outlets[p.at])
 	case aLead:
 		free := &n.rig.Leads[p.part].To[p.at]
 		return socket{

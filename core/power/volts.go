@@ -199,6 +199,8 @@ func (n *Network) voltsFact(lead int) (where, of string) {
 					return n.pathOf(e.port, "outlets") + "/voltage_v", s.Name
 				}
 				return rig.SupplyPath(e.port.part) + "/rails", s.Name
+			case e.port.kind == theHost && e.port.at >= 0:
+				return n.pathOf(e.port, "outlets") + "/voltage_v", "the host's " + n.rig.Host.Outlets[e.port.at].Name
 			case e.port.kind == aLead:
 				next = e.port.part
 			}

@@ -65,6 +65,7 @@ type FormRow struct {
 	Gen   int       `json:"generation"`
 	Joint string    `json:"joint"`      // whose loss its mated pair has, where it has no row of its own
 	Looks string    `json:"looks_like"` // what its plug enters and must never
+	Mind  string    `json:"mind"`       // what is to be minded of it
 	Origin
 }
 
@@ -99,6 +100,23 @@ func (t *Tables) BoardPlug(kind string) *BoardPlug {
 		}
 	}
 	return nil
+}
+
+// SupplyForm is how wide a supply of a form is, lying on its largest side.
+type SupplyForm struct {
+	Kind  rig.SupplyKind   `json:"kind"`
+	Width units.Millimetre `json:"width_mm"`
+	Origin
+}
+
+// SupplyWidth is the width of a supply of a form; 0 where no standard says.
+func (t *Tables) SupplyWidth(kind rig.SupplyKind) units.Millimetre {
+	for i := range t.SupplyForms {
+		if t.SupplyForms[i].Kind == kind {
+			return t.SupplyForms[i].Width
+		}
+	}
+	return 0
 }
 
 // Cap is the speed of a card whose power is capped to a share of its own.
@@ -248,6 +266,7 @@ type Tables struct {
 	Caps        []Cap // the highest first
 	Uses        []Use // the first is a use that nobody told the sort of
 	BoardPlugs  []BoardPlug
+	SupplyForms []SupplyForm
 	Efficiency  []Efficiency
 	Planning    []Planning
 	Times       []Time
@@ -334,7 +353,8 @@ func Load() (*Tables, error) {
 	for name, into := range map[string]any{
 		"generations": &t.Generations, "tunnels": &t.Tunnels, "connectors": &t.Connectors,
 		"matings": &t.Matings, "slots": &t.Slots, "forms": &t.Forms, "planning": &t.Planning,
-		"wires": &t.Wires, "spikes": &t.Spikes, "caps": &t.Caps, "uses": &t.Uses, "board_plugs": &t.BoardPlugs, "efficiency": &t.Efficiency, "times": &t.Times,
+		"wires": &t.Wires, "spikes": &t.Spikes, "caps": &t.Caps, "uses": &t.Uses, "board_plugs": &t.BoardPlugs,
+		"supply_forms": &t.SupplyForms, "efficiency": &t.Efficiency, "times": &t.Times,
 		"lines": &t.Lines, "joints": &t.Joints, "penalties": &t.Penalties,
 	} {
 		raw, err := data.ReadFile("data/" + name + ".json")

@@ -41,6 +41,9 @@ func TestEveryRowHasItsTrustAndSource(t *testing.T) {
 		origins = append(origins, r.Origin)
 		assert.NotEmpty(t, r.Name)
 	}
+	for _, r := range ref.SupplyForms {
+		origins = append(origins, r.Origin)
+	}
 	for _, o := range origins {
 		assert.Contains(t, []Trust{"S", "T", "P"}, o.Trust)
 		assert.NotEmpty(t, o.Source)

@@ -23,6 +23,8 @@ type Card struct {
 	SlotShare Fact[units.Watt]       `json:"slot_w,omitzero" is:"0..600" name:"measured at the slot" doc:"What it was measured to take through the slot."`
 	Altered   Fact[bool]             `json:"altered,omitzero" name:"raised or altered" doc:"Its limits were raised, or parts changed."`
 	BuiltIn   Fact[bool]             `json:"built_in,omitzero" else:"no" name:"built into a box" doc:"It came in a box, fed and fitted by the box's maker."`
+	Opens     Fact[bool]             `json:"box_opens,omitzero" else:"taken as no" name:"its box can be opened" when:"built_in=yes" doc:"By screws and no seal: another card may go into it. A card that was taken out of its box is not built in any more."`
+	Cooled    Fact[CooledBy]         `json:"cooled_by,omitzero" name:"what cools it" when:"form=mxm|m2|mini-pcie" doc:"Of a card that is a module: a cooler of its own, the host's, or nothing yet."`
 	Window    Fact[units.Gibibyte]   `json:"window_gib,omitzero" is:"0..4096" else:"a quarter of a GiB, or as large as its memory" name:"memory window" doc:"The window it wants the host to open for its memory."`
 	Starts    Fact[[]StartMode]      `json:"start_modes,omitzero" name:"its firmware starts in" doc:"The modes its own firmware has."`
 	Drivers   []Driver               `json:"drivers,omitzero" name:"its drivers" doc:"Drivers that are there, or tried, each with its version."`

@@ -33,6 +33,7 @@ type Fan struct {
 	At    string                        `json:"header,omitzero" name:"on header" when:"fed_by=header" doc:"The header of the board it hangs on, by its name."`
 	Held  Held                          `json:"held,omitzero" name:"how it is held" doc:"Where not all its screws hold it."`
 	Holes Fact[units.Millimetre]        `json:"holes_apart_mm,omitzero" is:"20..200" name:"holes in the case, apart" measure:"fan-holes" doc:"From middle to middle along one edge, in the case."`
+	Price
 }
 
 // Held is how a part is held that is not screwed down as it was made to be.
@@ -59,7 +60,14 @@ type Stand struct {
 	Pull   Fact[units.Newton]     `json:"pull_n,omitzero" is:"0..200" else:"none" name:"pull of its cables" doc:"Sideways, toward the edge it would tip about."`
 	PullAt Fact[units.Millimetre] `json:"pull_at_mm,omitzero" is:"0..2000" name:"height of that pull" measure:"stand-pull" doc:"Above the base."`
 	Edge   Fact[units.Millimetre] `json:"on_edge_mm,omitzero" is:"10..400" else:"it lies" name:"run on its side, thickness" measure:"stand-edge" doc:"Of a host that stands on its narrow side: for a cradle that is made."`
+	Holder Holder                 `json:"holder,omitzero" name:"holder for all of it" doc:"One holder for dock, supply and card, made at home."`
 	Lifted Fact[units.Millimetre] `json:"lifted_mm,omitzero" is:"0..200" else:"none" name:"room wanted beneath" measure:"stand-lifted" doc:"For a cable that leaves there, or for a fan: a cradle or props hold it up."`
+}
+
+// Holder is one holder for dock, supply and card. Its price counts where it is told.
+type Holder struct {
+	Wanted Fact[bool] `json:"wanted,omitzero" else:"no" name:"one holder for dock, supply and card" doc:"It is made at home, and carried as one piece."`
+	Price
 }
 
 // Place is a point of the chamber.
@@ -81,8 +89,28 @@ type Opening struct {
 	Height Fact[Height] `json:"height,omitzero" name:"bracket it takes" doc:"The bracket it takes; none for no opening."`
 	Slots  Fact[int]    `json:"slots,omitzero" is:"0..8" name:"slots free for it" doc:"Slots in the row that are free for it."`
 	// Measured, where no stock bracket matches: for one that is made.
-	Wide Fact[units.Millimetre] `json:"width_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, width" measure:"opening-width" doc:"Of the hole itself, for a bracket that is made."`
-	High Fact[units.Millimetre] `json:"height_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, height" measure:"opening-height" doc:"Of the hole itself, for a bracket that is made."`
+	Hole
+}
+
+// Hole is a hole in a case, as measured: its width and height, and its outline where it is no
+// rectangle.
+type Hole struct {
+	Wide    Fact[units.Millimetre] `json:"width_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, width" measure:"opening-width" doc:"Of the hole itself, at its widest, for a bracket or plate that is made."`
+	High    Fact[units.Millimetre] `json:"height_mm,omitzero" is:"5..300" else:"as its bracket" name:"opening, height" measure:"opening-height" doc:"Of the hole itself, at its highest, for a bracket or plate that is made."`
+	Outline []OutlinePoint         `json:"outline,omitzero" else:"a rectangle" name:"corners of its outline" doc:"For a hole of its maker's own shape: its corners in order round it, seen from outside."`
+}
+
+// OutlinePoint is a corner of a hole, seen from outside.
+type OutlinePoint struct {
+	Across Fact[units.Millimetre] `json:"across_mm,omitzero" is:"0..300" name:"across" measure:"opening-width" doc:"From the hole's left edge."`
+	Up     Fact[units.Millimetre] `json:"up_mm,omitzero" is:"0..300" name:"up" measure:"opening-height" doc:"From the hole's lower edge."`
+}
+
+// CaseOpening is an opening of the host's case that a socket could be set in.
+type CaseOpening struct {
+	Name string `json:"name" name:"name" doc:"A blind plate, a knock-out, an unused cut-out: as one would point at it."`
+	Hole
+	Holes Fact[units.Millimetre] `json:"holes_apart_mm,omitzero" is:"5..300" else:"it has none" name:"its screw holes, apart" measure:"opening-holes" doc:"Of the screws that held what was in it: from middle to middle, across."`
 }
 
 // Thing is a box in the chamber.

@@ -123,6 +123,8 @@ type (
 	Thread string
 	// Surroundings is where a case stands.
 	Surroundings string
+	// CooledBy is what cools a card that is a module.
+	CooledBy string
 	// Intake is the side a card's fans draw from.
 	Intake string
 	// Axes names the axes of the chamber along which the card's length, height
@@ -261,6 +263,7 @@ const (
 	SplitNone        SplitKind  = "none"
 	BySelf           SeenBy     = "oneself"
 	StandardPlug     BoardKind  = "standard-24"
+	CooledByNothing  CooledBy   = "nothing"
 	FedByHeader      PartFeed   = "header"
 	FedByNothing     PartFeed   = "none"
 	HeldByScrews     HeldBy     = "screws"

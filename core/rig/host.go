@@ -25,12 +25,14 @@ type Host struct {
 	Idle     Fact[units.Watt]       `json:"idle_w,omitzero" is:"0..5000" name:"draw with nothing to do" doc:"At its own inlet, without the card."`
 	Noise    Fact[float64]          `json:"noise_db,omitzero" is:"0..150" else:"20 to 45 dB" name:"noise under load" doc:"At the seat, dB, without the card."`
 	Inlets   []Inlet                `json:"inlets,omitzero" name:"power sockets" doc:"Each with its voltage. Left out: not looked at."`
+	Outlets  []Outlet               `json:"outlets,omitzero" name:"plugs of its board that give power" doc:"Headers and plugs that could feed a dock or a fan, each with its voltage and what it gives. Left out: not looked at."`
 	Bay      Fact[SupplyKind]       `json:"supply_bay,omitzero" name:"supply bay takes" doc:"The form of supply its bay is made for."`
 	BayDepth Fact[units.Millimetre] `json:"supply_bay_depth_mm,omitzero" is:"0..500" when:"supply_bay=atx|sfx|sfx-l|tfx|flex|proprietary" name:"supply bay is deep" measure:"along-x" doc:"How deep a supply goes into its bay, with the room its plugs want."`
 	Supply   string                 `json:"supply,omitzero" name:"own supply" doc:"The supply that feeds the host through leads of its own: a sealed brick, the built-in supply."`
 	Drives   []Drive                `json:"drives,omitzero" name:"drives" doc:"Disks and modules that hold data."`
 	Networks []Network              `json:"networks,omitzero" name:"networks" doc:"Ways onto the network."`
 	Screens  []ScreenSocket         `json:"screens,omitzero" name:"video outputs" doc:"Sockets for a screen."`
+	Openings []CaseOpening          `json:"openings,omitzero" name:"openings of its case" doc:"Where a socket could be set in: blind plates, knock-outs, unused cut-outs. Left out: not looked at."`
 	Slots    []Slot                 `json:"slots,omitzero" name:"slots" doc:"Every slot a card or module could use."`
 	Price
 }

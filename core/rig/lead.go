@@ -37,7 +37,7 @@ type Pin struct {
 
 // LeadEnd is one end of a lead: what it is plugged into, and its own connector.
 type LeadEnd struct {
-	Part      string           `json:"part,omitzero" name:"plugged into" doc:"A supply, a stage or another lead at the source; the card, the host, a stage or a converter board at the load. Empty: it hangs free."`
+	Part      string           `json:"part,omitzero" name:"plugged into" doc:"A supply, a stage, the host or another lead at the source; the card, the host, a stage or a converter board at the load. Empty: it hangs free."`
 	At        string           `json:"at,omitzero" name:"there, into" doc:"The outlet, inlet or plug; for a free end its own name."`
 	Connector Fact[Connector]  `json:"connector,omitzero" else:"what it is plugged into" sold:"by" name:"connector on the lead" doc:"The connector on the lead."`
 	Current   Fact[units.Amp]  `json:"current_a,omitzero" is:"0..200" sold:"up 1..60" name:"states" doc:"What its own plug states."`

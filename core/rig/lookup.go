@@ -25,6 +25,23 @@ func (r *Rig) Slot(name string) *Slot {
 	return byName(r.Host.Slots, func(s *Slot) bool { return s.Name == name })
 }
 
+// Beside is how many of a stage are used side by side: as it tells itself, else what the route
+// says of its cables and adapters.
+func (r *Rig) Beside(s *Stage) int {
+	if n, told := s.Parallel.Get(); told {
+		return n
+	}
+	if Is(s.Kind, Cable) || Is(s.Kind, Adapter) {
+		return r.Route.SideBySide.Or(1)
+	}
+	return 1
+}
+
+// CaseOpening returns the opening of the host's case of that name, or nil.
+func (r *Rig) CaseOpening(name string) *CaseOpening {
+	return byName(r.Host.Openings, func(o *CaseOpening) bool { return o.Name == name })
+}
+
 // Drive returns the drive of that name, or nil.
 func (r *Rig) Drive(name string) *Drive {
 	return byName(r.Host.Drives, func(d *Drive) bool { return d.Name == name })
@@ -163,6 +180,7 @@ var (
 	thingPaths  = pathsOf("/chamber/things/")
 	coverPaths  = pathsOf("/chamber/covers/")
 	fanPaths    = pathsOf("/chamber/fans/")
+	holePaths   = pathsOf("/host/openings/")
 )
 
 // StagePath is the JSON Pointer of a stage of the route.
@@ -185,6 +203,9 @@ func CoverPath(i int) string { return coverPaths.at(i) }
 
 // FanPath is the JSON Pointer of a fan of the case.
 func FanPath(i int) string { return fanPaths.at(i) }
+
+// OpeningPath is the JSON Pointer of an opening of the host's case.
+func OpeningPath(i int) string { return holePaths.at(i) }
 
 // OfCard reports a run or a reading that was made with the rig's own card.
 func (r *Rig) OfCard(name string) bool { return name == "" || name == r.Card.Name }

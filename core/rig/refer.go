@@ -18,6 +18,7 @@ const (
 	inletSpace    = "inlet"
 	railSpace     = "rail"
 	coverSpace    = "cover"
+	openingSpace  = "opening"
 )
 
 // eachReference visits every reference of the rig with the space it points into.
@@ -25,6 +26,7 @@ func eachReference(r *Rig, visit func(in space, ref *string)) {
 	visit(space{powerSpace, ""}, &r.Host.Supply)
 	for i := range r.Route.Stages {
 		visit(space{powerSpace, ""}, &r.Route.Stages[i].Supply)
+		visit(space{openingSpace, ""}, &r.Route.Stages[i].Panel.In)
 	}
 	visit(space{slotSpace, ""}, &r.Route.Slot)
 	for i := range r.Host.Slots {
@@ -103,6 +105,8 @@ func spaceOf(r *Rig, pointer string) (space, string, bool) {
 		return space{powerSpace, ""}, v.Name, true
 	case *Cover:
 		return space{coverSpace, ""}, v.Name, true
+	case *CaseOpening:
+		return space{openingSpace, ""}, v.Name, true
 	case *CardPlug:
 		return space{inletSpace, CardPart}, v.Name, true
 	case *Inlet:
@@ -191,6 +195,10 @@ func Options(r *Rig, pointer string) []string {
 		return names(r.Host.Slots, func(s *Slot) string { return s.Name })
 	case "occupant":
 		return occupantOptions(r, tokens[0] == "host")
+	case "opening":
+		if tokens[0] == "route" {
+			return names(r.Host.Openings, func(o *CaseOpening) string { return o.Name })
+		}
 	case "on":
 		return names(r.Host.Drives, func(d *Drive) string { return d.Name })
 	case "rail":
@@ -241,7 +249,11 @@ func endOptions(r *Rig, tokens []string, end *LeadEnd) []string {
 	if i, err := strconv.Atoi(self); err == nil && i < len(leads) {
 		leads = slices.Delete(leads, i, i+1)
 	}
-	return append(append(names(r.Supplies, func(s *Supply) string { return s.Name }), stages...), leads...)
+	sources := append(append(names(r.Supplies, func(s *Supply) string { return s.Name }), stages...), leads...)
+	if len(r.Host.Outlets) > 0 {
+		sources = append(sources, HostPart)
+	}
+	return sources
 }
 
 // partNames are the parts of a rig that a line of the ledger may be of.

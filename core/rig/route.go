@@ -119,6 +119,8 @@ type Stage struct {
 	MayCut    Fact[bool]             `json:"may_be_cut,omitzero" else:"no" name:"may be shortened" when:"kind=adapter|cable" doc:"Its maker lets the module be cut at a mark."`
 	Bracket   Fact[Height]           `json:"bracket,omitzero" else:"none" sold:"by" name:"bracket fitted" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
 	Spare     Fact[Height]           `json:"bracket_spare,omitzero" else:"none" name:"second bracket in the box" when:"kind=adapter" doc:"Of an adapter that sits in a card slot."`
+	Panel     PanelSocket            `json:"panel_socket,omitzero" name:"its socket, set in the case" when:"kind=adapter|cable" doc:"A socket that is screwed into an opening of the host's case."`
+	Foot      Footprint              `json:"footprint,omitzero" name:"its board, from above" when:"kind=dock|riser" doc:"For a holder that is made."`
 	MadeFor   Fact[[]string]         `json:"made_for,omitzero" name:"made for" doc:"The hosts it was made for, where it fits no other."`
 	Worked    Fact[bool]             `json:"worked_elsewhere,omitzero" else:"not known" name:"worked in another rig" doc:"It was seen to work there, which lowers its suspicion."`
 	Plug      Joint                  `json:"plug,omitzero" name:"plug" doc:"The end toward the host."`
@@ -135,6 +137,23 @@ type Stage struct {
 	Lamp      Fact[bool]             `json:"lamp,omitzero" else:"yes" name:"has a lamp" when:"kind=dock" doc:"One that tells that it has power."`
 	Holds     Fact[bool]             `json:"holds_reset,omitzero" else:"yes" name:"holds the card in reset" when:"kind=dock|riser" doc:"Until its own 12 V is good."`
 	Price
+}
+
+// PanelSocket is a socket on a lead of its own that is set into the host's case.
+type PanelSocket struct {
+	In     string                 `json:"opening,omitzero" name:"set in the opening" doc:"An opening of the host's case, by its name."`
+	Wide   Fact[units.Millimetre] `json:"width_mm,omitzero" is:"2..120" name:"socket, width" measure:"shell-width" doc:"Of the body that passes the opening."`
+	High   Fact[units.Millimetre] `json:"height_mm,omitzero" is:"2..120" name:"socket, height" measure:"shell-height" doc:"Of the body that passes the opening."`
+	Holes  Fact[units.Millimetre] `json:"holes_apart_mm,omitzero" is:"5..200" else:"it is clamped" name:"its screws, apart" measure:"opening-holes" doc:"From middle to middle, on either side of the body."`
+	Thread Fact[Thread]           `json:"thread,omitzero" else:"M3" name:"its screws" doc:"As on its papers, or held against a gauge."`
+}
+
+// Footprint is a board seen from above, with a screw in each corner of a rectangle.
+type Footprint struct {
+	Length Fact[units.Millimetre] `json:"length_mm,omitzero" is:"10..600" name:"board, length" measure:"along-x" doc:"The way the card lies."`
+	Width  Fact[units.Millimetre] `json:"width_mm,omitzero" is:"10..600" name:"board, width" measure:"along-z" doc:"Across the card."`
+	Along  Fact[units.Millimetre] `json:"holes_along_mm,omitzero" is:"5..600" name:"holes apart, along" measure:"along-x" doc:"From middle to middle."`
+	Across Fact[units.Millimetre] `json:"holes_across_mm,omitzero" is:"5..600" name:"holes apart, across" measure:"along-z" doc:"From middle to middle."`
 }
 
 // Joint is one end of a stage.

@@ -11,7 +11,8 @@ type Supply struct {
 	Name    string                 `json:"name" name:"name" doc:"The supply's name."`
 	Kind    Fact[SupplyKind]       `json:"kind,omitzero" sold:"by" name:"form" doc:"All but a brick, USB-C and a converter board are ATX-style and must be switched on."`
 	InBay   Fact[bool]             `json:"in_bay,omitzero" else:"no" name:"goes into the host's bay" doc:"It takes the place of the host's own."`
-	Depth   Fact[units.Millimetre] `json:"depth_mm,omitzero" is:"0..500" sold:"down 50..250" name:"depth" when:"in_bay=yes" measure:"along-x" doc:"From its mains side to its leads."`
+	Depth   Fact[units.Millimetre] `json:"depth_mm,omitzero" is:"0..500" sold:"down 50..250" name:"depth" measure:"along-x" doc:"From its mains side to its leads."`
+	Wide    Fact[units.Millimetre] `json:"width_mm,omitzero" is:"10..500" else:"as its form" name:"width" measure:"along-z" doc:"Lying on its largest side: for a holder that is made."`
 	WayUp   Fact[bool]             `json:"one_way_up,omitzero" else:"no" name:"runs one way up only" doc:"Its fan or its papers say so."`
 	Stands  Fact[bool]             `json:"stands_that_way,omitzero" name:"stands that way" when:"one_way_up=yes" doc:"As the rig stands."`
 	Rating  Fact[units.Watt]       `json:"rating_w,omitzero" is:"0..5000" sold:"up 20..3000" name:"rating" doc:"Rated output, from its label."`
@@ -70,7 +71,7 @@ type Inlet struct {
 	Shell     Fact[Connector]  `json:"shell,omitzero" name:"its shell is that of" when:"connector=proprietary" doc:"The kind whose plug it looks like, though it is wired otherwise."`
 	Pins      []Pin            `json:"pins,omitzero" name:"pins" when:"connector=proprietary" doc:"What the pins of a proprietary plug carry, pin 1 first. Left out: not known."`
 	PinRows   Fact[int]        `json:"pin_rows,omitzero" is:"1..2" else:"1" name:"rows of pins" when:"connector=proprietary" doc:"Rows the pins of a proprietary plug stand in."`
-	Board     Fact[BoardKind]  `json:"board_plug,omitzero" name:"its board's plug is" when:"connector=proprietary" doc:"Of a host whose board takes its maker's own plug: its kind, by the number of its contacts."`
+	Board     Fact[BoardKind]  `json:"board_plug,omitzero" name:"its board's plug is" when:"connector=proprietary" doc:"Of a host whose board takes a proprietary plug: its kind, by the number of its contacts."`
 	Standby   Fact[units.Volt] `json:"standby_v,omitzero" is:"0..24" name:"standby voltage" when:"connector=proprietary" doc:"What it wants while the host is off: 5 or 12 V; 0 for none. By a label or a meter."`
 	Clips     Fact[bool]       `json:"clip_turned,omitzero" else:"no" name:"its clip is on the other side" when:"connector=proprietary" doc:"Than on the standard plug."`
 }

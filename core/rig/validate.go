@@ -53,7 +53,7 @@ func (r *Rig) Holds() bool {
 
 // totals bounds what lists of lists come to.
 func (c *checker) totals(r *Rig) {
-	ends, sockets := 0, len(r.Host.Inlets)
+	ends, sockets := 0, len(r.Host.Inlets)+len(r.Host.Outlets)
 	for i := range r.Leads {
 		ends += len(r.Leads[i].From) + len(r.Leads[i].To)
 	}
@@ -242,6 +242,7 @@ func (c *checker) names(r *Rig) {
 	c.unique(placesOf(r.Chamber.Covers, "/chamber/covers", func(v *Cover) string { return v.Name }))
 	c.unique(placesOf(r.Chamber.Fans, "/chamber/fans", func(f *Fan) string { return f.Name }))
 	c.unique(placesOf(r.Host.Inlets, "/host/inlets", func(i *Inlet) string { return i.Name }))
+	c.unique(placesOf(r.Host.Outlets, "/host/outlets", outletName))
 	for i := range r.Supplies {
 		at := fmt.Sprintf("/supplies/%d", i)
 		c.unique(placesOf(r.Supplies[i].Outlets, at+"/outlets", outletName))
@@ -338,6 +339,7 @@ func (c *checker) outletRails(r *Rig) {
 func (c *checker) lead(r *Rig, i int) {
 	sources := append(placesOf(r.Supplies, "", func(s *Supply) string { return s.Name }), placesOf(r.Route.Stages, "", stageName)...)
 	sources = append(sources, placesOf(r.Leads, "", func(l *Lead) string { return l.Name })...)
+	sources = append(sources, place{HostPart, ""})
 	loads := append([]place{{CardPart, ""}, {HostPart, ""}}, placesOf(r.Route.Stages, "", stageName)...)
 	loads = append(loads, placesOf(converters(r), "", func(s *Supply) string { return s.Name })...)
 	for j, end := range r.Leads[i].From {
@@ -369,6 +371,9 @@ func (c *checker) lead(r *Rig, i int) {
 }
 
 func outletsOf(r *Rig, part string) []place {
+	if part == HostPart {
+		return placesOf(r.Host.Outlets, "", outletName)
+	}
 	if s := r.Supply(part); s != nil {
 		return placesOf(s.Outlets, "", outletName)
 	}
@@ -430,7 +435,8 @@ func feedsItself(r *Rig, i int, state []visit) bool {
 	for _, end := range r.Leads[i].From {
 		for j := range r.Leads {
 			up := &r.Leads[j]
-			feeds := up.Name == end.Part || (r.Stage(end.Part) != nil || r.Supply(end.Part) != nil) && up.EndsAt(end.Part)
+			feeds := up.Name == end.Part ||
+				(end.Part == HostPart || r.Stage(end.Part) != nil || r.Supply(end.Part) != nil) && up.EndsAt(end.Part)
 			if feeds && feedsItself(r, j, state) {
 				return true
 			}

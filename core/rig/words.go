@@ -150,6 +150,7 @@ var (
 	runSideWords      = words(word{"before", ""}, word{"after", ""}, word{"elsewhere", ""})
 	threadWords       = words(word{"M2", ""}, word{"M2.5", ""}, word{"M3", ""}, word{"M3.5", ""}, word{"M4", ""}, word{"6-32", ""})
 	surroundingsWords = words(word{"open", "in the open"}, word{"under-desk", "under a desk"}, word{"cupboard", "in a cupboard"})
+	cooledByWords     = words(word{"own", "a cooler of its own"}, word{"host", "the host's cooler"}, word{"nothing", "nothing yet"})
 	intakeWords       = words(word{"face", "its face, away from its board"}, word{"none", ""})
 	facingWords       = words(
 		word{"+x", "to the far wall (+x)"}, word{"-x", "to the bracket (−x)"}, word{"+y", "away from the slot (+y)"},
@@ -333,6 +334,9 @@ func (Thread) Words() *Words { return threadWords }
 
 // Words are the words of Surroundings.
 func (Surroundings) Words() *Words { return surroundingsWords }
+
+// Words are the words of CooledBy.
+func (CooledBy) Words() *Words { return cooledByWords }
 
 // Words are the words of Intake.
 func (Intake) Words() *Words { return intakeWords }

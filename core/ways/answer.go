@@ -133,7 +133,15 @@ func Of(r *rig.Rig, report *assess.Report) Way {
 
 // meritOf is the merit of a whole rig.
 func meritOf(r *rig.Rig, report *assess.Report) merit {
-	m := linkMerit(report.Link).counting(report.Findings)
+	var along, others []finding.Finding
+	for i := range report.Findings {
+		if f := &report.Findings[i]; ofLink(f) {
+			along = append(along, *f)
+		} else {
+			others = append(others, *f)
+		}
+	}
+	m := linkMerit(report.Link).counting(along).seen(r).with(sound().counting(others))
 	m.priced(r)
 	m.moved, m.fans = movedOf(r), fansOf(r)
 	return m

@@ -182,7 +182,8 @@ func (s *slotSearch) link(f *front[chain], stages []int) {
 		s.lists.Empty()
 		plan.Judge(&s.lists)
 		fit.JudgeAdapter(&s.scratch, &s.lists)
-		m := linkMerit(plan).counting(s.lists.Findings)
+		gate.JudgeKnown(&s.scratch, &s.lists)
+		m := linkMerit(plan).counting(s.lists.Findings).seen(&s.scratch)
 		for i := range s.scratch.Route.Stages {
 			cost, by, open := s.costOf(&s.scratch.Route.Stages[i])
 			m.cost, m.by, m.open = m.cost+cost, m.by+by, m.open+open
@@ -211,6 +212,17 @@ func linkMerit(p *link.Plan) merit {
 		m.sure = inHundredths(float64(planned.Chance().Low))
 	}
 	return m
+}
+
+// seen takes from the doubt of a link for each time that it was seen to work on this host.
+func (m merit) seen(r *rig.Rig) merit {
+	m.sure = 1 - (1-m.sure)*math.Pow(afterSeen, gate.SeenToWork(r))
+	return m
+}
+
+// ofLink reports a finding that hangs on the parts of the route alone.
+func ofLink(f *finding.Finding) bool {
+	return rig.Within(f.Where, "/route") && f.Rule == fit.RuleBracket || f.Rule == gate.RuleKnown || link.Has(f.Rule)
 }
 
 // inHundredths: a chance is told, and weighed, in hundredths.
@@ -306,6 +318,7 @@ func (s *slotSearch) feeds(c *class) ([]feed, int) {
 		s.network.Work(r, s.ref)
 		s.lists.Empty()
 		s.network.Judge(&s.lists)
+		fit.JudgeSupplies(r, &s.lists)
 		m = m.counting(s.lists.Findings)
 		if !r.Holds() {
 			m.stops++
@@ -361,6 +374,7 @@ func (s *slotSearch) moved(c *class, to []rig.Displaced) merit {
 	r.Brief.Budget = rig.Fact[units.Money]{} // what all costs is held to it at the end
 	s.lists.Empty()
 	gate.Judge(r, s.ref, &s.lists)
+	s.lists.Findings = slices.DeleteFunc(s.lists.Findings, func(f finding.Finding) bool { return f.Rule == gate.RuleKnown }) // it hangs on the chain
 	brief.Judge(r, &s.lists)
 	m := sound().counting(s.lists.Findings)
 	m.moved = movedOf(r)
@@ -377,10 +391,12 @@ func movedOf(r *rig.Rig) int {
 	return n
 }
 
-// constant is what all ways of a host to a card have in common.
+// constant is what all ways of a host to a card have in common: what fits, but for the supplies.
 func (s *search) constant(base *rig.Rig) merit {
 	s.lists.Empty()
-	fit.For(base, s.ref).Judge(&s.lists)
+	unfed := *base
+	unfed.Supplies = nil
+	fit.For(&unfed, s.ref).Judge(&s.lists)
 	m := sound().counting(s.lists.Findings)
 	m.priced(base)
 	m.fans = fansOf(base)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -299,4 +300,42 @@ func TestCancelled(t *testing.T) {
 	require.NoError(t, err)
 	_, err = Search(ctx, Question{Rig: rigs[0], Parts: stock(t), Progress: func(int, int) { cancel() }}, coretest.Tables(t))
 	assert.ErrorIs(t, err, context.Canceled)
+}
+
+// TestWhatWasSeenWeighs: a link that was seen to work on this host is doubted half as much, and
+// by what others saw less; a part that failed is worth a risk, of its own chain alone.
+func TestWhatWasSeenWeighs(t *testing.T) {
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	r, bins := rigs[0], stock(t)
+	sure := func(known ...rig.Known) map[string]float64 {
+		told := *r
+		told.Known = known
+		best := map[string]float64{}
+		for _, w := range ask(t, &told, bins).Ways {
+			best[w.Says] = max(best[w.Says], w.merit.sure)
+		}
+		return best
+	}
+	before := sure()
+	var doubted string
+	for says, s := range before {
+		if s > 0.3 && s < 0.95 && strings.Contains(says, "Video-style cable 400") && (doubted == "" || says < doubted) {
+			doubted = says
+		}
+	}
+	require.NotEmpty(t, doubted)
+	cable := func(works bool, by rig.SeenBy) rig.Known {
+		return rig.Known{Of: "Video-style cable 400", Works: rig.Of(works), By: rig.Of(by)}
+	}
+	self, other := sure(cable(true, rig.BySelf))[doubted], sure(cable(true, "another"))[doubted]
+	assert.Greater(t, other, before[doubted])
+	assert.Greater(t, self, other)
+	assert.Less(t, sure(cable(false, rig.BySelf), cable(true, rig.BySelf))[doubted], before[doubted], "it failed as well")
+	failed := sure(cable(false, rig.BySelf))
+	for says, s := range before {
+		if after, still := failed[says]; still && !strings.Contains(says, "Video-style cable 400") {
+			assert.InDelta(t, s, after, 1e-9, says)
+		}
+	}
 }

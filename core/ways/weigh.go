@@ -80,6 +80,7 @@ type merit struct {
 const (
 	afterRisk     = 0.6
 	afterQuestion = 0.85
+	afterSeen     = 0.5 // of the doubt of a link, for each time it was seen to work on this host
 )
 
 // sound is the merit of a part that says nothing of the others.
