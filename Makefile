@@ -1,5 +1,5 @@
 # demo and test are all a fresh machine needs; the rest is for changing Kolvan.
-.PHONY: demo test hard laws mutants lint assets docs notices screenshots figures build
+.PHONY: demo test hard laws mutants lint assets docs notices screenshots figures build release
 
 demo:
 	go run ./cmd/kolvan demo
@@ -51,6 +51,9 @@ screenshots: chromium
 # All figures of the README, each by its command, with yardsticks of this machine.
 figures:
 	bash docs/figures.sh
+
+release:
+	bash packaging/release.sh
 
 build:
 	CGO_ENABLED=0 go build -trimpath -ldflags='-s -w -X main.stamped=$(shell git describe --tags --always --dirty 2>/dev/null)' -o bin/kolvan ./cmd/kolvan

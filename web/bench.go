@@ -1,9 +1,9 @@
 package web
 
 import (
+	"context"
 	"errors"
 	"fmt"
-	"io"
 	"mime/multipart"
 	"net/url"
 	"strconv"
@@ -13,6 +13,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"kolvan/core/assess"
+	"kolvan/core/carry"
 	"kolvan/core/finding"
 	"kolvan/core/parts"
 	"kolvan/core/proof"
@@ -359,11 +360,11 @@ func (a *App) importFile(c fiber.Ctx, header *multipart.FileHeader) (int64, erro
 		return 0, err
 	}
 	defer file.Close()
-	r, err := rig.Read(io.Reader(file))
+	r, lacks, err := carry.ReadAny(file)
 	if err != nil {
 		return 0, err
 	}
-	return a.keepNew(c, r, "imported from "+header.Filename)
+	return a.keepNew(c, r, "imported from "+header.Filename+carry.LacksWords(lacks))
 }
 
 // loaded is a rig of the bench as its page needs it.
@@ -388,7 +389,12 @@ func (a *App) load(c fiber.Ctx) (*loaded, error) {
 	if err != nil {
 		return nil, err
 	}
-	head, err := a.store.Load(c.Context(), store.RigKind, id)
+	return a.loadRig(c.Context(), id)
+}
+
+// loadRig is load for a rig that stands elsewhere than in the address.
+func (a *App) loadRig(ctx context.Context, id int64) (*loaded, error) {
+	head, err := a.store.Load(ctx, store.RigKind, id)
 	if err != nil {
 		return nil, err
 	}

@@ -27,7 +27,9 @@ type found struct {
 	Name  string
 	About string
 	Mine  bool
-	Next  bool // a stage that goes into the end of the route as it stands
+	Shelf bool   // it lies on the shelf
+	Says  string // what the shelf says otherwise of one's own
+	Next  bool   // a stage that goes into the end of the route as it stands
 
 	Unreadable *unreadable // a part of the bins that cannot be read
 
@@ -56,6 +58,8 @@ func (a *App) part(c fiber.Ctx, id string) (parts.Part, error) {
 	case err != nil:
 	case source == "list" && n >= 0 && n < int64(len(a.builtin)):
 		return a.builtin[n], nil
+	case source == "shelf" && n >= 0 && n < int64(len(a.shelf.parts)):
+		return a.shelf.parts[n], nil
 	case source == "bin":
 		h, err := a.store.Load(c.Context(), "", n)
 		return parts.Part{Kind: parts.Kind(h.Kind), Doc: h.Doc}, err
@@ -63,16 +67,67 @@ func (a *App) part(c fiber.Ctx, id string) (parts.Part, error) {
 	return parts.Part{}, &rig.FieldError{Path: "part", Value: id, Accepts: "a part of the list or the bins"}
 }
 
-// allParts lists what is in the bins, then the built-in list where that is not put away.
+// shelf is parts that others wrote down: searched after one's own, before the built-in list.
+type shelf struct {
+	parts  []parts.Part
+	listed []found
+	stock  *assess.Bins
+}
+
+// UseShelf lays out a shelf.
+func (a *App) UseShelf(list []parts.Part) error {
+	stock, err := parts.Bins(list)
+	if err != nil {
+		return err
+	}
+	s := shelf{parts: list, stock: stock}
+	for i, p := range list {
+		f, err := foundOf("shelf:"+strconv.Itoa(i), p, false)
+		if err != nil {
+			return err
+		}
+		f.Shelf = true
+		s.listed = append(s.listed, f)
+	}
+	a.shelf = s
+	return nil
+}
+
+// otherwise says what the shelf says otherwise of a part of one's own; it is told, not applied.
+func (s *shelf) otherwise(own parts.Part) (string, error) {
+	list, err := parts.Differs(own, s.parts)
+	if err != nil || len(list) == 0 {
+		return "", err
+	}
+	part, err := parts.Decode(own.Kind, own.Doc)
+	if err != nil {
+		return "", err
+	}
+	var words []string
+	for _, d := range list {
+		called := d.At
+		if n, there := rig.NodeAt(part, d.At); there {
+			called = n.Spec.Called
+		}
+		words = append(words, called+" "+d.Theirs)
+	}
+	return "the shelf says: " + strings.Join(words, ", "), nil
+}
+
+// allParts lists what is in the bins, then the shelf, then the built-in list where that is not
+// put away.
 func (a *App) allParts(c fiber.Ctx) ([]found, error) {
 	mine, _, err := a.store.List(c.Context(), store.Query{})
 	if err != nil {
 		return nil, err
 	}
-	list := make([]found, 0, len(mine)+len(a.builtin))
+	list := make([]found, 0, len(mine)+len(a.shelf.listed)+len(a.builtin))
 	for _, e := range mine {
-		id := strconv.FormatInt(e.ID, 10)
-		f, err := foundOf("bin:"+id, parts.Part{Kind: parts.Kind(e.Kind), Name: e.Name, Doc: e.Doc}, true)
+		id, own := strconv.FormatInt(e.ID, 10), parts.Part{Kind: parts.Kind(e.Kind), Name: e.Name, Doc: e.Doc}
+		f, err := foundOf("bin:"+id, own, true)
+		if err == nil && len(a.shelf.parts) > 0 {
+			f.Says, err = a.shelf.otherwise(own)
+		}
 		if e.Fault != nil {
 			err = e.Fault
 		}
@@ -85,6 +140,7 @@ func (a *App) allParts(c fiber.Ctx) ([]found, error) {
 		}
 		list = append(list, f)
 	}
+	list = append(list, a.shelf.listed...)
 	if listAway(c) {
 		return list, nil
 	}
@@ -215,7 +271,7 @@ func containsAll(text string, words []string) bool {
 // anyBins are the parts clearing tries its changes with: the bins and the list.
 func (a *App) anyBins(c fiber.Ctx) (*assess.Bins, error) {
 	mine, _, err := a.store.List(c.Context(), store.Query{})
-	if err != nil || len(mine) == 0 && !listAway(c) {
+	if err != nil || len(mine) == 0 && len(a.shelf.parts) == 0 && !listAway(c) {
 		return a.stock, err
 	}
 	list := make([]parts.Part, 0, len(mine))
@@ -228,15 +284,22 @@ func (a *App) anyBins(c fiber.Ctx) (*assess.Bins, error) {
 	if err != nil {
 		return nil, err
 	}
-	if listAway(c) {
-		return bins, nil
+	if len(a.shelf.parts) > 0 {
+		withAll(bins, a.shelf.stock)
 	}
-	bins.Hosts = append(bins.Hosts, a.stock.Hosts...)
-	bins.Stages = append(bins.Stages, a.stock.Stages...)
-	bins.Cards = append(bins.Cards, a.stock.Cards...)
-	bins.Supplies = append(bins.Supplies, a.stock.Supplies...)
-	bins.Leads = append(bins.Leads, a.stock.Leads...)
+	if !listAway(c) {
+		withAll(bins, a.stock)
+	}
 	return bins, nil
+}
+
+// withAll adds parts behind those that are there.
+func withAll(bins, more *assess.Bins) {
+	bins.Hosts = append(bins.Hosts, more.Hosts...)
+	bins.Stages = append(bins.Stages, more.Stages...)
+	bins.Cards = append(bins.Cards, more.Cards...)
+	bins.Supplies = append(bins.Supplies, more.Supplies...)
+	bins.Leads = append(bins.Leads, more.Leads...)
 }
 
 func (a *App) bins(c fiber.Ctx) error {
@@ -257,6 +320,8 @@ func (a *App) bins(c fiber.Ctx) error {
 			case f.Kind != string(kind) || !strings.Contains(strings.ToLower(f.Name+" "+f.About), words):
 			case f.Mine:
 				group.Own = append(group.Own, f)
+			case f.Shelf:
+				group.Shelf = append(group.Shelf, f)
 			default:
 				group.Listed = append(group.Listed, f)
 			}
@@ -266,10 +331,10 @@ func (a *App) bins(c fiber.Ctx) error {
 	return a.page(c, "bins", fiber.Map{"Title": "Bins", "Groups": groups, "Deleted": deleted, "Query": words, "Away": listAway(c)})
 }
 
-// partGroup is the parts of one kind: one's own, and those of the list.
+// partGroup is the parts of one kind: one's own, those of the shelf, and those of the list.
 type partGroup struct {
-	Kind, Label string
-	Own, Listed []found
+	Kind, Label        string
+	Own, Shelf, Listed []found
 }
 
 // kindsWords are the kinds of parts as several.

@@ -89,7 +89,9 @@ func sitDownWith(t testing.TB, at web.Instruments) *person {
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	app, s := benchWith(t, at, listener.Addr().String())
-	keepDemo(t, s, plans)
+	for i := range demoRigs - plans {
+		keepDemo(t, s, plans+i)
+	}
 	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	t.Cleanup(func() { _ = app.ShutdownWithTimeout(time.Second) })
 	p := somebody(t, "http://"+listener.Addr().String())
@@ -494,7 +496,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.open("/bins")
 	p.click(".found button", "Halden 8G Short")
 	p.page.MustWaitLoad()
-	pages := []string{"/", "/paste", "/bins/1", "/rigs/99/route", "/notices"}
+	pages := []string{"/", "/paste", "/off-picture", "/bins/1", "/rigs/99/route", "/notices"}
 	for _, station := range []string{
 		"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on",
 		"assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet",

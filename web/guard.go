@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"net/url"
-	"slices"
 	"strings"
 	"time"
 
@@ -32,22 +31,23 @@ func protect(c fiber.Ctx) {
 }
 
 // guard lets in only what a page of ours, at an address of ours, has sent.
-func (a *App) guard(hosts []string) {
+func (a *App) guard() {
 	a.Use(func(c fiber.Ctx) error {
 		protect(c)
 		return c.Next()
 	})
-	a.Use(timing)
+	a.Use(a.timing)
 	a.Use(ending)
 	a.Use(recover.New())
 	a.Use(func(c fiber.Ctx) error {
-		if !slices.Contains(hosts, c.Host()) {
-			return fiber.NewError(fiber.StatusMisdirectedRequest, "This address answers to "+strings.Join(hosts, ", ")+" only.")
+		if !a.hosts.has(c.Host()) {
+			return fiber.NewError(fiber.StatusMisdirectedRequest, "This address answers to "+strings.Join(a.hosts.all(), ", ")+" only.")
 		}
 		return c.Next()
 	})
-	a.Use(sameOrigin(hosts))
-	a.Use(a.knownPage(hosts))
+	a.Use(sameOrigin(a.hosts))
+	a.Use(a.admit)
+	a.Use(a.knownPage(a.hosts.all()))
 	a.Use(a.bodies.take)
 }
 
@@ -72,7 +72,7 @@ func tokenCookie(hosts []string) string {
 
 // sameOrigin refuses changes asked for by other pages: of another site, of
 // another port of this machine, or of no origin that can be told.
-func sameOrigin(hosts []string) fiber.Handler {
+func sameOrigin(hosts *hostList) fiber.Handler {
 	refused := fiber.NewError(fiber.StatusForbidden, "Changes are taken from Kolvan's own pages only.")
 	return func(c fiber.Ctx) error {
 		if c.Method() == fiber.MethodGet || c.Method() == fiber.MethodHead {
@@ -83,7 +83,7 @@ func sameOrigin(hosts []string) fiber.Handler {
 		}
 		if origin := c.Get(fiber.HeaderOrigin); origin != "" {
 			from, err := url.Parse(origin)
-			if err != nil || !slices.Contains(hosts, from.Host) {
+			if err != nil || !hosts.has(from.Host) {
 				return refused
 			}
 		}
@@ -169,9 +169,10 @@ func (t tokenStore) DeleteWithContext(_ context.Context, key string) error { ret
 func (t tokenStore) ResetWithContext(context.Context) error { return t.Reset() }
 
 // timing tells the browser how long the answer took to make.
-func timing(c fiber.Ctx) error {
+func (a *App) timing(c fiber.Ctx) error {
 	start := time.Now()
 	err := c.Next()
+	a.took(c, err, start)
 	c.Set("Server-Timing", fmt.Sprintf("app;dur=%.2f", float64(time.Since(start).Microseconds())/1000))
 	return err
 }

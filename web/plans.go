@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -127,6 +128,65 @@ type plansView struct {
 	Mending  []mendRow
 	Stages   []stageRow
 	Opens    []string // what buying one part opens, or selling it closes
+	Picked   *pickedPlans
+}
+
+// pickedPlans are two plans that were pressed in the picture, and what differs between them.
+type pickedPlans struct {
+	Names [2]string
+	Rows  [][3]string // what, of the one, of the other
+}
+
+// mostPicked is how many plans are held against each other.
+const mostPicked = 2
+
+// picks are the plans that were pressed, by their places.
+func picks(c fiber.Ctx) (list []int) {
+	for text := range strings.SplitSeq(c.Query("pick"), ",") {
+		if n, err := strconv.Atoi(text); err == nil && n >= 0 && !slices.Contains(list, n) && len(list) < mostPicked {
+			list = append(list, n)
+		}
+	}
+	return list
+}
+
+// pressed is the address of the page once a plan is pressed, or pressed again.
+func pressed(id int64, picked []int, n int) string {
+	next := slices.DeleteFunc(slices.Clone(picked), func(p int) bool { return p == n })
+	if len(next) == len(picked) {
+		next = append(next, n)
+	}
+	var words []string
+	for _, p := range next[max(0, len(next)-mostPicked):] {
+		words = append(words, strconv.Itoa(p))
+	}
+	return fmt.Sprintf("/rigs/%d/brief?sel=%s&pick=%s", id, plansSel, strings.Join(words, ","))
+}
+
+// pick marks the rows that were pressed, and of two says what differs.
+func (v *plansView) pick(picked []int) {
+	var rows []*planRow
+	for _, n := range picked {
+		for i := range v.Rows {
+			if v.Rows[i].N == n {
+				v.Rows[i].Picked = true
+				rows = append(rows, &v.Rows[i])
+			}
+		}
+	}
+	if len(rows) < mostPicked {
+		return
+	}
+	a, b := rows[0], rows[1]
+	v.Picked = &pickedPlans{Names: [2]string{a.Name, b.Name}}
+	for _, row := range [][3]string{
+		{"by", a.By, b.By}, {"still to buy", a.Cost, b.Cost}, {"may be expected", a.Gets, b.Gets}, {"certain", a.Sure, b.Sure},
+		{"noise", a.Noise, b.Noise}, {"work", a.Minutes, b.Minutes}, {"worst", orText(a.Says, "nothing against it"), orText(b.Says, "nothing against it")},
+	} {
+		if row[1] != row[2] {
+			v.Picked.Rows = append(v.Picked.Rows, row)
+		}
+	}
 }
 
 type planRow struct {
@@ -134,7 +194,7 @@ type planRow struct {
 	Name, By, Cost, Gets, Sure  string
 	Noise, Minutes, Says, Level string
 	Exchange                    string
-	Here                        bool
+	Here, Picked                bool
 	Patch, Change               string
 	Mini                        *miniRoute
 }
@@ -162,14 +222,14 @@ func (a *App) plansFragment(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	v, err := a.plansOf(l, bins)
+	v, err := a.plansOf(l, bins, picks(c))
 	if err != nil {
 		return err
 	}
 	return c.Render("plans", v)
 }
 
-func (a *App) plansOf(l *loaded, bins *assess.Bins) (*plansView, error) {
+func (a *App) plansOf(l *loaded, bins *assess.Bins, picked []int) (*plansView, error) {
 	job := a.planJobOf(l, bins)
 	job.mu.Lock()
 	defer job.mu.Unlock()
@@ -187,7 +247,7 @@ func (a *App) plansOf(l *loaded, bins *assess.Bins) (*plansView, error) {
 		v.Progress = fmt.Sprintf("%d combinations in %v", answer.Tried, units.Second(answer.Seconds))
 		v.findOut(l.rig, answer)
 		v.mending(l.rig, answer)
-		v.Chart = drawPlans(answer, l.rig.Brief.Currency)
+		v.Chart = drawPlans(answer, l.rig.Brief.Currency, func(n int) string { return pressed(l.ID, picked, n) }, picked)
 		for i := range answer.Stages {
 			s := &answer.Stages[i]
 			v.Stages = append(v.Stages, stageRow{s.Says, string(s.Patch), "begin with " + s.Card})
@@ -203,6 +263,7 @@ func (a *App) plansOf(l *loaded, bins *assess.Bins) (*plansView, error) {
 			v.Beaten++
 		}
 	}
+	v.pick(picked)
 	return v, nil
 }
 
@@ -302,7 +363,7 @@ type planDot struct {
 	Name, Below                                 string
 	LabelY                                      px
 	Href                                        string
-	Here                                        bool
+	Here, Picked                                bool
 }
 
 // The chart, in the units of its view box.
@@ -315,7 +376,7 @@ const (
 	labelPitch            = 96.0
 )
 
-func drawPlans(a *plan.Answer, currency string) *plansChart {
+func drawPlans(a *plan.Answer, currency string, press func(n int) string, picked []int) *plansChart {
 	most, dearest := a.Enough, 0.0
 	for i := range a.Plans {
 		p := &a.Plans[i]
@@ -354,9 +415,10 @@ func drawPlans(a *plan.Answer, currency string) *plansChart {
 		}
 		d := planDot{
 			X: x(*p.Cost[0]), Low: y(e.Likely[0]), High: y(e.Likely[1]), Middle: y(middle), UtmostLow: y(e.Utmost[0]), UtmostHigh: y(e.Utmost[1]),
-			Here: p.Here, Href: fmt.Sprintf("#plan-%d", i), Fill: discTo(float64(x(*p.Cost[0])), float64(y(middle)), p.Certainty),
+			Here: p.Here, Picked: slices.Contains(picked, i), Href: press(i), Fill: discTo(float64(x(*p.Cost[0])), float64(y(middle)), p.Certainty),
 		}
-		if !slices.ContainsFunc(labelled, func(at px) bool { return math.Abs(float64(at-d.X)) < labelPitch }) || p.Here {
+		free := !slices.ContainsFunc(labelled, func(at px) bool { return math.Abs(float64(at-d.X)) < labelPitch })
+		if p.Here || d.Picked || free && len(picked) == 0 {
 			d.Name, d.Below, d.LabelY = clip(p.Card, 18), "from "+p.From, max(d.UtmostHigh-21, chartTop-14)
 			labelled = append(labelled, d.X)
 		}

@@ -3,6 +3,7 @@ package web_test
 import (
 	"html"
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -70,6 +71,19 @@ func TestPlansComeAndAreTaken(t *testing.T) {
 	for _, text := range []string{"plans by cost and by what is expected of them", "budget", "Find out first", "worse in every way"} {
 		assert.Contains(t, read(page), text)
 	}
+	assert.Contains(t, page, "Press a plan to see it, two to see what differs.")
+	dots := regexp.MustCompile(`href="(/rigs/4/brief\?sel=/plans&amp;pick=\d+)" hx-get`).FindAllStringSubmatch(page, -1)
+	require.Greater(t, len(dots), 1)
+	_, one := c.get(html.UnescapeString(dots[0][1]))
+	assert.Equal(t, 1, strings.Count(one, "plan  picked")+strings.Count(one, "plan stands picked"))
+	assert.NotContains(t, one, "What differs")
+	_, second, _ := strings.Cut(html.UnescapeString(dots[1][1]), "pick=")
+	_, two := c.get(html.UnescapeString(dots[0][1]) + "," + second)
+	assert.Contains(t, two, "What differs")
+	assert.Contains(t, two, `<th scope="row">still to buy</th>`)
+	assert.Contains(t, two, html.EscapeString(html.UnescapeString(dots[0][1]))+`" hx-get`, "pressed again, the other alone is left")
+	_, none := c.get("/rigs/4/brief?sel=/plans&pick=99,x,-1")
+	assert.NotContains(t, none, "What differs")
 	patch := page[strings.Index(page, `hx-vals='`)+len(`hx-vals='`):]
 	assert.Contains(t, read(patch), `"take":"yes"`)
 }

@@ -11,6 +11,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/bringup"
+	"kolvan/core/carry"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
 )
@@ -21,30 +22,55 @@ type askView struct {
 	Title string
 	Text  string
 	Back  string
+	Page  string // the same, with the rig in it
 }
 
 // askOthers writes the page: names and prices stay out of it.
 func (a *App) askOthers(c fiber.Ctx) error {
-	l, err := a.load(c)
+	l, text, err := a.asking(c)
 	if err != nil {
 		return err
 	}
-	cat, err := bringup.Load()
+	at := fmt.Sprintf("/rigs/%d/", l.ID)
+	return a.page(c, "ask", fiber.Map{"Title": "Ask others", "Ask": askView{"Ask others", text, at + "assembly?sel=" + faultSel, at + "ask.html"}})
+}
+
+// askPage is the same as a page of its own, with the rig in it: without prices and names.
+func (a *App) askPage(c fiber.Ctx) error {
+	l, text, err := a.asking(c)
 	if err != nil {
 		return err
+	}
+	plain, err := carry.Unnamed(l.rig)
+	if err != nil {
+		return err
+	}
+	inside, err := within(plain, []string{carry.Costs, carry.Names, "diary"})
+	if err != nil {
+		return err
+	}
+	c.Attachment(fileName(l.rig.Name) + " asks.html")
+	return c.Render("ask_alone", fiber.Map{"Title": "Asked of others", "Text": text, "Within": inside})
+}
+
+// asking is the rig of the address, and the text that asks others about its fault.
+func (a *App) asking(c fiber.Ctx) (*loaded, string, error) {
+	l, err := a.load(c)
+	if err != nil {
+		return nil, "", err
+	}
+	cat, err := bringup.Load()
+	if err != nil {
+		return nil, "", err
 	}
 	report := assess.Rig(l.rig, a.ref)
 	told, _, err := a.elsewhere(c.Context(), l.rig, l.ID, cat)
 	if err != nil {
-		return err
+		return nil, "", err
 	}
 	finder := bringup.NewFinder(a.worldOf(told, &report), cat, 1)
 	finder.Leave("see") // others can't see it
-	text := askText(l.rig, &report, cat, finder.Search(bringup.SeenOf(l.rig, cat)))
-	return a.page(
-		c, "ask",
-		fiber.Map{"Title": "Ask others", "Ask": askView{"Ask others", text, fmt.Sprintf("/rigs/%d/assembly?sel=%s", l.ID, faultSel)}},
-	)
+	return l, askText(l.rig, &report, cat, finder.Search(bringup.SeenOf(l.rig, cat))), nil
 }
 
 // askText is plain text to paste anywhere.

@@ -192,7 +192,7 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	}
 	if v.Station == "brief" && v.Sel == plansSel {
 		v.Start = nil
-		v.Plans, err = a.plansOf(l, bins)
+		v.Plans, err = a.plansOf(l, bins, picks(c))
 		return v, err
 	}
 	if v.Station == "assembly" {

@@ -12,6 +12,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -42,6 +43,7 @@ type App struct {
 	store   *store.Store
 	ref     *reference.Tables
 	builtin []parts.Part
+	shelf   shelf
 	stock   *assess.Bins // the built-in list, decoded
 	listed  []found      // the built-in list, described
 	faults  []string     // what the check at the start found
@@ -53,6 +55,9 @@ type App struct {
 	whole   *lru.Cache[int64, bool]     // pictures that were found to be what was kept
 	plans   *planJobs
 	probe   string // address of a link probe; "" without one
+	hosts   *hostList
+	network Network
+	metrics *metrics // nil unless asked for
 
 	decoding chan struct{} // has room for one picture at a time
 }
@@ -106,7 +111,7 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 	}
 	a := &App{
 		store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), plans: newPlanJobs(),
-		events: newEvents(s), tokens: newTokenStore(), probe: at.Probe, decoding: make(chan struct{}, 1),
+		events: newEvents(s), tokens: newTokenStore(), probe: at.Probe, hosts: &hostList{names: slices.Clone(hosts)}, decoding: make(chan struct{}, 1),
 	}
 	if a.whole, err = lru.New[int64, bool](mostPictures * 8); err != nil {
 		return nil, err
@@ -120,7 +125,8 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 		ReadTimeout: 15 * time.Second, WriteTimeout: 15 * time.Second, IdleTimeout: time.Minute,
 	})
 	a.Hooks().OnPreShutdown(func() error { a.events.close(); a.meters.close(); return nil })
-	a.guard(hosts)
+	a.Get("/healthz", a.health)
+	a.guard()
 	return a, a.routes(hosts)
 }
 
@@ -162,7 +168,20 @@ func (a *App) routes(hosts []string) error {
 	a.Post("/units", a.setUnits)
 	a.Post("/list", a.setList)
 
+	a.Get("/ca.crt", a.authority)
+	a.Get("/pair", a.paired(a.pair))
+	a.Post("/pair", a.paired(a.pairDevice))
+	a.Get("/devices", a.here(a.devices))
+	a.Post("/devices/open", a.here(a.openNetwork))
+	a.Post("/devices/invite", a.here(a.invite))
+	a.Post("/devices/share", a.here(a.share))
+	a.Get("/shared/:token", a.paired(a.shared))
+	a.Post("/devices/:device/end", a.here(a.endDevice))
+
+	a.Get("/metrics", a.showMetrics)
 	a.Get("/compare", a.compare)
+	a.Get("/off-picture", a.offPicture)
+	a.Get("/off-picture/measure", a.measureOff)
 	a.Get("/notices", a.notes)
 
 	a.Get("/bins", a.bins)
@@ -196,6 +215,7 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/rigs/:rig/parts", a.findParts)
 	a.Get("/rigs/:rig/cards", a.cardsBySlack)
 	a.Get("/rigs/:rig/ask", a.askOthers)
+	a.Get("/rigs/:rig/ask.html", a.askPage)
 	a.Get("/rigs/:rig/practice", a.practice)
 	a.Get("/rigs/:rig/why", a.why)
 	a.Get("/rigs/:rig/need", a.whatWouldDo)
@@ -231,6 +251,15 @@ func (a *App) routes(hosts []string) error {
 	a.Get("/rigs/:rig/:station/verdict", a.verdict)
 	a.Get("/rigs/:rig/:station", a.station)
 	return nil
+}
+
+// health answers, by whatever name it is asked, whether the data file can be read: nothing else.
+func (a *App) health(c fiber.Ctx) error {
+	if _, err := a.store.Version(c.Context()); err != nil {
+		slog.Error("the data file cannot be read", "err", err)
+		return c.Status(fiber.StatusServiceUnavailable).SendString("the data file cannot be read\n")
+	}
+	return c.SendString("ok\n")
 }
 
 // token hands out a fresh token after a restart has forgotten the old ones.
@@ -317,6 +346,7 @@ func (a *App) page(c fiber.Ctx, name string, data fiber.Map) error {
 	data["Token"] = csrf.TokenFromContext(c)
 	data["Inches"] = inches(c)
 	data["Notices"] = a.notices()
+	data["Pairs"] = a.network.Devices != nil && visitorOf(c).here
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return c.Render(name, data)
 }

@@ -13,6 +13,7 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/bringup"
+	"kolvan/core/carry"
 	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/need"
@@ -121,6 +122,25 @@ var sheetParts = []struct {
 		false,
 	}, {"settings", "settings", false}, {"costs", "costs", true}, {"diary", "diary", true}, {"plugs", "plugs, face to face", false},
 	{"back", "the way back", false}, {"sums", "sums", false}, {"shopping", "shopping list", true},
+	{carriedRig, "the rig itself, in a page that is saved", false}, {carry.Names, "names of people, in that", true},
+}
+
+// carriedRig is the rig that stands in a page of its sheet, to be read back.
+const carriedRig = "rig"
+
+// rigWithin is a rig as it stands in a page, and what was left out of it.
+type rigWithin struct{ Doc, Without string }
+
+// within is the rig for a page from which those parts are left out; nil where it is one of them.
+func within(r *rig.Rig, out []string) (*rigWithin, error) {
+	if slices.Contains(out, carriedRig) {
+		return nil, nil
+	}
+	doc, lacks, err := carry.Of(r, out)
+	if err != nil {
+		return nil, fmt.Errorf("the rig in its sheet: %w", err)
+	}
+	return &rigWithin{string(doc), strings.Join(lacks, " ")}, nil
 }
 
 func sheetPartNames() string {
@@ -404,10 +424,13 @@ func WriteSheet(to io.Writer, r *rig.Rig, ref *reference.Tables, as string, with
 	if err != nil {
 		return fmt.Errorf("the style of the sheet: %w", err)
 	}
-	return views.Render(
-		to, "sheet_alone",
-		map[string]any{"Title": r.Name, "Style": css.CSS(fontFaces.ReplaceAll(style, nil)), "Region": &region{Name: r.Name, Sheet: s}},
-	)
+	inside, err := within(r, out)
+	if err != nil {
+		return err
+	}
+	return views.Render(to, "sheet_alone", map[string]any{
+		"Title": r.Name, "Style": css.CSS(fontFaces.ReplaceAll(style, nil)), "Region": &region{Name: r.Name, Sheet: s}, "Within": inside,
+	})
 }
 
 // laneStatement says in plain words what is wired, what limits, what the link

@@ -7,6 +7,7 @@ to=${1:-host-files}
 keep() { for f in "$@"; do [ -f "$f" ] && [ -r "$f" ] && mkdir -p "$to$(dirname "$f")" && cat "$f" > "$to$f" 2>/dev/null; done; }
 keep /proc/cpuinfo /proc/meminfo /proc/mounts /proc/device-tree/model /proc/sys/kernel/osrelease /etc/os-release
 keep /sys/class/dmi/id/product_name /sys/class/dmi/id/chassis_type /sys/class/dmi/id/bios_version /sys/firmware/efi/fw_platform_size
+for d in /sys/bus/*/devices/*-*; do keep "$d/generation"; done
 for d in /sys/bus/pci/devices/*; do
   keep "$d/class" "$d/max_link_width" "$d/max_link_speed" "$d/secondary_bus_number" "$d/resource"
   for n in "$d"/nvme/nvme*; do [ -d "$n" ] && mkdir -p "$to$n"; done

@@ -13,6 +13,7 @@ import (
 
 	"github.com/go-json-experiment/json/jsontext"
 
+	"kolvan/core/carry"
 	"kolvan/core/parts"
 	"kolvan/core/rig"
 	"kolvan/store"
@@ -80,7 +81,17 @@ type benchPart struct {
 // importCommand puts rig files into the data file.
 type importCommand struct {
 	data
-	Files []string `arg:"" name:"file" help:"Rig files; - for standard input."`
+	Files []string `arg:"" name:"file" help:"Rig files, or pages that carry one, such as a sheet saved as html; - for standard input."`
+}
+
+// readCarried reads a rig file, or the rig that a page carries and what it lacks.
+func readCarried(name string) (*rig.Rig, []string, error) {
+	file, err := open(name)
+	if err != nil {
+		return nil, nil, err
+	}
+	defer file.Close()
+	return carry.ReadAny(file)
 }
 
 // Run keeps every file that is right and names those that are not.
@@ -88,9 +99,12 @@ func (c *importCommand) Run() error {
 	return c.with(0, func(ctx context.Context, s *store.Store) error {
 		var wrong []error
 		for _, name := range c.Files {
-			r, err := readRig(name)
+			r, lacks, err := readCarried(name)
 			if err == nil {
-				err = keep(ctx, s, r, "imported from "+path.Base(shown(name)))
+				err = keep(ctx, s, r, "imported from "+path.Base(shown(name))+carry.LacksWords(lacks))
+			}
+			if err == nil && len(lacks) > 0 {
+				fmt.Fprintf(stdout, "%s: imported%s\n", name, carry.LacksWords(lacks))
 			}
 			if err != nil {
 				wrong = append(wrong, fmt.Errorf("%s: %w", name, err))

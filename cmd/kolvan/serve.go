@@ -3,6 +3,7 @@ package main
 import (
 	"cmp"
 	"context"
+	"crypto/tls"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -22,13 +23,20 @@ import (
 	"kolvan/core/rig"
 	"kolvan/demo"
 	"kolvan/instruments"
+	"kolvan/pairing"
 	"kolvan/store"
 	"kolvan/web"
 )
 
 type listen struct {
-	Addr  string   `default:"127.0.0.1:8788" help:"Address to listen on; one beyond this machine wants --host, for there is no sign-in."`
-	Hosts []string `name:"host" help:"Names or addresses, host:port, by which it is reached from elsewhere; no other is answered."`
+	onShelf
+	Addr  string   `default:"127.0.0.1:8788" help:"Address to listen on; one beyond this machine wants --lan and --host."`
+	LAN   bool     `name:"lan" help:"Listen on this machine's own network addresses too, and let paired devices in."`
+	Count bool     `name:"metrics" help:"Show at /metrics, to this machine alone, how many requests there were and what they took."`
+	TLS   bool     `name:"tls" help:"Encrypt what goes beyond this machine, by a certificate authority of Kolvan's own, made once beside the data file."`
+	Cert  string   `help:"A certificate of one's own in its place, PEM; with --key."`
+	Key   string   `help:"The key of that certificate, PEM."`
+	Hosts []string `name:"host" help:"Names or addresses, host:port, by which it is reached from elsewhere; no other is answered. Who comes by them must be paired."`
 }
 
 type instrumentsAt struct {
@@ -178,11 +186,38 @@ func (l *listen) serve(path string, at web.Instruments) error {
 	if err != nil {
 		return errors.Join(err, listener.Close())
 	}
-	if !addr.IP.IsLoopback() {
-		slog.Warn("listening beyond this machine; there is no sign-in", "addr", addr, "answers to", hosts)
+	devices, err := pairing.Open(path + devicesSuffix)
+	if err != nil {
+		return errors.Join(err, listener.Close())
 	}
+	encrypted, authority, err := l.encryption(path)
+	if err != nil {
+		return errors.Join(err, listener.Close())
+	}
+	if encrypted != nil && !addr.IP.IsLoopback() {
+		listener = tls.NewListener(listener, encrypted)
+	}
+	door := newGate(listener)
+	app.Admit(web.Network{
+		Devices: devices, Open: door.openNetwork(addr.Port, encrypted), Encrypted: encrypted != nil, Authority: authority,
+	})
 	app.Tell(faults)
+	if l.Count {
+		if err := app.Measure(); err != nil {
+			return errors.Join(err, listener.Close())
+		}
+	}
+	others, err := l.parts(&data{Data: path})
+	if err == nil {
+		err = app.UseShelf(others)
+	}
+	if err != nil {
+		return errors.Join(err, listener.Close())
+	}
 	fmt.Fprintf(stdout, "Kolvan runs at http://%s (data in %s)\n", addr, path)
+	if err := l.open(app); err != nil {
+		return errors.Join(err, door.Close())
+	}
 	go func() {
 		<-ctx.Done()
 		stop() // a second signal ends the process at once
@@ -191,13 +226,48 @@ func (l *listen) serve(path string, at web.Instruments) error {
 		}
 		// A signal that comes before the server has begun finds nothing to shut
 		// down; without its listener it does not begin.
-		_ = listener.Close()
+		_ = door.Close()
 	}()
-	err = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true})
+	err = app.Listener(door, fiber.ListenConfig{DisableStartupMessage: true})
 	if ctx.Err() != nil {
 		return nil
 	}
 	return err
+}
+
+// caSuffix is of the files of the certificate authority, beside the data file.
+const caSuffix = ".ca"
+
+// encryption is how connections from beyond this machine are encrypted; nil for not at all.
+func (l *listen) encryption(path string) (*tls.Config, *pairing.Authority, error) {
+	switch {
+	case (l.Cert == "") != (l.Key == ""):
+		return nil, nil, errors.New("--cert and --key go together: a certificate and its key, PEM")
+	case l.Cert != "":
+		pair, err := tls.LoadX509KeyPair(l.Cert, l.Key)
+		if err != nil {
+			return nil, nil, fmt.Errorf("--cert and --key: %w", err)
+		}
+		return &tls.Config{MinVersion: tls.VersionTLS12, Certificates: []tls.Certificate{pair}}, nil, nil
+	case !l.TLS:
+		return nil, nil, nil
+	}
+	authority, err := pairing.OpenAuthority(path + caSuffix)
+	if err != nil {
+		return nil, nil, err
+	}
+	return authority.Config(), authority, nil
+}
+
+// open lets the network in, where that is asked for.
+func (l *listen) open(app *web.App) error {
+	if !l.LAN {
+		return nil
+	}
+	if err := app.OpenNetwork(); err != nil && len(l.Hosts) == 0 {
+		return fmt.Errorf("--lan: %w", err)
+	}
+	return sayLAN(app)
 }
 
 // hosts lists the Host headers that mean this address. Beyond this machine nothing is open
@@ -205,11 +275,11 @@ func (l *listen) serve(path string, at web.Instruments) error {
 func (l *listen) hosts(addr *net.TCPAddr) ([]string, error) {
 	port := strconv.Itoa(addr.Port)
 	hosts := []string{"127.0.0.1:" + port, "localhost:" + port, "[::1]:" + port}
-	if !addr.IP.IsLoopback() && len(l.Hosts) == 0 {
+	if !addr.IP.IsLoopback() && (!l.LAN || len(l.Hosts) == 0) {
 		return nil, fmt.Errorf(
-			"--addr %s is reached from beyond this machine, where there is no sign-in: name with --host by which name or address, host:port, or listen on 127.0.0.1:%s",
-			l.Addr,
-			port,
+			"--addr %s is reached from beyond this machine: let paired devices in with --lan and name with --host by which name or address, host:port; "+
+				"or listen on 127.0.0.1:%s with --lan, which finds the addresses itself",
+			l.Addr, port,
 		)
 	}
 	for _, host := range l.Hosts {

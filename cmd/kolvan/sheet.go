@@ -11,8 +11,8 @@ import (
 type sheetCommand struct {
 	File    string   `arg:"" name:"file" help:"A rig file; - for standard input."`
 	As      string   `help:"markdown, or html: one page without scripts." enum:"markdown,html" default:"markdown"`
-	With    []string `help:"Parts that stand on it only where asked for: costs, diary."`
-	Without []string `help:"Parts to leave out: found, power, fit, steps, tries, runs, open, settings."`
+	With    []string `help:"Parts that stand on it only where asked for: costs, diary, shopping, and the names in the rig that an html page carries."`
+	Without []string `help:"Parts to leave out: found, power, fit, steps, tries, runs, open, settings, plugs, back, sums, and the rig that an html page carries."`
 }
 
 // Run prints the sheet for the workshop wall.

@@ -431,6 +431,115 @@ const lengthWords = (mm) => {
   return inches ? (mm / 25.4).toFixed(2) + ' in' : mm.toFixed(1) + ' mm'
 }
 
+// readPicture shows a picture that was chosen; it stays in the browser.
+const readPicture = (event, img, shown) => {
+  const [file] = event.target.files
+  if (!file) return
+  const reader = new FileReader()
+  reader.onload = () => {
+    img.src = reader.result
+    shown()
+  }
+  reader.readAsDataURL(file)
+}
+
+// beside shows a picture beside the fields that are typed from it: a label, a result screen.
+Alpine.data('beside', () => ({
+  shown: false,
+  quarters: 0,
+  way: 'turned-0',
+  choose(event) {
+    readPicture(event, this.$root.querySelector('img'), () => (this.shown = true))
+  },
+  turn() {
+    this.quarters = (this.quarters + 1) % 4
+    this.way = 'turned-' + this.quarters
+  },
+}))
+
+// offPicture measures in a picture that stays in the browser: two presses at the ends of a known
+// length, two at those of a wanted one. The points are kept in the picture's own pixels; what they
+// come to is worked out by Kolvan.
+const pressedWithin = 1.5 // of a screen's pixels, one sigma
+Alpine.data('offPicture', () => ({
+  shown: false,
+  asks: false,
+  says: 'Choose a picture.',
+  points: [],
+  cross: null,
+  by: (name) => document.querySelector('.off-picture ' + name),
+  choose(event) {
+    readPicture(event, this.by('img'), () => {
+      this.shown = true
+      this.anew()
+    })
+  },
+  fit() {
+    const img = this.by('img')
+    this.by('svg').setAttribute('viewBox', `0 0 ${img.naturalWidth} ${img.naturalHeight}`)
+    this.cross = [img.naturalWidth / 2, img.naturalHeight / 2]
+    this.$nextTick(() => this.draw()) // it has a width once it is shown
+  },
+  zoom(event) {
+    this.by('.off-stage').style.width = 100 * event.target.value + '%'
+    this.draw()
+  },
+  scale() {
+    const img = this.by('img')
+    return img.naturalWidth / img.getBoundingClientRect().width
+  },
+  press(event) {
+    const b = this.by('img').getBoundingClientRect()
+    this.put([(event.clientX - b.left) * this.scale(), (event.clientY - b.top) * this.scale()])
+  },
+  step(event) {
+    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
+    if (event.key === 'Enter') this.put(this.cross)
+    if (!way && event.key !== 'Enter') return
+    event.preventDefault()
+    event.stopPropagation()
+    if (way) this.cross = this.cross.map((v, i) => v + way[i] * (event.shiftKey ? 20 : 2) * this.scale())
+    this.draw()
+  },
+  put(point) {
+    if (this.points.length === 4) this.points = this.points.slice(0, 2)
+    this.points.push(point)
+    this.cross = point
+    this.asks = this.points.length >= 2
+    this.again()
+  },
+  anew() {
+    this.points = []
+    this.asks = false
+    this.again()
+  },
+  async again() {
+    this.draw()
+    const known = this.by('#off-known').value.trim()
+    const next = ['Press one end of a length you know.', 'Press its other end.', 'Press one end of what you want to know.', 'Press its other end.']
+    if (this.points.length >= 2 && !known) {
+      this.says = 'Say how long that is.'
+      return
+    }
+    if (this.points.length < 4) {
+      this.says = next[this.points.length]
+      return
+    }
+    const asked = new URLSearchParams({ known, pressed: pressedWithin * this.scale() })
+    this.points.flat().forEach((v, i) => asked.set('ax ay bx by cx cy dx dy'.split(' ')[i], v))
+    const answer = await fetch('/off-picture/measure?' + asked, { headers: { 'HX-Request': 'true' } })
+    this.says = await answer.text()
+  },
+  draw() {
+    const line = (a, b) => (a && b ? `M${a}L${b}` : a ? `M${a}h0` : '')
+    const [a, b, c, d] = this.points
+    this.by('.off-known').setAttribute('d', line(a, b))
+    this.by('.off-wanted').setAttribute('d', line(c, d))
+    const s = this.cross ? 12 * this.scale() : 0
+    this.by('.off-cross').setAttribute('d', this.cross ? `M${this.cross[0] - s} ${this.cross[1]}h${2 * s}M${this.cross[0]} ${this.cross[1] - s}v${2 * s}` : '')
+  },
+}))
+
 // drag moves the card in one view of its chamber: with the pointer, or with the
 // arrow keys by a millimetre, ten with shift.
 Alpine.data('drag', () => ({
