@@ -100,14 +100,8 @@ func graverThan(a, b *subject) bool {
 	return a.Level > b.Level
 }
 
-func labelOf(station string) string {
-	for _, k := range stationKeys {
-		if k.key == station {
-			return k.label
-		}
-	}
-	return station
-}
+// labelOf is a station's name on a page.
+func labelOf(station string) string { return finding.Begin(station) }
 
 // getsWords is the link that one gets, and what it carries.
 func getsWords(report *assess.Report) string {

@@ -9,7 +9,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"kolvan/core/assess"
 	"kolvan/core/bringup"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -109,22 +108,22 @@ func placeName(p bringup.Place) string {
 }
 
 // assembly makes the view of the build by what is chosen.
-func (a *App) assembly(c fiber.Ctx, v *region, r *rig.Rig, report *assess.Report) (err error) {
-	v.Assembly = &assemblyView{Part: "steps"}
+func assemblyOf(d *Desk) (v *assemblyView, err error) {
+	v = &assemblyView{Part: "steps"}
 	switch {
-	case v.Sel == powerOnSel:
-		v.Assembly.Part = "power-on"
-		v.Assembly.PowerOn, err = a.powerOn(c, r, report)
-	case v.Sel == faultSel:
-		v.Assembly.Part = "fault"
-		v.Assembly.Fault, err = a.suspects(c, v.ID, r, report)
+	case d.Sel == powerOnSel:
+		v.Part = "power-on"
+		v.PowerOn, err = powerOn(d)
+	case d.Sel == faultSel:
+		v.Part = "fault"
+		v.Fault, err = suspects(d)
 	default:
-		v.Assembly.Steps = stepsOf(r, a.ref, strings.TrimPrefix(v.Sel, stepSel))
-		if s := v.Assembly.Steps.Here; s != nil {
-			s.Pictures, err = a.picturesOf(c, v.ID, s.ID)
+		v.Steps = stepsOf(d.Rig, d.Ref, strings.TrimPrefix(d.Sel, stepSel))
+		if s := v.Steps.Here; s != nil {
+			s.Pictures, err = d.Pictures(s.ID)
 		}
 	}
-	return err
+	return v, err
 }
 
 const (

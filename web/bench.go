@@ -190,9 +190,9 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	if worst := worstOf(subjects, ""); worst != nil && b.Picture != nil {
 		b.Picture.Tag, b.Picture.Level = worst.Tag, worst.Level.String()
 	}
-	b.Stations = stations(r, &report, subjects, "", false)
+	b.Stations = stations(&Desk{Rig: r, Report: &report}, subjects)
 	b.Level, b.More = b.Answer.Level, moreWords(subjects)
-	b.promises = promisesOf(r, a.linkCarrying(r, report.Link.NetEnds))
+	b.promises = promisesOf(r, linkCarrying(r, a.ref, report.Link.NetEnds))
 	if step := stepOf(r, &report); step >= 0 && b.Level == "" {
 		b.Answer.Says = starting(step, r, &report, nil).Title
 	}

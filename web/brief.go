@@ -103,12 +103,13 @@ func screenChoices() (list []finding.Change) {
 type effect struct{ Says, Level string }
 
 // briefQuestions lays the brief out as a page of questions.
-func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestion {
-	whole := formFor(r, &r.Brief, "/brief", v.Inches, v.Trouble)
-	whole.Lists = append(whole.Lists, formFor(r, r, "", v.Inches, nil).listAt("/alterations"))
+func briefQuestions(d *Desk) []briefQuestion {
+	r, report := d.Rig, d.Report
+	whole := formFor(r, &r.Brief, "/brief", d.Inches, d.Trouble)
+	whole.Lists = append(whole.Lists, formFor(r, r, "", d.Inches, nil).listAt("/alterations"))
 	ask := func(id, asks, help string, effects []effect, fields ...string) briefQuestion {
 		q := briefQuestion{
-			ID: id, Asks: asks, Help: help, Effects: effects, Form: &form{Path: "/brief", Post: fmt.Sprintf("/rigs/%d", v.ID)},
+			ID: id, Asks: asks, Help: help, Effects: effects, Form: &form{Path: "/brief", Post: fmt.Sprintf("/rigs/%d", d.ID)},
 		}
 		for _, f := range whole.Fields {
 			if slices.Contains(fields, strings.TrimPrefix(f.Path, "/brief/")) {
@@ -148,7 +149,7 @@ func briefQuestions(r *rig.Rig, report *assess.Report, v *region) []briefQuestio
 		"tags", "What is it to be found by?",
 		"Tags, with commas between them; the bench finds a rig by its name and its tags.", nil,
 	)
-	for _, f := range formFor(r, r, "", v.Inches, v.Trouble).Fields {
+	for _, f := range formFor(r, r, "", d.Inches, d.Trouble).Fields {
 		if f.Path == "/tags" {
 			tags.Form.Fields = append(tags.Form.Fields, f)
 		}

@@ -1,12 +1,9 @@
 package web
 
 import (
-	"context"
-
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/power"
-	"kolvan/core/rig"
 )
 
 // choiceTable are the supplies, or the cards, that could be taken.
@@ -25,12 +22,12 @@ type choiceView struct {
 // mostChoices of supplies or cards are shown.
 const mostChoices = 6
 
-func (a *App) choices(ctx context.Context, r *rig.Rig, report *assess.Report, bins *assess.Bins) (list []choiceTable, err error) {
-	supplies, err := assess.SupplyChoices(ctx, report, r, a.ref, bins, mostChoices)
+func choicesOf(d *Desk) (list []choiceTable, err error) {
+	supplies, err := assess.SupplyChoices(d.Context, d.Report, d.Rig, d.Ref, d.Bins, mostChoices)
 	if err != nil {
 		return nil, err
 	}
-	cards, err := assess.CardChoices(ctx, report, r, a.ref, bins, mostChoices)
+	cards, err := assess.CardChoices(d.Context, d.Report, d.Rig, d.Ref, d.Bins, mostChoices)
 	if err != nil {
 		return nil, err
 	}

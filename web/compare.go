@@ -58,8 +58,8 @@ type comparedCell struct {
 
 func (a *App) compare(c fiber.Ctx) error {
 	var ids []int64
-	for _, value := range c.RequestCtx().QueryArgs().PeekMulti("rig") {
-		id, err := strconv.ParseInt(string(value), 10, 64)
+	for _, value := range every(c, "rig") {
+		id, err := strconv.ParseInt(value, 10, 64)
 		if err != nil {
 			return fiber.NewError(
 				fiber.StatusUnprocessableEntity, fmt.Sprintf("rig: %q is not accepted; accepted: the number of a rig.", value),
@@ -196,7 +196,7 @@ func spikeWords(report *assess.Report) string {
 // expectedCell is what is expected of the first use: its rate where it is known, else the
 // share of the card's own speed.
 func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
-	l := a.linkCarrying(r, report.Link.NetEnds)
+	l := linkCarrying(r, a.ref, report.Link.NetEnds)
 	if l.Net.High <= 0 || r.Card.Name == "" || len(r.Brief.Works) == 0 {
 		return comparedCell{Text: unknown}
 	}
@@ -227,7 +227,7 @@ func (a *App) measuredCell(r *rig.Rig, report *assess.Report) comparedCell {
 }
 
 func (a *App) builtOf(r *rig.Rig, report *assess.Report) proof.Built {
-	return proof.Built{Rig: r, Link: a.linkCarrying(r, report.Link.NetEnds)}
+	return proof.Built{Rig: r, Link: linkCarrying(r, a.ref, report.Link.NetEnds)}
 }
 
 // reversible counts what the plan does for good.

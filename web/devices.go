@@ -226,7 +226,7 @@ func (a *App) shared(c fiber.Ctx) error {
 	s := makeSheet(l.rig, &report, a.ref, inches(c))
 	s.without(out)
 	s.Alone = true
-	return a.page(c, "shared", fiber.Map{"Title": l.rig.Name, "Region": &region{Name: l.rig.Name, Sheet: s}})
+	return a.page(c, "shared", fiber.Map{"Title": l.rig.Name, "Region": &region{Desk: &Desk{}, Name: l.rig.Name, Room: s}})
 }
 
 func (a *App) endDevice(c fiber.Ctx) error {

@@ -41,20 +41,6 @@ func (a *App) edits() map[string]edit {
 	}
 }
 
-// trouble is what a page says of an edit that was not kept.
-type trouble struct {
-	Path    string // the field it is about
-	Typed   string
-	Says    string
-	Changed []string // what was changed elsewhere meanwhile
-	Again   string   // where to send the same edit again
-	Leave   string   // the page as it is now
-	Values  map[string]string
-
-	from   string // the id of the field that sent it
-	Placed bool   // it stands at its field, and not once more above the page
-}
-
 // changing makes a handler of an edit: it holds the form's revision against the
 // one kept, and answers with the region made anew. What is kept is what a rig
 // file of it reads as.
@@ -228,14 +214,6 @@ func spokenPlace(pointer string) string {
 // likeWords are examples in brackets: ("60 mm", "6 cm").
 var likeWords = regexp.MustCompile(` \(("[^"]*"(, )?)+\)`)
 
-// Fault is what is wrong with a field of a form of its own.
-func (v *region) Fault(name string) string {
-	if v.Trouble == nil || v.Trouble.Path != name {
-		return ""
-	}
-	return v.Trouble.Says
-}
-
 // formValues is what a form sent by the names of its fields, without what every form sends;
 // a file is not among them.
 func formValues(c fiber.Ctx) map[string]string {
@@ -254,14 +232,6 @@ func formValues(c fiber.Ctx) map[string]string {
 		}
 	}
 	return values
-}
-
-// Kept is what was typed into a field of a form that was refused.
-func (v *region) Kept(name string) string {
-	if v.Trouble == nil {
-		return ""
-	}
-	return v.Trouble.Values[name]
 }
 
 // conflicted shows what was changed elsewhere, and lets the person choose.

@@ -48,10 +48,10 @@ func works(r *rig.Rig) bool {
 		slices.ContainsFunc(r.Build.Tries, func(t rig.Try) bool { return t.Outcome == "cured" })
 }
 
-// elsewhere is the rig with what other rigs of the bench tell of its own parts: what was
+// toldElsewhere is the rig with what other rigs of the bench tell of its own parts: what was
 // tried with them there, and that they worked, where they did and nothing else is told.
-func (a *App) elsewhere(ctx context.Context, r *rig.Rig, id int64, cat *bringup.Catalogue) (*rig.Rig, []elsewhereRow, error) {
-	others, _, err := a.store.List(ctx, store.Query{Kind: store.RigKind, Sort: store.ByChange, Most: mostElsewhere})
+func toldElsewhere(ctx context.Context, s *store.Store, r *rig.Rig, id int64, cat *bringup.Catalogue) (*rig.Rig, []elsewhereRow, error) {
+	others, _, err := s.List(ctx, store.Query{Kind: store.RigKind, Sort: store.ByChange, Most: mostElsewhere})
 	if err != nil {
 		return nil, nil, err
 	}

@@ -217,14 +217,6 @@ func ownFace(r *rig.Rig, n *power.Network, e *power.EndLoad) face {
 
 func connectorWords(c rig.Connector) string { return orText(rig.Spoken(c), "not known") }
 
-// JointsBeside are the joints whose faces go in beside the drawing.
-func (v *region) JointsBeside() []joint { return slices.DeleteFunc(slices.Clone(v.Joints), joint.wide) }
-
-// JointsBelow are those that want the room below it.
-func (v *region) JointsBelow() []joint {
-	return slices.DeleteFunc(slices.Clone(v.Joints), func(j joint) bool { return !j.wide() })
-}
-
 func (j joint) wide() bool { return j.Drawn != nil && j.Drawn.Wide() }
 
 // manyPins in a row are written smaller.

@@ -22,21 +22,21 @@ type port struct {
 
 // feedOptions offers leads for what is chosen, when it is a load: from every
 // free outlet whose plug goes in. One that only looks alike is never offered.
-func (v *region) feedOptions(r *rig.Rig, ref *reference.Tables) {
-	loads := loadPorts(r, v.Sel)
-	v.Feedable = len(loads) > 0
+func feedOptions(d *Desk) (list []feedOption, feedable bool) {
+	r, loads := d.Rig, loadPorts(d.Rig, d.Sel)
 	for _, load := range loads {
 		for _, from := range freeOutlets(r, load.part) {
-			if !goesIn(ref, from, load) {
+			if !goesIn(d.Ref, from, load) {
 				continue
 			}
 			label := from.part + ", " + from.at + ", a " + words(from.connector)
 			if len(loads) > 1 {
 				label += ", into " + load.at
 			}
-			v.Feeds = append(v.Feeds, feedOption{strings.Join([]string{from.part, from.at, load.part, load.at}, "\n"), label})
+			list = append(list, feedOption{strings.Join([]string{from.part, from.at, load.part, load.at}, "\n"), label})
 		}
 	}
+	return list, len(loads) > 0
 }
 
 func goesIn(ref *reference.Tables, from, load port) bool {

@@ -11,8 +11,6 @@ import (
 )
 
 // figure is one of a station's figures; Of names it where it can be opened into its sum.
-type figure struct{ Value, Label, Of string }
-
 func briefFigures(r *rig.Rig, report *assess.Report) []figure {
 	return []figure{
 		{
@@ -55,30 +53,6 @@ func powerFigures(r *rig.Rig, report *assess.Report) []figure {
 		}
 	}
 	return list
-}
-
-// JudgedFor is how the supply is judged, in a few words.
-func (v *region) JudgedFor() string {
-	for i := range v.Sizing.Fields {
-		if f := &v.Sizing.Fields[i]; f.Path == "/sizing/policy" {
-			for _, c := range f.Choices {
-				if c.On {
-					return c.Label
-				}
-			}
-		}
-	}
-	return "share and spikes"
-}
-
-// NetWords is the net that is lit.
-func (v *region) NetWords() string {
-	for _, n := range v.Power.Nets {
-		if n.Here {
-			return n.Label
-		}
-	}
-	return "none"
 }
 
 // freeBox is the room to shop with: how far a card may grow each way where this one

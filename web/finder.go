@@ -9,7 +9,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"kolvan/core/assess"
 	"kolvan/core/bringup"
 	"kolvan/core/finding"
 	"kolvan/core/rig"
@@ -113,17 +112,17 @@ func outcomeOf(t *bringup.Test, o string) string {
 }
 
 // faults weighs what may be broken by the rig's tries.
-func (a *App) suspects(c fiber.Ctx, id int64, r *rig.Rig, report *assess.Report) (*faultView, error) {
+func suspects(d *Desk) (*faultView, error) {
 	cat, err := bringup.Load()
 	if err != nil {
 		return nil, err
 	}
-	skipped := strings.Fields(c.Query("skip"))
-	r, elsewhere, err := a.elsewhere(c.Context(), r, id, cat)
+	skipped := strings.Fields(d.Query("skip"))
+	r, elsewhere, err := toldElsewhere(d.Context, d.Store, d.Rig, d.ID, cat)
 	if err != nil {
 		return nil, err
 	}
-	finder := bringup.NewFinder(a.worldOf(r, report), cat, 1)
+	finder := bringup.NewFinder(bringup.Of(r, d.Ref, d.Report.Findings), cat, 1)
 	finder.Leave(skipped...)
 	s := finder.Search(bringup.SeenOf(r, cat))
 	v := &faultView{

@@ -51,6 +51,15 @@ func (f *fragments) of(name string, it, of any) (template.HTML, error) {
 	return made, nil
 }
 
+// room makes what a station shows, by the template that is named as the station is.
+func (f *fragments) room(station string, page any) (template.HTML, error) {
+	var text bytes.Buffer
+	if err := f.views.Templates.ExecuteTemplate(&text, station, page); err != nil {
+		return "", err
+	}
+	return template.HTML(text.String()), nil
+}
+
 // content writes all that a template can see of a value, so that two values are
 // written alike only where they are alike: what is not exported it cannot see.
 func content(b []byte, v reflect.Value) ([]byte, error) {

@@ -113,9 +113,9 @@ func TestLongFormsFold(t *testing.T) {
 // TestBriefIsReadThenAnswered: what is told stands in a line with its units; usual screens are a
 // press; a refused field opens its question.
 func TestBriefIsReadThenAnswered(t *testing.T) {
-	r, report, _ := demoRig(t, "Ticket-desk all-in-one")
+	r, report, ref := demoRig(t, "Ticket-desk all-in-one")
 	by := map[string]briefQuestion{}
-	for _, q := range briefQuestions(r, report, &region{ID: 2}) {
+	for _, q := range briefQuestions(&Desk{ID: 2, Rig: r, Report: report, Ref: ref}) {
 		by[q.ID] = q
 	}
 	assert.Equal(t, "external, 1920 px, 1080 px, 60 Hz, port 1", by["screen"].Answer())
@@ -131,7 +131,7 @@ func TestBriefIsReadThenAnswered(t *testing.T) {
 		_, err = rig.Decode(doc)
 		require.NoError(t, err, press.Change)
 	}
-	for _, q := range briefQuestions(r, report, &region{ID: 2, Trouble: &trouble{Path: "/brief/budget", Typed: "much", Says: "no"}}) {
+	for _, q := range briefQuestions(&Desk{ID: 2, Rig: r, Report: report, Ref: ref, Trouble: &trouble{Path: "/brief/budget", Typed: "much", Says: "no"}}) {
 		assert.Equal(t, q.ID == "budget", q.Bad(), q.ID)
 	}
 }

@@ -116,7 +116,7 @@ func TestStepsOfferTheBestFirst(t *testing.T) {
 func TestBriefSaysWhatAnAnswerDoes(t *testing.T) {
 	r, report, ref := demoRig(t, "Ticket-desk all-in-one")
 	effects := func(id string) (all string) {
-		for _, q := range briefQuestions(r, report, &region{ID: 1}) {
+		for _, q := range briefQuestions(&Desk{ID: 1, Rig: r, Report: report, Ref: ref}) {
 			for _, e := range q.Effects {
 				if q.ID == id {
 					all += e.Level + " " + e.Says + "\n"
@@ -195,10 +195,9 @@ func TestFieldsMeanSomethingWhereTheyStand(t *testing.T) {
 	assert.NotContains(t, shown(&rig.Outlet{Connector: rig.Of[rig.Connector]("card-8")}, "/o"), "/o/pins")
 	assert.Contains(t, shown(&rig.Outlet{Connector: rig.Of[rig.Connector]("proprietary")}, "/o"), "/o/pins")
 
-	_, report, _ := demoRig(t, "Projector tower")
-	v := &region{ID: 1, Station: "fit", Sel: "/card"}
-	tower, _, ref := demoRig(t, "Projector tower")
-	v.edit(&App{ref: ref}, tower, report)
+	tower, report, ref := demoRig(t, "Projector tower")
+	v := &region{Desk: &Desk{ID: 1, Station: "fit", Sel: "/card", Rig: tower, Report: report, Ref: ref}}
+	v.edit(&fitRoom)
 	for _, f := range v.Form.Fields {
 		assert.NotContains(t, f.Path, "encoders")
 	}

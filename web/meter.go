@@ -43,7 +43,7 @@ func (a *App) meterPageWith(c fiber.Ctx, fault string) error {
 	}
 	report := assess.Rig(l.rig, a.ref)
 	v := &meterView{
-		ID: l.ID, Name: l.rig.Name, Stations: stations(l.rig, &report, subjectsOf(&report, l.rig, inches(c)), "power", inches(c)), There: a.meters.addr != "",
+		ID: l.ID, Name: l.rig.Name, Stations: a.stationsBeside(c, l, powerRoom.Key), There: a.meters.addr != "",
 		Fault: fault,
 	}
 	if v.Supply = supplyShown(c, report.Power); v.Supply < 0 {

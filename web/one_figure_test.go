@@ -54,7 +54,7 @@ func TestOneFigureForOneThing(t *testing.T) {
 		load, drawing := wattWords(report.Power.Supplies[i].Load), drawnWords(drawPower(r, &report, ""))
 		assert.Equal(rt, []string{load, share}, []string{powerFigures(r, &report)[0].Value, powerFigures(r, &report)[1].Value})
 		assert.Equal(rt, []string{load, share}, []string{s.Supplies[i][1], s.Supplies[i][3]})
-		assert.Equal(rt, share, stationFigure("power", r, &report, 0, false))
+		assert.Equal(rt, share, powerRoom.Figure(&Desk{Rig: r, Report: &report}))
 		assert.Equal(rt, share, compared[7].Text)
 		assert.Contains(rt, drawing, load)
 	})

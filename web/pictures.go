@@ -216,12 +216,6 @@ func samplesOf(frame []byte) float64 {
 	return float64(all) / float64(most)
 }
 
-// pictureView is a picture on a page: its address, and whether it is what was kept.
-type pictureView struct {
-	Address string
-	Broken  bool
-}
-
 // picturesOf lists a step's pictures.
 func (a *App) picturesOf(c fiber.Ctx, rig int64, step string) ([]pictureView, error) {
 	ids, err := a.store.PicturesOf(c.Context(), rig, step)

@@ -7,11 +7,7 @@ import (
 	"slices"
 	"strconv"
 
-	"github.com/gofiber/fiber/v3"
-
-	"kolvan/core/assess"
 	"kolvan/core/bringup"
-	"kolvan/core/rig"
 	"kolvan/core/units"
 )
 
@@ -63,11 +59,6 @@ type eventView struct {
 	Bad                               bool
 }
 
-type option struct {
-	Value, Label string
-	On           bool
-}
-
 const (
 	timeLeft  = 176.0
 	timeTop   = 40.0
@@ -85,20 +76,17 @@ var orderNames = map[string]string{
 	bringup.HostFirst: "host first, then dock",
 }
 
-func (a *App) worldOf(r *rig.Rig, report *assess.Report) *bringup.World {
-	return bringup.Of(r, a.ref, report.Findings)
-}
-
 // powerOn plays the order that is meant, or the one asked for.
-func (a *App) powerOn(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*powerOnView, error) {
+func powerOn(d *Desk) (*powerOnView, error) {
+	r := d.Rig
 	cat, err := bringup.Load()
 	if err != nil {
 		return nil, err
 	}
-	w := a.worldOf(r, report)
-	orders := bringup.OrdersOf(r, a.ref)
-	v := &powerOnView{Seed: 1, Fault: c.Query("fault")}
-	if seed, err := strconv.ParseUint(c.Query("seed"), 10, 32); err == nil {
+	w := bringup.Of(r, d.Ref, d.Report.Findings)
+	orders := bringup.OrdersOf(r, d.Ref)
+	v := &powerOnView{Seed: 1, Fault: d.Query("fault")}
+	if seed, err := strconv.ParseUint(d.Query("seed"), 10, 32); err == nil {
 		v.Seed = seed
 	}
 	var fault *bringup.Fault
@@ -142,7 +130,7 @@ func (a *App) powerOn(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*powerOnV
 			v.Orders[i].Found, v.Orders[i].Spare, v.Orders[i].Level = end, "in this order or any other", v.Level
 		}
 	}
-	low, high, why := bringup.Dark(r, a.ref)
+	low, high, why := bringup.Dark(r, d.Ref)
 	v.Dark = fmt.Sprintf("Dark for %.0f s to %.0f min is no fault: %s.", low, high/60, why)
 	return v, nil
 }

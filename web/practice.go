@@ -64,11 +64,11 @@ func (a *App) asking(c fiber.Ctx) (*loaded, string, error) {
 		return nil, "", err
 	}
 	report := assess.Rig(l.rig, a.ref)
-	told, _, err := a.elsewhere(c.Context(), l.rig, l.ID, cat)
+	told, _, err := toldElsewhere(c.Context(), a.store, l.rig, l.ID, cat)
 	if err != nil {
 		return nil, "", err
 	}
-	finder := bringup.NewFinder(a.worldOf(told, &report), cat, 1)
+	finder := bringup.NewFinder(bringup.Of(told, a.ref, report.Findings), cat, 1)
 	finder.Leave("see") // others can't see it
 	return l, askText(l.rig, &report, cat, finder.Search(bringup.SeenOf(l.rig, cat))), nil
 }
@@ -192,7 +192,7 @@ func (a *App) practice(c fiber.Ctx) error {
 			fiber.StatusUnprocessableEntity, fmt.Sprintf("seed: %q is not accepted; accepted: a whole number.", c.Query("seed")),
 		)
 	}
-	p, some := bringup.NewFinder(a.worldOf(l.rig, &report), cat, 1).Practice(seed)
+	p, some := bringup.NewFinder(bringup.Of(l.rig, a.ref, report.Findings), cat, 1).Practice(seed)
 	if !some {
 		return fiber.NewError(fiber.StatusNotFound, "This rig can have no fault yet: describe its route first.")
 	}

@@ -8,9 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/gofiber/fiber/v3"
-
-	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/proof"
@@ -55,25 +52,25 @@ type shownRun struct {
 }
 
 // files gives runs the addresses of the captures that are kept.
-func (a *App) files(c fiber.Ctx, id int64, r *rig.Rig, rows []runRow) error {
-	names, err := a.store.CapturesOf(c.Context(), id)
+func files(d *Desk, rows []runRow) error {
+	names, err := d.Store.CapturesOf(d.Context, d.ID)
 	for i := range rows {
-		if sum := r.Runs[i].Sum; names[sum] != "" {
-			rows[i].File = fmt.Sprintf("/rigs/%d/capture/%s", id, sum)
+		if sum := d.Rig.Runs[i].Sum; names[sum] != "" {
+			rows[i].File = fmt.Sprintf("/rigs/%d/capture/%s", d.ID, sum)
 		}
 	}
 	return err
 }
 
 // runShown finds the run that is chosen; nil for none.
-func (a *App) runShown(c fiber.Ctx, id int64, r *rig.Rig, sel string) (*shownRun, error) {
-	i := rig.EntryAt(sel, "/runs")
+func runShown(d *Desk) (*shownRun, error) {
+	r, i := d.Rig, rig.EntryAt(d.Sel, "/runs")
 	if i < 0 || i >= len(r.Runs) {
 		return nil, nil
 	}
 	s := &shownRun{Name: r.Runs[i].Name, Step: runStep + r.Runs[i].FirstName()}
 	var err error
-	s.Pictures, err = a.picturesOf(c, id, s.Step)
+	s.Pictures, err = d.Pictures(s.Step)
 	return s, err
 }
 
@@ -174,7 +171,8 @@ const (
 const usualMinutes = 20
 
 // proof makes the view of the station.
-func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofView, error) {
+func proofOf(d *Desk) (*proofView, error) {
+	r, report := d.Rig, d.Report
 	v := &proofView{Height: runsTop + runsHigh + 40}
 	v.draw(r)
 	gains := proof.GainsOf(r)
@@ -184,17 +182,17 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 	if ratio, uses := proof.Combined(gains); uses > 1 {
 		v.Combined = fmt.Sprintf("Over its %d uses together ×%s, as the geometric mean of their ratios.", uses, units.Trim(ratio, 2))
 	}
-	at := link.HeldTo(r, a.ref)
+	at := link.HeldTo(r, d.Ref)
 	for _, use := range usesOf(r) {
 		if len(proof.WithCard(r, use)) > 0 {
 			v.Held = append(v.Held, heldOf(proof.PinchOf(r, use, at), use))
 		}
 	}
-	l := a.linkCarrying(r, report.Link.NetEnds).Keeping()
+	l := linkCarrying(r, d.Ref, report.Link.NetEnds).Keeping()
 	v.Coming, v.Expected, v.Promised = coming(r, l), expectedEffects(r, l), promisedOf(r, l)
 	v.found(r, report)
 	minutes := usualMinutes
-	if n, err := strconv.Atoi(c.FormValue("minutes")); err == nil && n > 0 && n <= 10000 {
+	if n, err := strconv.Atoi(d.Form("minutes")); err == nil && n > 0 && n <= 10000 {
 		minutes = n
 	}
 	v.Protocol = &protocolView{Protocol: proof.ProtocolFor(r, float64(minutes), at), Asked: strconv.Itoa(minutes)}
@@ -204,12 +202,12 @@ func (a *App) proofOf(c fiber.Ctx, r *rig.Rig, report *assess.Report) (*proofVie
 		}
 	}
 	v.Runs = runRows(r)
-	v.hold(r, c.Request().URI().QueryArgs().PeekMulti("run"))
+	v.hold(r, d.Every("run"))
 	var err error
-	if v.Thought, err = a.thoughtOf(c, r, l, report); err != nil {
+	if v.Thought, err = thoughtOf(d, l); err != nil {
 		return nil, err
 	}
-	v.Log, err = logOf(r, c.Query("log"))
+	v.Log, err = logOf(r, d.Query("log"))
 	v.choices(r)
 	return v, err
 }

@@ -25,7 +25,8 @@ type questionView struct {
 // mostQuestions are shown at a time; the others come up as these are answered.
 const mostQuestions = 24
 
-func questionViews(r *rig.Rig, report *assess.Report, v *region, t *trouble) []questionView {
+func questionViews(v *region) []questionView {
+	r, report := v.Rig, v.Report
 	rules := map[string]*finding.Finding{}
 	for i := range report.Findings {
 		if f := &report.Findings[i]; f.Level == finding.Unknown && rules[f.Where] == nil {
@@ -42,7 +43,7 @@ func questionViews(r *rig.Rig, report *assess.Report, v *region, t *trouble) []q
 		if f := rules[q.Fact]; f != nil {
 			view.Station = stationOf(f)
 		}
-		view.Form = questionForm(r, q.Fact, v, t)
+		view.Form = questionForm(v.Desk, q.Fact)
 		list = append(list, view)
 	}
 	return list
@@ -73,13 +74,14 @@ const mostPutAside = 200
 
 // questionForm is the one field that answers a question; nil where the answer is
 // more than a field.
-func questionForm(r *rig.Rig, fact string, v *region, t *trouble) *form {
+func questionForm(d *Desk, fact string) *form {
+	r, t := d.Rig, d.Trouble
 	owner := fact[:strings.LastIndex(fact, "/")]
 	thing, _, err := rig.At(r, owner)
 	if err != nil || thing.Kind() != reflect.Struct || !thing.CanAddr() {
 		return nil
 	}
-	f := formFor(r, thing.Addr().Interface(), owner, v.Inches, t)
+	f := formFor(r, thing.Addr().Interface(), owner, d.Inches, t)
 	i := slices.IndexFunc(f.Fields, func(f field) bool { return f.Path == fact })
 	if i < 0 {
 		return nil
@@ -89,5 +91,5 @@ func questionForm(r *rig.Rig, fact string, v *region, t *trouble) *form {
 	if t != nil && t.from == only.ID {
 		only.Fault, t.Placed = t.Says, true
 	}
-	return &form{Path: owner, Post: fmt.Sprintf("/rigs/%d", v.ID), Fields: []field{only}}
+	return &form{Path: owner, Post: fmt.Sprintf("/rigs/%d", d.ID), Fields: []field{only}}
 }

@@ -10,7 +10,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/reading"
@@ -66,11 +65,10 @@ func (a *App) newReadingView(c fiber.Ctx) (*readingView, *loaded, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	report := assess.Rig(l.rig, a.ref)
 	v := &readingView{
 		ID:       l.ID,
 		Name:     l.rig.Name,
-		Stations: stations(l.rig, &report, subjectsOf(&report, l.rig, inches(c)), "route", inches(c)),
+		Stations: a.stationsBeside(c, l, routeRoom.Key),
 		There:    a.probe != "",
 		Errors:   c.FormValue("errors"),
 		Over:     c.FormValue("over"),

@@ -21,7 +21,7 @@ import (
 
 // region is all that is swapped when a rig changes.
 type region struct {
-	ID      int64
+	*Desk
 	Name    string
 	Rev     string // the data file and the revision shown
 	Number  int
@@ -29,10 +29,7 @@ type region struct {
 	CanUndo bool
 	CanRedo bool
 	Deleted bool
-	Inches  bool
 
-	Station  string
-	Sel      string
 	Stations []station
 	Later    bool // the verdict with its changes is asked for once more, by itself
 	Alone    bool // the verdict is asked for by itself
@@ -41,50 +38,19 @@ type region struct {
 	By       verdictView
 	About    []subject // what is said of the thing that is chosen
 	Ask      []questionView
-	AskMore  int // questions not shown yet
-	PutAside int // questions that nobody knows the answer to
-	Figures  []figure
+	AskMore  int    // questions not shown yet
+	PutAside int    // questions that nobody knows the answer to
+	More     string // where more changes are tried than were; empty when all were
 	Start    *start
 	Ways     *waysView
 	Plans    *plansView
-	Bare     bool // nothing is there yet to be drawn or edited
-	Form     *form
-	Feedable bool         // what is chosen is a load
-	Feeds    []feedOption // leads that could feed it
-	Joints   []joint
-	Harness  *harness
-	Trouble  *trouble
-	Choices  []choiceTable
-	Net      string // the net that is lit in the power drawing
-	Held     string // the pin that a wire is to begin at
-	Load     string // the spike the power drawing is shown at
-	More     string // where more changes are tried than were; empty when all were
-
-	Route *routeDrawing
-	// RouteTall, PowerTall and FitTall are the same drawings upright, for a telephone.
-	FitTall   *fitDrawing
-	RouteTall *routeDrawing
-	PowerTall *powerDrawing
-	Loss      *lossDrawing
-	Carried   *carriedView
-	Places    *placesView
-	Made      []madeView
-	Screws    []screwRow
-	Power     *powerDrawing
-	Fit       *fitDrawing
-	Slots     []slotRow
-	Survey    *survey
-	Brief     []briefQuestion
-	Sizing    *form // how the supply is judged, in the power drawing
-	Sheet     *sheet
-
-	Assembly *assemblyView
-	Proof    *proofView
-	Ledger   *ledgerView
+	Bare     bool  // nothing is there yet to be drawn or edited
+	Form     *form // the editor of what is chosen
+	Room     any   // what the station shows, as its template takes it
 }
 
 func (a *App) station(c fiber.Ctx) error {
-	if !isStation(c.Params("station")) {
+	if roomAt(c.Params("station")) == nil {
 		return fiber.NewError(fiber.StatusNotFound, "There is no such station.")
 	}
 	return a.region(c, "", nil)
@@ -101,15 +67,6 @@ func (v *region) Answers() bool {
 	return v.Answer != nil && (v.Start == nil || v.Answer.Level == finding.Danger.String())
 }
 
-func isStation(key string) bool {
-	for _, k := range stationKeys {
-		if k.key == key && !k.later {
-			return true
-		}
-	}
-	return false
-}
-
 // region answers with the rig's region, in a whole page when the browser asks for
 // one. choose is what should be chosen now; "" keeps the choice.
 func (a *App) region(c fiber.Ctx, choose string, t *trouble) error {
@@ -123,8 +80,8 @@ func (a *App) region(c fiber.Ctx, choose string, t *trouble) error {
 // regionOf is region for a rig that is loaded.
 func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *trouble) error {
 	station, sel := c.FormValue("station", c.Params("station")), c.FormValue("sel", c.Query("sel"))
-	if !isStation(station) {
-		station = "route"
+	if roomAt(station) == nil {
+		station = routeRoom.Key
 	}
 	if choose != "" {
 		sel = strings.TrimSuffix(choose, "/")
@@ -143,24 +100,6 @@ func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *trouble) error 
 	return a.page(c, "rig", fiber.Map{"Title": v.PageTitle(), "Rig": v})
 }
 
-// homeOf is the station where a newly chosen thing is worked on: the one that is
-// shown when the thing stands in its drawing, else the thing's own.
-func homeOf(sel, shown string) string {
-	for _, place := range []struct {
-		path     string
-		stations []string // the first is the thing's own
-	}{
-		{"/host", []string{"survey", "power"}}, {"/route", []string{"route", "power"}}, {"/card", []string{"route", "power", "fit"}},
-		{"/runs", []string{"proof"}}, {"/load_readings", []string{"proof"}}, {"/diary", []string{"proof"}}, {"/ledger", []string{"ledger"}},
-		{"/supplies", []string{"power"}}, {"/leads", []string{"power"}}, {"/chamber", []string{"fit"}},
-	} {
-		if rig.Within(sel, place.path) && !slices.Contains(place.stations, shown) {
-			return place.stations[0]
-		}
-	}
-	return shown
-}
-
 // view is all that the region of a station shows.
 func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*region, error) {
 	bins, err := a.anyBins(c)
@@ -169,72 +108,90 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 	}
 	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
 	defer done()
-	v := &region{ID: l.ID, Name: l.rig.Name, Rev: a.revisionOf(l.Revision), Number: l.Number, Label: l.Label, CanUndo: l.CanUndo, CanRedo: l.CanRedo,
-		Deleted: l.Deleted, Inches: inches(c), Station: station, Sel: sel, Trouble: t}
+	v := &region{
+		Desk: a.desk(ctx, c, l, bins), Name: l.rig.Name, Rev: a.revisionOf(l.Revision), Number: l.Number, Label: l.Label, CanUndo: l.CanUndo,
+		CanRedo: l.CanRedo, Deleted: l.Deleted,
+	}
+	v.Station, v.Sel, v.Trouble = station, sel, t
 	v.Later = t == nil && c.Method() == fiber.MethodPost && c.Get(verdictHeader) == "later"
-	report, err := a.judged(ctx, c, v, l.rig, bins)
-	if err != nil {
+	if err := v.judged(c); err != nil {
 		return nil, err
 	}
-	v.Load, v.Held, v.Net = c.Query("load"), c.Query("held"), c.Query("net")
-	if err := v.lead(a, c, l.rig, report); err != nil {
+	if err := v.lead(a, c); err != nil {
 		return nil, err
 	}
 	if v.wantsWays() {
-		if v.Ways, err = a.waysOf(ctx, c, l, l.rig, bins); err != nil {
+		if v.Ways, err = waysOf(v.Desk); err != nil {
 			return nil, err
 		}
 		v.Ways.Step = v.Sel != waysSel
 	}
-	if v.Station == "route" && v.Sel == waysSel {
+	if v.Station == routeRoom.Key && v.Sel == waysSel {
 		v.Start = nil
 		return v, nil
 	}
-	if v.Station == "brief" && v.Sel == plansSel {
+	if v.Station == briefRoom.Key && v.Sel == plansSel {
 		v.Start = nil
 		v.Plans, err = a.plansOf(l, bins, picks(c))
 		return v, err
 	}
-	if v.Station == "assembly" {
-		v.Start = nil
-		return v, a.assembly(c, v, l.rig, report)
+	return v, v.work()
+}
+
+// desk is what the pages of a rig are made of, as a request asks for them.
+func (a *App) desk(ctx context.Context, c fiber.Ctx, l *loaded, bins *assess.Bins) *Desk {
+	return &Desk{
+		Context: ctx, ID: l.ID, Rig: l.rig, Ref: a.ref, Bins: bins, Store: a.store, Inches: inches(c), Station: c.Params("station"), Sel: c.Query("sel"),
+		Query:    func(name string) string { return c.Query(name) },
+		Every:    func(name string) []string { return every(c, name) },
+		Form:     func(name string) string { return c.FormValue(name) },
+		Pictures: func(step string) ([]pictureView, error) { return a.picturesOf(c, l.ID, step) },
 	}
-	return v, v.work(ctx, c, a, l.rig, report, bins)
+}
+
+// every is all that an address says under a name.
+func every(c fiber.Ctx, name string) (list []string) {
+	for _, value := range c.RequestCtx().QueryArgs().PeekMulti(name) {
+		list = append(list, string(value))
+	}
+	return list
 }
 
 // verdictHeader is what a page sends that asks for the verdict by itself: an edit is then
 // answered before the changes that would clear something were tried.
 const verdictHeader = "Kolvan-Verdict"
 
-// judged is the report, with its verdict filled into the region: its questions, and the
-// changes it offers where they are not asked for later.
-func (a *App) judged(ctx context.Context, c fiber.Ctx, v *region, r *rig.Rig, bins *assess.Bins) (*assess.Report, error) {
-	report := assess.Rig(r, a.ref)
+// judged fills in the report and the verdict: its questions, and the changes it offers where
+// they are not asked for later.
+func (v *region) judged(c fiber.Ctx) error {
+	report := assess.Rig(v.Rig, v.Ref)
+	v.Report = &report
 	if v.Later {
-		v.judge(r, &report, nil)
-		return &report, nil
+		v.judge(nil)
+		return nil
 	}
-	if err := assess.Ask(ctx, &report, r, a.ref); err != nil {
-		return nil, err
+	if err := assess.Ask(v.Context, &report, v.Rig, v.Ref); err != nil {
+		return err
 	}
 	effort := assess.UsualEffort
 	if c.Query("effort") == "more" {
 		effort *= 20
 	}
-	if err := assess.Clear(ctx, &report, r, a.ref, bins, effort); err != nil {
-		return nil, err
+	if err := assess.Clear(v.Context, &report, v.Rig, v.Ref, v.Bins, effort); err != nil {
+		return err
 	}
 	if report.Untried && effort == assess.UsualEffort {
 		v.More = fmt.Sprintf("/rigs/%d/%s?effort=more&sel=%s", v.ID, v.Station, url.QueryEscape(v.Sel))
 	}
-	v.judge(r, &report, a.ref)
-	v.Ask = questionViews(r, &report, v, v.Trouble)
-	return &report, nil
+	v.judge(v.Ref)
+	v.Ask = questionViews(v)
+	return nil
 }
 
 // judge fills in the answer and the verdict by subject; what a smaller card would do only
 // with the tables to work it out by.
-func (v *region) judge(r *rig.Rig, report *assess.Report, ref *reference.Tables) {
+func (v *region) judge(ref *reference.Tables) {
+	r, report := v.Rig, v.Report
 	subjects := subjectsOf(report, r, v.Inches)
 	if ref != nil {
 		boundCard(subjects, report, r, ref, v.Inches)
@@ -249,14 +206,14 @@ func (v *region) judge(r *rig.Rig, report *assess.Report, ref *reference.Tables)
 		s.Pressed = shown && v.Answer.Press != nil && len(s.Changes) > 0 && s.Changes[0].ID == v.Answer.Press.ID
 	}
 	v.About, v.By = v.parted(r, subjects)
-	v.Stations = stations(r, report, subjects, v.Station, v.Inches)
+	v.Stations = stations(v.Desk, subjects)
 }
 
 // parted are the subjects about the thing that is chosen, and the rest by station: none of it
 // stands open beside an editor.
 func (v *region) parted(r *rig.Rig, subjects []subject) (about []subject, by verdictView) {
 	if v.Sel == "" || v.Sel == waysSel || v.Sel == plansSel {
-		return nil, verdictOf(subjects, v.Station)
+		return nil, verdictOf(subjects, v.Station, stationKeys())
 	}
 	chosen, _ := r.Subject(v.Sel)
 	rest := slices.Clone(subjects)
@@ -270,7 +227,7 @@ func (v *region) parted(r *rig.Rig, subjects []subject) (about []subject, by ver
 		}
 		return is
 	})
-	return about, verdictOf(rest, "")
+	return about, verdictOf(rest, "", stationKeys())
 }
 
 // verdict answers with the verdict alone, its changes with it.
@@ -286,8 +243,8 @@ func (a *App) verdict(c fiber.Ctx) error {
 	ctx, done := whileThere(c.Context(), c.RequestCtx().Conn())
 	defer done()
 	defer a.read.Add(l.Revision, l.rig) // as it was: for the edit that comes next
-	v := &region{ID: l.ID, Inches: inches(c), Station: c.Params("station"), Sel: c.Query("sel")}
-	if _, err := a.judged(ctx, c, v, l.rig, bins); err != nil {
+	v := &region{Desk: a.desk(ctx, c, l, bins)}
+	if err := v.judged(c); err != nil {
 		return err
 	}
 	v.Alone = true
@@ -295,52 +252,22 @@ func (a *App) verdict(c fiber.Ctx) error {
 	return c.Render("verdict", v)
 }
 
-// work fills in what is worked on at the station: its drawing, what may be chosen
-// there, and the editor.
-func (v *region) work(ctx context.Context, c fiber.Ctx, a *App, r *rig.Rig, report *assess.Report, bins *assess.Bins) (err error) {
-	v.draw(a, r, report, bins)
-	if v.Station == "proof" {
-		if v.Proof, err = a.proofOf(c, r, report); err != nil {
-			return err
-		}
-		if err := a.files(c, v.ID, r, v.Proof.Runs); err != nil {
-			return err
-		}
-		if v.Proof.Shown, err = a.runShown(c, v.ID, r, v.Sel); err != nil {
-			return err
-		}
+// work fills in what is worked on at the station: its editor, and what the room itself shows.
+func (v *region) work() (err error) {
+	room := roomAt(v.Station)
+	if room.NoEditor {
+		v.Start = nil
+	} else {
+		v.edit(room)
 	}
-	if v.Sheet != nil {
-		if err := v.Sheet.choose(c, r, a.ref); err != nil {
-			return err
-		}
-	}
-	if v.Station == "power" && v.Sel == standard["power"] {
-		if v.Choices, err = a.choices(ctx, r, report, bins); err != nil {
-			return err
-		}
-	}
-	if v.Station != "sheet" {
-		v.edit(a, r, report)
-	}
-	if v.Station == "route" && v.Sel == standard["route"] {
-		if v.Places, err = placesOf(r, a.ref); err != nil {
-			return err
-		}
-	}
-	if v.Station == "fit" {
-		v.Screws = longerScrews(r)
-		if v.Made, err = madeParts(v.ID, r, a.ref); err != nil {
-			return err
-		}
-	}
-	v.forms(r, report)
-	return nil
+	v.Room, err = room.Fill(v.Desk)
+	return err
 }
 
 // lead fills in what leads on: the steps of a rig that is not whole yet, or a line
 // that says what is next.
-func (v *region) lead(a *App, c fiber.Ctx, r *rig.Rig, report *assess.Report) error {
+func (v *region) lead(a *App, c fiber.Ctx) error {
+	r, report := v.Rig, v.Report
 	step := stepOf(r, report)
 	// One load of a rig that is whole otherwise wants no more than a line.
 	if step < 0 || v.Station == "sheet" || step == feedStep && v.Station != "power" && len(r.Leads) > 0 {
@@ -360,86 +287,12 @@ func (v *region) wantsWays() bool {
 	return v.Station == "route" && v.Sel == waysSel || v.Start != nil && v.Start.At == wayStep && v.Station == "route"
 }
 
-// forms puts in the forms that stand in the station itself, in the place of the
-// editor's: the questions of the brief, how the supply is judged.
-func (v *region) forms(r *rig.Rig, report *assess.Report) {
-	switch v.Station {
-	case "brief":
-		v.Brief = briefQuestions(r, report, v)
-	case "power":
-		v.Sizing = formFor(r, &r.Sizing, "/sizing", v.Inches, v.Trouble)
-		v.Sizing.Post = fmt.Sprintf("/rigs/%d", v.ID)
-		for i := range v.Sizing.Fields {
-			v.Sizing.Fields[i].ID = "in-drawing-" + v.Sizing.Fields[i].ID
-		}
-	case "proof":
-	default:
-		return
-	}
-	if v.Sel == standard[v.Station] {
-		v.Form = nil
-	}
-}
-
-// thingOf is the thing a finding's place belongs to: the last entry of a list on
-// the way, or the part of the rig.
-func thingOf(where string) string {
-	tokens := strings.Split(where, "/")
-	for i := len(tokens) - 1; i > 1; i-- {
-		if tokens[i] != "" && tokens[i][0] >= '0' && tokens[i][0] <= '9' {
-			return strings.Join(tokens[:i+1], "/")
-		}
-	}
-	if len(tokens) > 1 && tokens[1] != "" {
-		return "/" + tokens[1]
-	}
-	return where
-}
-
-// draw fills in what the station shows.
-func (v *region) draw(a *App, r *rig.Rig, report *assess.Report, bins *assess.Bins) {
-	switch v.Station {
-	case "brief":
-		v.Figures = briefFigures(r, report)
-	case "survey":
-		v.Slots, v.Survey = slotRows(r), surveyOf(r, report, v.Sel)
-	case "route":
-		v.Route = drawRoute(r, report, v.Sel, v.Inches)
-		v.RouteTall = drawRouteTall(r, report, v.Sel, v.Inches)
-		v.Loss = drawLoss(report, v.Sel)
-		v.Carried = carriedBy(r, report, a.ref)
-		v.Figures = routeFigures(report)
-	case "power":
-		v.Power, v.PowerTall = drawPower(r, report, v.Sel), drawPowerTall(r, report, v.Sel)
-		if v.Load != "" {
-			v.Power.load(r, report, v.Load)
-		}
-		v.Power.nets(r, report.Power, v.Net)
-		v.Figures = powerFigures(r, report)
-	case "fit":
-		v.Fit = drawFit(r, report, bins.Cards, a.ref, v.Sel, v.Inches)
-		if v.Fit.Empty == "" {
-			v.FitTall = drawFitTall(r, report, a.ref, v.Sel, v.Inches)
-		}
-		v.Figures = fitFigures(r, report, v.Inches)
-	case "ledger":
-		v.Ledger = ledgerOf(r, report, a.ref)
-	case "sheet":
-		v.Sheet = makeSheet(r, report, a.ref, v.Inches)
-	}
-}
-
-// standard is what is chosen where nothing was.
-var standard = map[string]string{
-	"brief": "/brief", "survey": "/host", "route": "/route", "power": "/sizing", "fit": "/chamber", "proof": "/brief",
-	"ledger": "/ledger",
-}
-
 // edit fills in the editor of what is chosen.
-func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
+func (v *region) edit(room *Room) {
 	if v.Sel == "" {
 		return
 	}
+	r := v.Rig
 	thing, spec, err := rig.At(r, v.Sel)
 	if err != nil || spec.Type != nil || thing.Kind() != reflect.Struct {
 		v.Sel = ""
@@ -448,8 +301,8 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	v.Form = formFor(r, thing.Addr().Interface(), v.Sel, v.Inches, v.Trouble)
 	v.Form.Post = fmt.Sprintf("/rigs/%d", v.ID)
 	v.Form.Title, v.Form.Folding = titleOf(thing, v.Sel), true
-	if only, some := cardHere[v.Station]; some && v.Sel == "/card" {
-		v.Form.keep(only)
+	if len(room.Card) > 0 && v.Sel == "/card" {
+		v.Form.keep(room.Card)
 		v.Form.Whole = fmt.Sprintf("/rigs/%d/route?sel=/card", v.ID)
 	}
 	if at, number := path.Split(v.Sel); path.Base(at) == "pins" {
@@ -467,30 +320,18 @@ func (v *region) edit(a *App, r *rig.Rig, report *assess.Report) {
 	if v.Sel == "/card" || v.Sel == "/host" {
 		v.Form.Kind = v.Sel[1:]
 	}
-	if v.Station == "power" {
-		v.feedOptions(r, a.ref)
-		v.Joints = append(joints(r, report, v.Sel), pinFace(r, report, v.Sel)...)
-		if i := rig.EntryAt(v.Sel, "/leads"); i >= 0 && i < len(r.Leads) {
-			v.Harness = drawHarness(r, report.Power, i, v.Held)
-		}
+	if v.Sel == room.OwnForm {
+		v.Form = nil
 	}
 }
 
-// StartsHere is the slot that is chosen, where the route may start from it and does not yet.
+// StartsHere is the slot that is looked at, where the route may start from it and does not yet.
 func (v *region) StartsHere() string {
-	for _, s := range v.Slots {
-		if s.Path == v.Sel && !s.Used {
-			return s.Name
-		}
+	i := rig.EntryAt(v.Sel, "/host/slots")
+	if v.Station != surveyRoom.Key || i < 0 || i >= len(v.Rig.Host.Slots) || v.Rig.Host.Slots[i].Name == v.Rig.Route.Slot {
+		return ""
 	}
-	return ""
-}
-
-// cardHere are the fields of the card that mean something at a station; the rest
-// stands at Route.
-var cardHere = map[string][]string{
-	"fit":   {"/card/length_mm", "/card/height_mm", "/card/thickness_mm", "/card/mass_g", "/card/built_in", "/card/bracket/"},
-	"power": {"/card/power_w", "/card/idle_w", "/card/slot_w", "/card/altered", "/card/built_in", "/card/plugs"},
+	return v.Rig.Host.Slots[i].Name
 }
 
 // titleOf names a thing by what it is and, when it has one, its name.

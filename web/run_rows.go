@@ -24,10 +24,10 @@ type runRow struct {
 func (v *proofView) Several() bool { return len(v.Runs) > 1 }
 
 // hold holds the runs that are chosen against the first of them.
-func (v *proofView) hold(r *rig.Rig, chosen [][]byte) {
+func (v *proofView) hold(r *rig.Rig, chosen []string) {
 	var first *rig.Run
 	for _, text := range chosen {
-		i, err := strconv.Atoi(string(text))
+		i, err := strconv.Atoi(text)
 		if err != nil || i < 0 || i >= len(r.Runs) || v.Runs[i].Chosen {
 			continue
 		}

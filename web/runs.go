@@ -19,6 +19,7 @@ import (
 
 	"kolvan/core/link"
 	"kolvan/core/proof"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -39,7 +40,7 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", err
 	}
-	proof.Keep(r, a.linkOf(r), now()) // before the first run with the card it is still a forecast
+	proof.Keep(r, linkOf(r, a.ref), now()) // before the first run with the card it is still a forecast
 	kept := slices.Clone(r.Runs)
 	for i := range runs {
 		run := &runs[i]
@@ -85,7 +86,7 @@ func (a *App) addResults(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", err
 	}
-	proof.Keep(r, a.linkOf(r), now())
+	proof.Keep(r, linkOf(r, a.ref), now())
 	for i := range runs {
 		run := &runs[i]
 		run.Use, run.When = cmp.Or(run.Use, c.FormValue("use")), now()
@@ -100,18 +101,18 @@ func (a *App) addResults(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 }
 
 // linkOf is what forecasts need of a rig's link.
-func (a *App) linkOf(r *rig.Rig) proof.Link {
-	return a.linkCarrying(r, link.For(r, a.ref).NetEnds)
+func linkOf(r *rig.Rig, ref *reference.Tables) proof.Link {
+	return linkCarrying(r, ref, link.For(r, ref).NetEnds)
 }
 
 // linkCarrying is the same of a link whose rate was worked out already.
-func (a *App) linkCarrying(r *rig.Rig, net units.Range[units.GigabytePerSecond]) proof.Link {
-	return proof.Link{Net: net, At: link.HeldTo(r, a.ref), Ref: a.ref}
+func linkCarrying(r *rig.Rig, ref *reference.Tables, net units.Range[units.GigabytePerSecond]) proof.Link {
+	return proof.Link{Net: net, At: link.HeldTo(r, ref), Ref: ref}
 }
 
 // keepExpected keeps what is expected of the uses, to be held against what comes.
 func (a *App) keepExpected(_ fiber.Ctx, r *rig.Rig) (string, string, error) {
-	if !proof.Keep(r, a.linkOf(r), now()) {
+	if !proof.Keep(r, linkOf(r, a.ref), now()) {
 		return "", "", &rig.FieldError{
 			Path: "/brief/works", Value: "what is expected", Accepts: "a use with the card's own rate for it, that was not run with the card yet",
 		}

@@ -142,6 +142,7 @@ func engine() (*html.Engine, error) {
 	}
 	views.AddFuncMap(functions)
 	views.AddFunc("fragment", kept.of)
+	views.AddFunc("room", kept.room)
 	if err := views.Load(); err != nil {
 		return nil, fmt.Errorf("loading templates: %w", err)
 	}

@@ -429,7 +429,7 @@ func WriteSheet(to io.Writer, r *rig.Rig, ref *reference.Tables, as string, with
 		return err
 	}
 	return views.Render(to, "sheet_alone", map[string]any{
-		"Title": r.Name, "Style": css.CSS(fontFaces.ReplaceAll(style, nil)), "Region": &region{Name: r.Name, Sheet: s}, "Within": inside,
+		"Title": r.Name, "Style": css.CSS(fontFaces.ReplaceAll(style, nil)), "Region": &region{Desk: &Desk{}, Name: r.Name, Room: s}, "Within": inside,
 	})
 }
 

@@ -10,8 +10,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
-	"kolvan/core/reference"
-	"kolvan/core/rig"
 )
 
 // markdownCell keeps a text from breaking a table.
@@ -104,14 +102,14 @@ None beyond the usual.{{end}}
 `))
 
 // askedParts are the parts that a page's boxes ask for; as usual where they ask for none.
-func askedParts(c fiber.Ctx) (with, without []string, query string) {
-	if c.Query("chosen") == "" {
+func askedParts(asked bool, parts []string) (with, without []string, query string) {
+	if !asked {
 		return nil, nil, ""
 	}
 	query = "?chosen=1"
 	on := map[string]bool{}
-	for _, name := range c.RequestCtx().QueryArgs().PeekMulti("part") {
-		on[string(name)] = true
+	for _, name := range parts {
+		on[name] = true
 	}
 	for _, p := range sheetParts {
 		if !on[p.key] {
@@ -124,8 +122,8 @@ func askedParts(c fiber.Ctx) (with, without []string, query string) {
 }
 
 // choose leaves out of the sheet what the page's boxes do.
-func (s *sheet) choose(c fiber.Ctx, r *rig.Rig, ref *reference.Tables) error {
-	with, without, query := askedParts(c)
+func (s *sheet) choose(d *Desk) error {
+	with, without, query := askedParts(d.Query("chosen") != "", d.Every("part"))
 	if query == "" { // two pages; what is looked up at the bench stands on them where it is asked for
 		without = []string{"plugs", "back"}
 	}
@@ -138,7 +136,7 @@ func (s *sheet) choose(c fiber.Ctx, r *rig.Rig, ref *reference.Tables) error {
 		s.Chosen = append(s.Chosen, sheetPart{p.key, p.label, !slices.Contains(out, p.key)})
 	}
 	s.Query = query
-	return s.shop(c.Context(), r, ref, out)
+	return s.shop(d.Context, d.Rig, d.Ref, out)
 }
 
 // sheetFile answers with the sheet as a file: md, html, or zip with its pictures.
@@ -147,7 +145,7 @@ func (a *App) sheetFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	with, without, _ := askedParts(c)
+	with, without, _ := askedParts(c.Query("chosen") != "", every(c, "part"))
 	var b bytes.Buffer
 	ending := c.Params("ending")
 	as := map[string]string{"md": "markdown", "html": "html", "zip": "markdown"}[ending]

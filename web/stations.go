@@ -1,16 +1,56 @@
 package web
 
 import (
-	"fmt"
+	"slices"
 	"strings"
+
+	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/ledger"
-	"kolvan/core/power"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
+
+// rooms are the stations in the order of the work. A new one is its folder and a line here.
+var rooms = []*Room{
+	&briefRoom, &surveyRoom, &routeRoom, &powerRoom, &fitRoom, &assemblyRoom, &proofRoom, &ledgerRoom, &sheetRoom,
+}
+
+// stationKeys are the stations' keys in the order of the work.
+func stationKeys() []string {
+	keys := make([]string, len(rooms))
+	for i, room := range rooms {
+		keys[i] = room.Key
+	}
+	return keys
+}
+
+// roomAt is the station of that key; nil where there is none.
+func roomAt(key string) *Room {
+	for _, room := range rooms {
+		if room.Key == key {
+			return room
+		}
+	}
+	return nil
+}
+
+// homeOf is the station where a newly chosen thing is worked on: the one that is
+// shown when the thing stands in its drawing, else the thing's own.
+func homeOf(sel, shown string) string {
+	within := func(place string) bool { return rig.Within(sel, place) }
+	if room := roomAt(shown); room != nil && slices.ContainsFunc(slices.Concat(room.Home, room.Shows), within) {
+		return shown
+	}
+	for _, room := range rooms {
+		if slices.ContainsFunc(room.Home, within) {
+			return room.Key
+		}
+	}
+	return shown
+}
 
 // station is one step of the work in the line under the rig's name.
 type station struct {
@@ -19,16 +59,37 @@ type station struct {
 	Figure string
 	Level  string // worst level there; empty when nothing was found
 	Here   bool
-	Later  bool // not built yet
 }
 
-// stationKeys are the steps in the order of the work.
-var stationKeys = []struct {
-	key, label string
-	later      bool
-}{
-	{"brief", "Brief", false}, {"survey", "Survey", false}, {"route", "Route", false}, {"power", "Power", false}, {"fit", "Fit", false},
-	{"assembly", "Assembly", false}, {"proof", "Proof", false}, {"ledger", "Ledger", false}, {"sheet", "Sheet", false},
+// stations are the steps with their worst level, each with its worst figure: what it is, or
+// how much.
+func stations(d *Desk, subjects []subject) []station {
+	worst := map[string]finding.Level{}
+	for i := range d.Report.Findings {
+		f := &d.Report.Findings[i]
+		at := stationOf(f)
+		if level, some := worst[at]; !some || f.Level > level {
+			worst[at] = f.Level
+		}
+	}
+	list := make([]station, len(rooms))
+	for i, room := range rooms {
+		list[i] = station{Key: room.Key, Label: labelOf(room.Key), Here: room.Key == d.Station, Figure: room.Figure(d)}
+		if level, some := worst[room.Key]; some {
+			list[i].Level = level.String()
+		}
+		if s := worstOf(subjects, room.Key); s != nil && s.Level >= worst[room.Key] {
+			list[i].Figure = s.Tag
+		}
+	}
+	return list
+}
+
+// stationsBeside are the steps above a page that belongs to a station.
+func (a *App) stationsBeside(c fiber.Ctx, l *loaded, of string) []station {
+	report := assess.Rig(l.rig, a.ref)
+	d := &Desk{ID: l.ID, Rig: l.rig, Report: &report, Inches: inches(c), Station: of}
+	return stations(d, subjectsOf(&report, l.rig, d.Inches))
 }
 
 // stationOf is the station a finding belongs to: facts of the host are asked for
@@ -38,70 +99,6 @@ func stationOf(f *finding.Finding) string {
 		return string(finding.Survey)
 	}
 	return string(f.Row().Station)
-}
-
-// stations are the steps with their worst level, each with its worst figure: what it is, or
-// how much.
-func stations(r *rig.Rig, report *assess.Report, subjects []subject, here string, inches bool) []station {
-	worst, open := map[string]finding.Level{}, 0
-	for i := range report.Findings {
-		f := &report.Findings[i]
-		at := stationOf(f)
-		if level, some := worst[at]; !some || f.Level > level {
-			worst[at] = f.Level
-		}
-		if at == string(finding.Survey) && f.Level == finding.Unknown {
-			open++
-		}
-	}
-	list := make([]station, len(stationKeys))
-	for i, k := range stationKeys {
-		list[i] = station{
-			Key: k.key, Label: k.label, Later: k.later, Here: k.key == here, Figure: stationFigure(k.key, r, report, open, inches),
-		}
-		if level, some := worst[k.key]; some {
-			list[i].Level = level.String()
-		}
-		if s := worstOf(subjects, k.key); s != nil && s.Level >= worst[k.key] {
-			list[i].Figure = s.Tag
-		}
-	}
-	return list
-}
-
-func stationFigure(key string, r *rig.Rig, report *assess.Report, open int, inches bool) string {
-	f := &report.Figures
-	switch key {
-	case "brief":
-		return budgetWords(r)
-	case "survey":
-		if r.Host.Name == "" && len(r.Host.Slots) == 0 {
-			return "no host"
-		}
-		if open == 0 {
-			return "all found"
-		}
-		return fmt.Sprintf("%d to find", open)
-	case "route":
-		return linkWords(report)
-	case "power":
-		if len(r.Supplies) == 0 {
-			return "no supply"
-		}
-		return figureOf(report, "power.supply_share", power.Percent)
-	case "fit":
-		return gapWords(r, f, inches)
-	case "assembly":
-		return assemblyFigure(r)
-	case "proof":
-		return proofFigure(r)
-	case "ledger":
-		return ledgerFigure(r)
-	case "sheet":
-		return "draft"
-	default:
-		return "later"
-	}
 }
 
 func budgetWords(r *rig.Rig) string {

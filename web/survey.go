@@ -15,6 +15,7 @@ import (
 // survey is the host as found: where to look in turn, the board with its slots, what
 // was listed beside what was found, and the condition.
 type survey struct {
+	Slots     []slotRow
 	Walk      []lookAt
 	Board     *boardDrawing
 	Tall      *boardDrawing // the same for a telephone

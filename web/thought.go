@@ -5,8 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/gofiber/fiber/v3"
-
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/link"
@@ -84,18 +82,15 @@ func cablesLike(s *rig.Stage, bins *assess.Bins) (list []*rig.Stage) {
 
 // thoughtOf forecasts the change that the address tells, from the runs where they explain
 // the use; what is not accepted is said and stays as it was typed.
-func (a *App) thoughtOf(c fiber.Ctx, r *rig.Rig, l proof.Link, report *assess.Report) (*thoughtView, error) {
+func thoughtOf(d *Desk, l proof.Link) (*thoughtView, error) {
+	r := d.Rig
 	if len(r.Brief.Works) == 0 || l.Net.High <= 0 {
 		return nil, nil
 	}
-	bins, err := a.anyBins(c)
-	if err != nil {
-		return nil, err
-	}
-	v := &thoughtView{Card: c.FormValue("faster_card"), Processor: c.FormValue("faster_processor"), Pixels: c.FormValue("more_pixels")}
+	v := &thoughtView{Card: d.Form("faster_card"), Processor: d.Form("faster_processor"), Pixels: d.Form("more_pixels")}
 	then, says, machine := *r, []string{}, ""
-	for _, one := range thoughtsOf(r, report.Link.GenEnds.High, bins) {
-		if one.Value == c.FormValue("change") {
+	for _, one := range thoughtsOf(r, d.Report.Link.GenEnds.High, d.Bins) {
+		if one.Value == d.Form("change") {
 			one.On = true
 			one.make(&then)
 			machine = one.machine
@@ -108,7 +103,7 @@ func (a *App) thoughtOf(c fiber.Ctx, r *rig.Rig, l proof.Link, report *assess.Re
 		return v, nil
 	}
 	if says = append(says, typed...); len(says) > 0 {
-		v.Rows = comingOf(r, &then, l, link.For(&then, a.ref).NetEnds, ratios, strings.Join(says, ", "))
+		v.Rows = comingOf(r, &then, l, link.For(&then, d.Ref).NetEnds, ratios, strings.Join(says, ", "))
 	}
 	return v, nil
 }

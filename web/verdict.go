@@ -69,32 +69,32 @@ type elsewhereView struct {
 	Notes         []subject
 }
 
-// verdictOf parts the subjects by their stations.
-func verdictOf(subjects []subject, here string) verdictView {
+// verdictOf parts the subjects by their stations, in the order of the work.
+func verdictOf(subjects []subject, here string, stations []string) verdictView {
 	v := verdictView{}
-	for _, k := range stationKeys {
+	for _, key := range stations {
 		var open, notes []subject
 		for _, s := range subjects {
 			switch {
-			case s.Station != k.key:
+			case s.Station != key:
 			case s.Level == finding.Note:
 				notes = append(notes, s)
 			default:
 				open = append(open, s)
 			}
 		}
-		if k.key == here {
+		if key == here {
 			v.Here, v.Notes = open, notes
 		} else if len(open)+len(notes) > 0 {
-			v.Others = append(v.Others, folded(k.key, k.label, open, notes))
+			v.Others = append(v.Others, folded(key, open, notes))
 		}
 	}
 	return v
 }
 
 // folded is another station's part in a line.
-func folded(key, label string, open, notes []subject) elsewhereView {
-	e := elsewhereView{Key: key, Label: label, Subjects: open, Notes: notes}
+func folded(key string, open, notes []subject) elsewhereView {
+	e := elsewhereView{Key: key, Label: labelOf(key), Subjects: open, Notes: notes}
 	counts := map[finding.Level]int{finding.Note: len(notes)}
 	for _, s := range open {
 		counts[s.Level]++

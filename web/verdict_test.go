@@ -21,7 +21,7 @@ func TestVerdictBySubject(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, assess.Clear(t.Context(), report, r, ref, bins, assess.UsualEffort))
 	subjects := subjectsOf(report, r, false)
-	v := verdictOf(subjects, "power")
+	v := verdictOf(subjects, "power", stationKeys())
 	require.NotEmpty(t, v.Here)
 	first := v.Here[0]
 	assert.Equal(t, "power.connector", first.Head.Rule, "its 141 % before the slot's 122 %")
@@ -35,7 +35,7 @@ func TestVerdictBySubject(t *testing.T) {
 	assert.Equal(t, "1 risk, 1 note", v.Others[0].Counts)
 	assert.Equal(t, "no boot drive", v.Others[1].Title)
 	for _, here := range []string{"brief", "survey", "route", "power", "fit", "sheet"} {
-		v, shown := verdictOf(subjects, here), 0
+		v, shown := verdictOf(subjects, here, stationKeys()), 0
 		count := func(lists ...[]subject) {
 			for _, list := range lists {
 				for i := range list {
@@ -54,7 +54,7 @@ func TestVerdictBySubject(t *testing.T) {
 // TestTheSupplyHeadsWhatItIsAskedFor: where the supply is the cause, its leads are *also*.
 func TestTheSupplyHeadsWhatItIsAskedFor(t *testing.T) {
 	r, report, _ := demoRig(t, "Field kit")
-	v := verdictOf(subjectsOf(report, r, false), "power")
+	v := verdictOf(subjectsOf(report, r, false), "power", stationKeys())
 	require.Len(t, v.Here, 1)
 	assert.Equal(t, "Brick 12 V 10 A is asked for 130 of its 120 W", v.Here[0].Line)
 	assert.Equal(t, "danger", v.Here[0].Level.String())

@@ -180,7 +180,7 @@ func TestSlotWithoutPCIeIsDrawnAsNoLink(t *testing.T) {
 	report := assess.Rig(r, ref)
 	assert.Equal(t, "No lane reaches the card", drawRoute(r, &report, "", false).Title)
 	assert.Contains(t, laneStatement(&report), "The slot carries no PCIe: there will be no link.")
-	for _, s := range stations(r, &report, subjectsOf(&report, r, false), "route", false) {
+	for _, s := range stations(&Desk{Rig: r, Report: &report, Station: "route"}, subjectsOf(&report, r, false)) {
 		if s.Key == "route" {
 			assert.Equal(t, "no PCIe", s.Figure)
 		}
@@ -375,16 +375,15 @@ func TestLoadStepsLoadTheDrawing(t *testing.T) {
 // TestFeedsOfferOnlyWhatGoesIn: the look-alike eight-pin is not among them.
 func TestFeedsOfferOnlyWhatGoesIn(t *testing.T) {
 	r, _, ref := demoRig(t, "Projector tower")
-	v := &region{Sel: "/card/plugs/1"}
+	d := &Desk{Rig: r, Ref: ref, Sel: "/card/plugs/1"}
 	r.Supplies[0].Outlets = append(r.Supplies[0].Outlets, rig.Outlet{Name: "second", Connector: rig.Of(rig.Connector("card-8"))})
-	v.feedOptions(r, ref)
-	assert.Equal(t, []feedOption{{"Lantern 400\nsecond\ncard\nB", "Lantern 400, second, a card 8-pin"}}, v.Feeds)
+	feeds, _ := feedOptions(d)
+	assert.Equal(t, []feedOption{{"Lantern 400\nsecond\ncard\nB", "Lantern 400, second, a card 8-pin"}}, feeds)
 
 	r, _, ref = demoRig(t, "Dome-shed stacker")
-	v = &region{Sel: "/route/stages/2"}
-	v.feedOptions(r, ref)
+	feeds, _ = feedOptions(&Desk{Rig: r, Ref: ref, Sel: "/route/stages/2"})
 	var labels []string
-	for _, f := range v.Feeds {
+	for _, f := range feeds {
 		labels = append(labels, f.Label)
 	}
 	assert.Contains(t, labels, "Lantern 550, peripheral 1, a peripheral 4-pin (old disk drives), into peripheral")
@@ -417,7 +416,7 @@ func TestFitViewsShareOneScale(t *testing.T) {
 func TestStationsShowTheirWorstAndTheirFigure(t *testing.T) {
 	r, report, _ := demoRig(t, "Dome-shed stacker")
 	byKey := map[string]station{}
-	for _, s := range stations(r, report, subjectsOf(report, r, false), "power", false) {
+	for _, s := range stations(&Desk{Rig: r, Report: report, Station: "power"}, subjectsOf(report, r, false)) {
 		byKey[s.Key] = s
 	}
 	assert.Equal(t, station{Key: "route", Label: "Route", Figure: "no boot drive", Level: "blocked"}, byKey["route"])
@@ -431,7 +430,7 @@ func TestUnknownFactsOfTheHostBelongToTheSurvey(t *testing.T) {
 	r, _, ref := demoRig(t, "Dome-shed stacker")
 	r.Host.Slots[0].Lanes = rig.Fact[int]{}
 	report := assess.Rig(r, ref)
-	for _, s := range stations(r, &report, subjectsOf(&report, r, false), "survey", false) {
+	for _, s := range stations(&Desk{Rig: r, Report: &report, Station: "survey"}, subjectsOf(&report, r, false)) {
 		if s.Key == "survey" {
 			assert.Equal(t, "1 to find", s.Figure)
 			assert.Equal(t, "unknown", s.Level)

@@ -1,14 +1,11 @@
 package web
 
 import (
-	"context"
 	"fmt"
 	"net/url"
 	"slices"
 	"strconv"
 	"strings"
-
-	"github.com/gofiber/fiber/v3"
 
 	"kolvan/core/assess"
 	"kolvan/core/power"
@@ -71,23 +68,24 @@ const (
 )
 
 // waysOf looks for the ways of a rig as a page asks for them.
-func (a *App) waysOf(ctx context.Context, c fiber.Ctx, l *loaded, r *rig.Rig, bins *assess.Bins) (*waysView, error) {
+func waysOf(d *Desk) (*waysView, error) {
+	r := d.Rig
 	weights := ways.Usual
-	if err := weights.Parse(c.Query("weigh")); err != nil {
+	if err := weights.Parse(d.Query("weigh")); err != nil {
 		return nil, err
 	}
-	also := waysAlso{c.Query("own") != "", c.Query("hosts") != "", c.Query("cards") != ""}
+	also := waysAlso{d.Query("own") != "", d.Query("hosts") != "", d.Query("cards") != ""}
 	answer, err := ways.Search(
-		ctx,
-		ways.Question{Rig: r, Parts: bins, Weights: weights, Own: also.own, AnyHost: also.hosts, AnyCard: also.cards, Effort: waysEffort},
-		a.ref,
+		d.Context,
+		ways.Question{Rig: r, Parts: d.Bins, Weights: weights, Own: also.own, AnyHost: also.hosts, AnyCard: also.cards, Effort: waysEffort},
+		d.Ref,
 	)
 	if err != nil {
 		return nil, err
 	}
 	v := &waysView{Title: waysTitle(r)}
-	v.Weights = weightButtons(weights, func(w ways.Weights) string { return waysURL(l.ID, w, also) })
-	v.Choices = waysChoices(l.ID, weights, also)
+	v.Weights = weightButtons(weights, func(w ways.Weights) string { return waysURL(d.ID, w, also) })
+	v.Choices = waysChoices(d.ID, weights, also)
 	unbeaten := 0
 	for i := range answer.Ways {
 		w := &answer.Ways[i]
