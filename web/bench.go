@@ -20,6 +20,11 @@ import (
 	"kolvan/core/rig"
 	"kolvan/demo"
 	"kolvan/store"
+	"kolvan/web/draw"
+	"kolvan/web/phrase"
+	proofroom "kolvan/web/proof"
+	"kolvan/web/room"
+	"kolvan/web/verdict"
 )
 
 // benchRig is one line of the bench.
@@ -30,11 +35,11 @@ type benchRig struct {
 	Card       string
 	Number     int
 	Level      string
-	Answer     *answer
+	Answer     *verdict.Answer
 	More       string // what else is found, in a line
 	Stations   []station
 	Tags       []string
-	Picture    *miniRoute
+	Picture    *draw.MiniRoute
 	Unreadable *unreadable
 	promises   [2]int // what was found as most often expected, of all that was found
 }
@@ -90,7 +95,7 @@ func benchSays(rigs []benchRig, all int) (says [2]string) {
 	if all == 0 {
 		return [2]string{"The bench is empty."}
 	}
-	says[0] = finding.Begin(manyWords(all)) + " " + strings.TrimPrefix(counted(all, "rig", "rigs"), strconv.Itoa(all)+" ") + "."
+	says[0] = finding.Begin(phrase.Many(all)) + " " + strings.TrimPrefix(phrase.Counted(all, "rig", "rigs"), strconv.Itoa(all)+" ") + "."
 	counts := map[string]int{}
 	for i := range rigs {
 		if a := rigs[i].Answer; a != nil && a.Answered == "" {
@@ -112,40 +117,13 @@ func benchSays(rigs []benchRig, all int) (says [2]string) {
 			if n == 1 {
 				words = is.one
 			}
-			parts = append(parts, manyWords(n)+" "+words)
+			parts = append(parts, phrase.Many(n)+" "+words)
 		}
 	}
 	if len(parts) > 0 {
 		says[1] = finding.Begin(strings.Join(parts, ", ")) + "."
 	}
 	return says
-}
-
-// manyWords is a small number in words.
-func manyWords(n int) string {
-	words := [...]string{
-		"no",
-		"one",
-		"two",
-		"three",
-		"four",
-		"five",
-		"six",
-		"seven",
-		"eight",
-		"nine",
-		"ten",
-		"eleven",
-		"twelve",
-		"thirteen",
-		"fourteen",
-		"fifteen",
-		"sixteen",
-	}
-	if n < len(words) {
-		return words[n]
-	}
-	return strconv.Itoa(n)
 }
 
 // pageLink is a page of the bench one can go to.
@@ -182,17 +160,17 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	report := assess.Rig(r, a.ref)
 	b.Tags = r.Tags
 	b.Name, b.Host, b.Card = r.Name, r.Host.Name, r.Card.Name
-	subjects := subjectsOf(&report, r, false)
-	b.Picture, b.Answer = drawMini(&report), answerOf(&report, r, subjects, "")
+	subjects := verdict.SubjectsOf(&report, r, false)
+	b.Picture, b.Answer = draw.Mini(&report), verdict.AnswerOf(&report, r, subjects, "")
 	if link, _, more := strings.Cut(b.Answer.Gets, ","); more {
 		b.Answer.Gets = link + "."
 	}
-	if worst := worstOf(subjects, ""); worst != nil && b.Picture != nil {
+	if worst := verdict.WorstOf(subjects, ""); worst != nil && b.Picture != nil {
 		b.Picture.Tag, b.Picture.Level = worst.Tag, worst.Level.String()
 	}
-	b.Stations = stations(&Desk{Rig: r, Report: &report}, subjects)
+	b.Stations = stations(&room.Desk{Rig: r, Report: &report}, subjects)
 	b.Level, b.More = b.Answer.Level, moreWords(subjects)
-	b.promises = promisesOf(r, linkCarrying(r, a.ref, report.Link.NetEnds))
+	b.promises = promisesOf(r, proofroom.LinkCarrying(r, a.ref, report.Link.NetEnds))
 	if step := stepOf(r, &report); step >= 0 && b.Level == "" {
 		b.Answer.Says = starting(step, r, &report, nil).Title
 	}
@@ -225,8 +203,8 @@ func benchExpected(rigs []benchRig) string {
 }
 
 // moreWords are what is found besides the worst, in two or three words each.
-func moreWords(subjects []subject) string {
-	worst := worstOf(subjects, "")
+func moreWords(subjects []verdict.Subject) string {
+	worst := verdict.WorstOf(subjects, "")
 	var tags []string
 	for i := range subjects {
 		if s := &subjects[i]; s != worst && s.Level >= finding.Risk {
@@ -426,20 +404,9 @@ func (a *App) export(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	c.Attachment(fileName(l.rig.Name) + ".kolvan.json")
+	c.Attachment(phrase.FileName(l.rig.Name) + ".kolvan.json")
 	c.Type("json")
 	return c.Send(l.Doc)
-}
-
-// fileName keeps letters and digits of a name, and joins the rest by dashes.
-func fileName(name string) string {
-	words := strings.FieldsFunc(strings.ToLower(name), func(r rune) bool {
-		return (r < 'a' || r > 'z') && (r < '0' || r > '9')
-	})
-	if len(words) == 0 {
-		return "rig"
-	}
-	return strings.Join(words, "-")
 }
 
 // exportAsItLies hands out the document as it is kept, readable or not.

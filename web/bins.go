@@ -18,6 +18,10 @@ import (
 	"kolvan/core/parts"
 	"kolvan/core/rig"
 	"kolvan/store"
+	"kolvan/web/fields"
+	"kolvan/web/phrase"
+	"kolvan/web/room"
+	"kolvan/web/verdict"
 )
 
 // found is one part of the list or a bin, as it is shown.
@@ -164,15 +168,15 @@ func listParts(builtin []parts.Part) ([]found, error) {
 func aboutPart(part any) string {
 	switch v := part.(type) {
 	case *rig.Host:
-		return strings.Join([]string{words(v.Kind), plural(len(v.Slots), "slot"), words(v.Power)}, ", ")
+		return strings.Join([]string{phrase.Of(v.Kind), phrase.Plural(len(v.Slots), "slot"), phrase.Of(v.Power)}, ", ")
 	case *rig.Card:
-		return "x" + words(v.Lanes) + " Gen " + words(v.Gen) + ", " + words(v.Memory) + ", " + words(v.Power) + ", " + words(v.Length) + ", " + plugWords(v.Plugs)
+		return "x" + phrase.Of(v.Lanes) + " Gen " + phrase.Of(v.Gen) + ", " + phrase.Of(v.Memory) + ", " + phrase.Of(v.Power) + ", " + phrase.Of(v.Length) + ", " + phrase.Plugs(v.Plugs)
 	case *rig.Stage:
-		return words(v.Kind) + ", x" + words(v.Lanes) + " Gen " + words(v.Gen) + ", " + words(v.Length)
+		return phrase.Of(v.Kind) + ", x" + phrase.Of(v.Lanes) + " Gen " + phrase.Of(v.Gen) + ", " + phrase.Of(v.Length)
 	case *rig.Supply:
-		return words(v.Kind) + ", " + words(v.Rating) + ", " + plural(len(v.Outlets), "outlet")
+		return phrase.Of(v.Kind) + ", " + phrase.Of(v.Rating) + ", " + phrase.Plural(len(v.Outlets), "outlet")
 	case *rig.Lead:
-		return leadWords(v)
+		return phrase.Lead(v)
 	}
 	return ""
 }
@@ -232,7 +236,7 @@ func (a *App) findOthers(c fiber.Ctx, query, kind string) (hits []hit, err error
 		f := &report.Findings[i]
 		if len(hits) < mostOthers && containsAll(strings.ToLower(f.Rule+" "+f.Title+" "+f.Says), words) {
 			hits = append(
-				hits, hit{f.Level.String(), f.Title, f.Says, fmt.Sprintf("/rigs/%d/%s?sel=%s", l.ID, stationOf(f), thingOf(f.Where))},
+				hits, hit{f.Level.String(), f.Title, f.Says, fmt.Sprintf("/rigs/%d/%s?sel=%s", l.ID, verdict.StationOf(f), room.ThingOf(f.Where))},
 			)
 		}
 	}
@@ -445,12 +449,12 @@ func (a *App) binPart(c fiber.Ctx) error {
 
 // showBinned shows the part, or the thing of it that is chosen: one of its
 // slots, plugs, outlets.
-func (a *App) showBinned(c fiber.Ctx, b *binned, sel string, t *trouble) error {
+func (a *App) showBinned(c fiber.Ctx, b *binned, sel string, t *room.Trouble) error {
 	thing, _, err := rig.At(b.part, sel)
 	if err != nil || thing.Kind() != reflect.Struct {
 		sel, thing = "", reflect.ValueOf(b.part).Elem()
 	}
-	f := formFor(nil, thing.Addr().Interface(), sel, inches(c), t)
+	f := fields.For(nil, thing.Addr().Interface(), sel, inches(c), t)
 	f.Post = "/bins/" + strconv.FormatInt(b.ID, 10)
 	f.Title, f.InList = b.Kind, sel != ""
 	if sel != "" {
@@ -492,7 +496,7 @@ func (a *App) changingPart(edit func(c fiber.Ctx, part any) (label, choose strin
 		if b.Deleted {
 			c.Status(fiber.StatusConflict)
 			return a.showBinned(
-				c, b, "", &trouble{Says: "This part was taken out of the bins. Put it back to change it; your change is not kept."},
+				c, b, "", &room.Trouble{Says: "This part was taken out of the bins. Put it back to change it; your change is not kept."},
 			)
 		}
 		if !a.current(c, b.Revision) {
@@ -530,7 +534,7 @@ func (a *App) refusedPart(c fiber.Ctx, err error) error {
 	c.Status(fiber.StatusUnprocessableEntity)
 	return a.showBinned(
 		c, b, c.FormValue("sel"),
-		&trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: plainly(err.Error())},
+		&room.Trouble{Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: plainly(err.Error())},
 	)
 }
 
@@ -558,14 +562,14 @@ func (a *App) movingPart(do move) fiber.Handler {
 		if !a.current(c, b.Revision) {
 			return a.conflictedPart(c)
 		}
-		var t *trouble
+		var t *room.Trouble
 		err = do(c.Context(), b.ID, b.Revision)
 		var conflict *store.Conflict
 		switch {
 		case errors.As(err, &conflict):
 			return a.conflictedPart(c)
 		case errors.Is(err, store.ErrNothing):
-			t = &trouble{Says: "There is nothing to undo or redo here."}
+			t = &room.Trouble{Says: "There is nothing to undo or redo here."}
 		case err != nil:
 			return err
 		}
@@ -578,7 +582,7 @@ func (a *App) movingPart(do move) fiber.Handler {
 
 func setPartField(c fiber.Ctx, part any) (label, choose string, err error) {
 	path, value := c.FormValue("path"), typedValue(c)
-	return "set " + rig.Called(part, path) + " to " + orText(value, "unknown"), c.FormValue("sel"), rig.Set(part, path, asTyped(c, path, value))
+	return "set " + rig.Called(part, path) + " to " + phrase.Or(value, "unknown"), c.FormValue("sel"), rig.Set(part, path, asTyped(c, path, value))
 }
 
 func addPartEntry(c fiber.Ctx, part any) (label, choose string, err error) {

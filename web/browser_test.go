@@ -497,10 +497,9 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.click(".found button", "Halden 8G Short")
 	p.page.MustWaitLoad()
 	pages := []string{"/", "/paste", "/off-picture", "/bins/1", "/rigs/99/route", "/notices"}
-	for _, station := range []string{
-		"brief", "survey", "route", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/power-on",
-		"assembly?sel=/build/fault", "ask", "practice", "proof", "ledger", "sheet",
-	} {
+	for _, station := range append(
+		web.Stations(), "power?sel=/leads/0", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice",
+	) {
 		pages = append(pages, "/rigs/1/"+station)
 	}
 	pages = append(

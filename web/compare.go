@@ -16,6 +16,13 @@ import (
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/store"
+	"kolvan/web/draw"
+	"kolvan/web/fit"
+	ledgerroom "kolvan/web/ledger"
+	"kolvan/web/phrase"
+	proofroom "kolvan/web/proof"
+	"kolvan/web/route"
+	"kolvan/web/verdict"
 )
 
 // Rigs stand side by side from two to six.
@@ -35,7 +42,7 @@ type comparison struct {
 type comparedRig struct {
 	ID      int64
 	Name    string
-	Picture *miniRoute
+	Picture *draw.MiniRoute
 	Level   string
 	Verdict string
 }
@@ -88,8 +95,8 @@ func (a *App) compare(c fiber.Ctx) error {
 		if err := assess.Ask(c.Context(), &report, r, a.ref); err != nil {
 			return err
 		}
-		one := comparedRig{ID: id, Name: r.Name, Picture: drawMini(&report)}
-		one.Verdict, one.Level = verdictWords(&report)
+		one := comparedRig{ID: id, Name: r.Name, Picture: draw.Mini(&report)}
+		one.Verdict, one.Level = verdict.VerdictWords(&report)
 		v.Rigs = append(v.Rigs, one)
 		columns[i] = a.comparedCells(r, &report)
 		built = append(built, a.builtOf(r, &report))
@@ -139,27 +146,27 @@ func (a *App) comparedCells(r *rig.Rig, report *assess.Report) []comparedCell {
 		}
 		return comparedCell{Text: text, counts: *by, told: true}
 	}
-	certain := marginFigure(report.Link)
+	certain := route.MarginFigure(report.Link)
 	if m, known := report.Link.Planned(); known {
 		certain += ", " + m.ChanceWords()
 	}
 	spent, open := ledger.Spent(r)
 	cost := comparedCell{
-		Text: ledgerFigure(r), counts: float64(spent.Low), upTo: float64(spent.High), ranges: true, told: !open && spent.High > 0,
+		Text: ledgerroom.Line(r), counts: float64(spent.Low), upTo: float64(spent.High), ranges: true, told: !open && spent.High > 0,
 	}
 	level, _ := report.Worst()
 	return []comparedCell{
-		plain(orText(r.Host.Name, "none yet")), plain(orText(r.Route.Slot, "none yet")), plain(orText(r.Card.Name, "none yet")),
+		plain(phrase.Or(r.Host.Name, "none yet")), plain(phrase.Or(r.Route.Slot, "none yet")), plain(phrase.Or(r.Card.Name, "none yet")),
 		by(
-			linkWords(report),
+			phrase.Link(report),
 			f.Raw,
-		), by(figureOf(report, "link.net_gb_s", printRate), f.Net), by(certain, f.Margin), by(figureOf(report, "link.fill_s", printTime), f.Fill),
+		), by(phrase.Figure(report, "link.net_gb_s", phrase.Rate), f.Net), by(certain, f.Margin), by(phrase.Figure(report, "link.fill_s", phrase.Time), f.Fill),
 		by(
-			figureOf(report, "power.supply_share", power.Percent), f.SupplyShare,
-		), plain(spikeWords(report)), by(gapWords(r, f, false), f.Gap),
-		cost, by(figureOf(report, "brief.to_buy", money), f.ToBuy), a.expectedCell(r, report), a.measuredCell(r, report), reversible(r),
-		{Text: worst, counts: -float64(level), told: true}, plain(orText(also, "nothing more")), {
-			Text: plural(len(report.Questions), "question"), counts: float64(len(report.Questions)), told: true,
+			phrase.Figure(report, "power.supply_share", power.Percent), f.SupplyShare,
+		), plain(spikeWords(report)), by(fit.GapWords(r, f, false), f.Gap),
+		cost, by(phrase.Figure(report, "brief.to_buy", money), f.ToBuy), a.expectedCell(r, report), a.measuredCell(r, report), reversible(r),
+		{Text: worst, counts: -float64(level), told: true}, plain(phrase.Or(also, "nothing more")), {
+			Text: phrase.Plural(len(report.Questions), "question"), counts: float64(len(report.Questions)), told: true,
 		},
 	}
 }
@@ -188,7 +195,7 @@ func spikeWords(report *assess.Report) string {
 		}
 	}
 	if report.Figures.SupplyShare == nil {
-		return unknown
+		return phrase.Unknown
 	}
 	return "ridden out"
 }
@@ -196,9 +203,9 @@ func spikeWords(report *assess.Report) string {
 // expectedCell is what is expected of the first use: its rate where it is known, else the
 // share of the card's own speed.
 func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
-	l := linkCarrying(r, a.ref, report.Link.NetEnds)
+	l := proofroom.LinkCarrying(r, a.ref, report.Link.NetEnds)
 	if l.Net.High <= 0 || r.Card.Name == "" || len(r.Brief.Works) == 0 {
-		return comparedCell{Text: unknown}
+		return comparedCell{Text: phrase.Unknown}
 	}
 	u := proof.Make(r, l, nil, l.Net, proof.Same).Uses[0]
 	if !u.Tells() {
@@ -223,11 +230,11 @@ func (a *App) measuredCell(r *rig.Rig, report *assess.Report) comparedCell {
 			list = append(list, r.Brief.Works[i].Name+": "+says)
 		}
 	}
-	return comparedCell{Text: orText(strings.Join(list, "; "), "not run yet")}
+	return comparedCell{Text: phrase.Or(strings.Join(list, "; "), "not run yet")}
 }
 
 func (a *App) builtOf(r *rig.Rig, report *assess.Report) proof.Built {
-	return proof.Built{Rig: r, Link: linkCarrying(r, a.ref, report.Link.NetEnds)}
+	return proof.Built{Rig: r, Link: proofroom.LinkCarrying(r, a.ref, report.Link.NetEnds)}
 }
 
 // reversible counts what the plan does for good.
@@ -241,7 +248,7 @@ func reversible(r *rig.Rig) comparedCell {
 	if forGood == 0 {
 		return comparedCell{Text: "yes", counts: 0, told: true}
 	}
-	return comparedCell{Text: "no: " + counted(forGood, "thing is", "things are") + " for good", counts: -float64(forGood), told: true}
+	return comparedCell{Text: "no: " + phrase.Counted(forGood, "thing is", "things are") + " for good", counts: -float64(forGood), told: true}
 }
 
 // fill turns columns into rows, marks the better value of each, and says which differ.
@@ -265,17 +272,8 @@ func (v *comparison) fill(columns [][]comparedCell) {
 	case len(comparedRows):
 		v.Differ = "They differ in all of this."
 	default:
-		v.Differ = "They differ in " + inWords(differ, "and") + "; the rest is the same."
+		v.Differ = "They differ in " + phrase.List(differ, "and") + "; the rest is the same."
 	}
-}
-
-// inWords lists things in a sentence, the last after a word.
-func inWords(list []string, before string) string {
-	last := len(list) - 1
-	if last < 1 {
-		return strings.Join(list, "")
-	}
-	return strings.Join(list[:last], ", ") + " " + before + " " + list[last]
 }
 
 // mark names the better of a row, where all of it is told: what beats every other that is not

@@ -14,6 +14,10 @@ import (
 	"kolvan/core/finding"
 	"kolvan/pairing"
 	"kolvan/store"
+	"kolvan/web/fields"
+	"kolvan/web/phrase"
+	"kolvan/web/room"
+	"kolvan/web/sheet"
 )
 
 // devicesView is the page of the devices that may come in.
@@ -21,7 +25,7 @@ type devicesView struct {
 	Open    []string // addresses that are listened on beyond this machine
 	CanOpen bool
 	Rows    []deviceRow
-	Rights  []choice
+	Rights  []fields.Choice
 	Invited *invitedView
 	Rigs    []rigToShare
 	Links   []deviceRow
@@ -52,13 +56,13 @@ type invitedAt struct {
 func (a *App) devicesOf(c fiber.Ctx) (*devicesView, error) {
 	v := &devicesView{Open: a.hosts.beyond(), CanOpen: a.network.Open != nil, Encrypted: a.network.Encrypted, Fingerprint: a.Fingerprint()}
 	for _, d := range a.network.Devices.Devices() {
-		v.Rows = append(v.Rows, deviceRow{d.ID, d.Name, rightsWords(d.Rights), orText(d.Address, "anywhere, encrypted"), whenWords(d.Used.Format(time.RFC3339))})
+		v.Rows = append(v.Rows, deviceRow{d.ID, d.Name, rightsWords(d.Rights), phrase.Or(d.Address, "anywhere, encrypted"), phrase.When(d.Used.Format(time.RFC3339))})
 	}
 	for _, r := range pairing.Known {
-		v.Rights = append(v.Rights, choice{Value: string(r), Label: rightsWords(r), On: string(r) == c.FormValue("rights", string(pairing.Bench))})
+		v.Rights = append(v.Rights, fields.Choice{Value: string(r), Label: rightsWords(r), On: string(r) == c.FormValue("rights", string(pairing.Bench))})
 	}
 	for _, l := range a.network.Devices.Links() {
-		v.Links = append(v.Links, deviceRow{ID: l.ID, Name: l.Name, Used: whenWords(l.Until.Format(time.RFC3339))})
+		v.Links = append(v.Links, deviceRow{ID: l.ID, Name: l.Name, Used: phrase.When(l.Until.Format(time.RFC3339))})
 	}
 	rigs, _, err := a.store.List(c.Context(), store.Query{Kind: store.RigKind})
 	for _, e := range rigs {
@@ -218,15 +222,15 @@ func (a *App) shared(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	out, err := leftOut(nil, nil)
+	out, err := sheet.LeftOut(nil, nil)
 	if err != nil {
 		return err
 	}
 	report := assess.Rig(l.rig, a.ref)
-	s := makeSheet(l.rig, &report, a.ref, inches(c))
-	s.without(out)
+	s := sheet.Make(l.rig, &report, a.ref, inches(c))
+	s.Without(out)
 	s.Alone = true
-	return a.page(c, "shared", fiber.Map{"Title": l.rig.Name, "Region": &region{Desk: &Desk{}, Name: l.rig.Name, Room: s}})
+	return a.page(c, "shared", fiber.Map{"Title": l.rig.Name, "Region": &region{Desk: &room.Desk{}, Name: l.rig.Name, Room: s}})
 }
 
 func (a *App) endDevice(c fiber.Ctx) error {

@@ -19,32 +19,30 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/fit"
 	"kolvan/core/parts"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/store"
+	"kolvan/web/phrase"
+	"kolvan/web/room"
+	"kolvan/web/verdict"
 )
 
-// An edit changes the rig as the form says. It returns the change in words, and
-// what should be chosen in the drawing afterwards ("" leaves the choice).
-type edit func(c fiber.Ctx, r *rig.Rig) (label, choose string, err error)
-
-// edits are the ways to change a rig, by the last word of their address.
-func (a *App) edits() map[string]edit {
-	return map[string]edit{
+// edits are the ways to change a rig that no station has for itself, by the last word of
+// their address.
+func (a *App) edits() map[string]room.Edit {
+	return map[string]room.Edit{
 		"set": setField, "add": addEntry, "none": emptyList, "remove": removeEntry, "move": moveEntry,
-		"patch": applyPatch, "use": a.usePart, "place": placeCard, "lead": joinLead, "acknowledge": acknowledge,
-		"describe": describeHost, "purpose": setPurpose, "put-aside": putAside, "host-aside": setHostAside, "host-plan": planHost,
-		"held": setHeld, "wire": joinWire, "alike": a.joinAlike, "tick": tickLine, "board": placeSlot, "checks": addChecks,
-		"done": tickStep, "hand": tickTool, "step": a.moveStep, "need": a.needStep, "try": addTry, "run": a.addRun, "line": addLine,
-		"keep-expected": a.keepExpected, "results": a.addResults,
-		"ledger": setLedger, "ledger-line": addLedgerLine, "ledger-table": importLedger, "untry": dropTry,
+		"patch": applyPatch, "use": a.usePart, "place": placeCard, "acknowledge": acknowledge,
+		"describe": describeHost, "purpose": setPurpose, "put-aside": putAside, "held": setHeld,
+		"run": a.addRun, "keep-expected": keepExpected, "results": a.addResults,
 	}
 }
 
 // changing makes a handler of an edit: it holds the form's revision against the
 // one kept, and answers with the region made anew. What is kept is what a rig
 // file of it reads as.
-func (a *App) changing(e edit) fiber.Handler {
+func (a *App) changing(e room.Edit) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		l, err := a.load(c)
 		if err != nil {
@@ -53,18 +51,18 @@ func (a *App) changing(e edit) fiber.Handler {
 		if l.Deleted {
 			c.Status(fiber.StatusConflict)
 			return a.regionOf(
-				c, l, "", &trouble{Says: "This rig was taken off the bench. Put it back to change it; your change is not kept."},
+				c, l, "", &room.Trouble{Says: "This rig was taken off the bench. Put it back to change it; your change is not kept."},
 			)
 		}
 		if !a.current(c, l.Revision) {
 			return a.conflicted(c, l)
 		}
 		runs := slices.Clone(l.rig.Runs)
-		label, choose, err := e(c, l.rig)
+		label, choose, err := e(c, l.rig, a.ref)
 		if err != nil {
 			return a.refused(c, err)
 		}
-		rig.KeepFormer(runs, l.rig, now())
+		rig.KeepFormer(runs, l.rig, phrase.Now())
 		doc, read, err := strictly(l.rig, rig.Reread)
 		if err != nil {
 			return a.refused(c, err)
@@ -143,9 +141,9 @@ func (a *App) refused(c fiber.Ctx, err error) error {
 		return err
 	}
 	c.Status(fiber.StatusUnprocessableEntity)
-	t := &trouble{
+	t := &room.Trouble{
 		Path: c.FormValue("path"), Typed: strings.ToValidUTF8(c.FormValue("value"), "�"), Says: sentenceOf(err, fault),
-		Values: formValues(c), from: c.Get("HX-Trigger"),
+		Values: formValues(c), From: c.Get("HX-Trigger"),
 	}
 	if strings.HasSuffix(c.Path(), "/describe") { // a form of its own, with its fields by their names
 		t.Path, t.Placed = fault.Path, true
@@ -165,7 +163,7 @@ func sentenceOf(err error, fault *rig.FieldError) string {
 	}
 	accepts := likeWords.ReplaceAllStringFunc(fault.Accepts, func(examples string) string {
 		list := strings.Split(strings.ReplaceAll(strings.Trim(examples, ` ()`), `"`, ""), ", ")
-		return ", such as " + inWords(list, "or")
+		return ", such as " + phrase.List(list, "or")
 	})
 	accepts = strings.Replace(accepts, ", a number from ", ", from ", 1)
 	if fault.Value == "" {
@@ -177,38 +175,9 @@ func sentenceOf(err error, fault *rig.FieldError) string {
 // plainly says what the program says of a file as a person would: places by their names, not
 // by their pointers.
 func plainly(says string) string {
-	says = pointers.ReplaceAllStringFunc(says, spokenPlace)
+	says = phrase.Pointers.ReplaceAllStringFunc(says, phrase.Place)
 	says = strings.ReplaceAll(says, " is not accepted; accepted: ", " is not accepted. Write ")
 	return strings.ReplaceAll(says, ": accepted: ", ": write ")
-}
-
-// pointers are places of a rig in a text.
-var pointers = regexp.MustCompile(`(^|\s)(/[a-z][a-z0-9_]*)(/[a-z0-9_-]+)*`)
-
-// spokenPlace is the place that a pointer names: the field, and what it is a field of.
-func spokenPlace(pointer string) string {
-	at := strings.Index(pointer, "/")
-	if at < 0 || at+1 == len(pointer) {
-		return pointer
-	}
-	space := pointer[:at]
-	pointer = pointer[len(space):]
-	whole := &rig.Rig{}
-	field := rig.Called(whole, pointer)
-	tokens := strings.Split(pointer, "/")
-	for i := len(tokens) - 1; i > 1; i-- {
-		if n, err := strconv.Atoi(tokens[i]); err == nil {
-			thing := fmt.Sprintf("%s %d", rig.Called(whole, strings.Join(tokens[:i+1], "/")), n+1)
-			if i == len(tokens)-1 {
-				return space + thing
-			}
-			return space + field + ", " + thing
-		}
-	}
-	if of := rig.Called(whole, "/"+tokens[1]); len(tokens) > 2 && of != field {
-		return space + field + ", " + of
-	}
-	return space + field
 }
 
 // likeWords are examples in brackets: ("60 mm", "6 cm").
@@ -246,8 +215,8 @@ func (a *App) conflicted(c fiber.Ctx, l *loaded) error {
 }
 
 // conflictOf says what was changed between the page's revision and the one kept.
-func (a *App) conflictOf(c fiber.Ctx, h store.Head) (*trouble, error) {
-	t := &trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Again: c.Path(), Values: formValues(c),
+func (a *App) conflictOf(c fiber.Ctx, h store.Head) (*room.Trouble, error) {
+	t := &room.Trouble{Path: c.FormValue("path"), Typed: c.FormValue("value"), Again: c.Path(), Values: formValues(c),
 		Says: "This was changed in another place meanwhile. Your change is not kept yet."}
 	was, err := a.store.Revision(c.Context(), h.ID, a.shown(c))
 	if errors.Is(err, store.ErrNotFound) {
@@ -273,7 +242,7 @@ func (a *App) conflictOf(c fiber.Ctx, h store.Head) (*trouble, error) {
 
 // changedWords says what another changed: the field by its name, and what is there now.
 func changedWords(op, pointer string, now any) string {
-	place := finding.Begin(strings.TrimSpace(spokenPlace(pointer)))
+	place := finding.Begin(strings.TrimSpace(phrase.Place(pointer)))
 	switch v := now.(type) {
 	case map[string]any:
 		if value, fact := v["value"]; fact {
@@ -289,9 +258,6 @@ func changedWords(op, pointer string, now any) string {
 		return fmt.Sprintf("%s is now %v", place, v)
 	}
 }
-
-// Place is the field that the change was about, as a person calls it.
-func (t *trouble) Place() string { return strings.TrimSpace(spokenPlace(t.Path)) }
 
 // mostChangesShown bounds what a person is shown of another's changes.
 const mostChangesShown = 20
@@ -323,10 +289,10 @@ func (a *App) moving(do move) fiber.Handler {
 		case errors.As(err, &conflict):
 			return a.conflicted(c, l)
 		case errors.Is(err, store.ErrNothing):
-			return a.region(c, "", &trouble{Says: "There is nothing to undo or redo here."})
+			return a.region(c, "", &room.Trouble{Says: "There is nothing to undo or redo here."})
 		case errors.As(err, &damage):
 			return a.region(
-				c, "", &trouble{Says: "The change that would come back cannot be read: " + damage.Why + ". What is shown stays."},
+				c, "", &room.Trouble{Says: "The change that would come back cannot be read: " + damage.Why + ". What is shown stays."},
 			)
 		case err != nil:
 			return err
@@ -335,7 +301,7 @@ func (a *App) moving(do move) fiber.Handler {
 	}
 }
 
-func setField(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func setField(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	path, value := c.FormValue("path"), typedValue(c)
 	label := "set " + placeWords(r, path) + " to " + valueWords(r, path, value)
 	return label, "", rig.Set(r, path, asTyped(c, path, value))
@@ -345,14 +311,14 @@ func setField(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 // "lanes of slot m2-a".
 func placeWords(r *rig.Rig, path string) string {
 	if thing, _, err := rig.At(r, path); err == nil && nameOf(thing) != "" {
-		return thingWords(kindOf(path), nameOf(thing))
+		return thingWords(verdict.KindOf(path), nameOf(thing))
 	}
 	owner := path[:max(0, strings.LastIndex(path, "/"))]
 	thing, _, err := rig.At(r, owner)
 	if err != nil || owner == "" {
-		return kindOf(path)
+		return verdict.KindOf(path)
 	}
-	return kindOf(path) + " of " + thingWords(kindOf(owner), nameOf(thing))
+	return verdict.KindOf(path) + " of " + thingWords(verdict.KindOf(owner), nameOf(thing))
 }
 
 // thingWords is a thing by kind and name, the kind once: "slot 2", not "slot
@@ -369,7 +335,7 @@ func valueWords(r *rig.Rig, path, value string) string {
 	if _, spec, err := rig.At(r, path); err == nil && spec.Kind == rig.Choice {
 		value = spec.Words.Spoken(value)
 	}
-	return orText(value, "unknown")
+	return phrase.Or(value, "unknown")
 }
 
 // typedValue is what was typed, or the boxes of a list that were ticked.
@@ -396,22 +362,22 @@ func asTyped(c fiber.Ctx, path, value string) string {
 	return value
 }
 
-func addEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func addEntry(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	path := c.FormValue("path")
 	at, err := rig.Append(r, path)
 	if err != nil {
 		return "", "", err
 	}
-	return "add " + kindOf(at), at, nil
+	return "add " + verdict.KindOf(at), at, nil
 }
 
 // emptyList tells that there are none.
-func emptyList(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func emptyList(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	path := c.FormValue("path")
-	return "no " + kindOf(path), "", rig.Empty(r, path)
+	return "no " + verdict.KindOf(path), "", rig.Empty(r, path)
 }
 
-func removeEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func removeEntry(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	path := c.FormValue("path")
 	parent := path[:max(0, strings.LastIndex(path, "/"))]
 	label := "remove " + placeWords(r, path)
@@ -428,7 +394,7 @@ func ownerOf(list string) string {
 	return owner
 }
 
-func moveEntry(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func moveEntry(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	by, err := strconv.Atoi(c.FormValue("by"))
 	if err != nil {
 		return "", "", &rig.FieldError{Path: "by", Value: c.FormValue("by"), Accepts: "how many places, as a whole number"}
@@ -445,7 +411,7 @@ const (
 )
 
 // applyPatch applies a JSON Patch, as a change that clears a finding carries it.
-func applyPatch(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func applyPatch(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	fault := func(err error) error {
 		return &rig.FieldError{Path: "patch", Accepts: "a JSON Patch of this rig (" + err.Error() + ")"}
 	}
@@ -478,7 +444,7 @@ func applyPatch(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 }
 
 // usePart copies a part of the list or a bin into the rig.
-func (a *App) usePart(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func (a *App) usePart(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	p, err := a.part(c, c.FormValue("part"))
 	if err != nil {
 		return "", "", err
@@ -495,23 +461,21 @@ func (a *App) usePart(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 		*r, choose = *assess.WithCard(r, *v), "/card"
 	case *rig.Stage:
 		*r = *assess.WithStage(r, *v, a.stock.Supplies)
-		choose = last("/route/stages", len(r.Route.Stages))
+		choose = phrase.Last("/route/stages", len(r.Route.Stages))
 	case *rig.Supply:
 		v.Name = assess.FreeName(r, v.Name)
 		r.Supplies = append(r.Supplies, *v)
-		choose = last("/supplies", len(r.Supplies))
+		choose = phrase.Last("/supplies", len(r.Supplies))
 	case *rig.Lead:
 		v.Name = assess.FreeName(r, v.Name)
 		r.Leads = append(r.Leads, *v)
-		choose = last("/leads", len(r.Leads))
+		choose = phrase.Last("/leads", len(r.Leads))
 	}
 	return "use " + p.Name, choose, nil
 }
 
-func last(list string, n int) string { return list + "/" + strconv.Itoa(n-1) }
-
 // placeCard moves the card in its chamber by millimetres, as dragging it does.
-func placeCard(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func placeCard(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	at := []*fit.Fact{&r.Chamber.CardAt.X, &r.Chamber.CardAt.Y, &r.Chamber.CardAt.Z}
 	for i, axis := range []string{"x", "y", "z"} {
 		typed := c.FormValue(axis)
@@ -529,7 +493,7 @@ func placeCard(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 
 // acknowledge keeps why somebody goes on all the same: one reason for all that is found of one
 // subject, its rules and their places each with spaces between.
-func acknowledge(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func acknowledge(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	rules, places, reason := strings.Fields(c.FormValue("rule")), strings.Fields(c.FormValue("where")), strings.TrimSpace(c.FormValue("reason"))
 	if reason == "" {
 		return "", "", &rig.FieldError{Path: "reason", Value: `""`, Accepts: "why you go on all the same"}

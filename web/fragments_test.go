@@ -11,6 +11,9 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/rig"
+	"kolvan/web/fields"
+	"kolvan/web/roomtest"
+	"kolvan/web/route"
 )
 
 // TestContentTellsEverythingApart that a template can see, and nothing else.
@@ -32,15 +35,15 @@ func TestContentTellsEverythingApart(t *testing.T) {
 		require.NoError(t, err)
 		return string(b)
 	}
-	base := outer{Text: "a", List: []string{"x", "y"}, Inner: &inner{"p", "q"}, Any: "z", Bytes: []byte("b")}
-	same := outer{Text: "a", List: []string{"x", "y"}, Inner: &inner{"p", "q"}, Any: "z", Bytes: []byte("b"), hidden: "not seen"}
+	base := outer{Text: "a", List: []string{"x", "y"}, Inner: &inner{A: "p", B: "q"}, Any: "z", Bytes: []byte("b")}
+	same := outer{Text: "a", List: []string{"x", "y"}, Inner: &inner{A: "p", B: "q"}, Any: "z", Bytes: []byte("b"), hidden: "not seen"}
 	assert.Equal(t, text(base), text(same), "by what it holds, not by where it lies")
 	for name, change := range map[string]func(*outer){
 		"text": func(o *outer) { o.Text = "b" }, "flag": func(o *outer) { o.Yes = true }, "count": func(o *outer) { o.Count = 1 },
 		"share":                  func(o *outer) { o.Share = 1e-9 },
 		"where a list is parted": func(o *outer) { o.List = []string{"xy"} }, "a longer list": func(o *outer) { o.List = append(o.List, "") },
-		"behind a pointer":  func(o *outer) { o.Inner = &inner{"p", "r"} },
-		"between two texts": func(o *outer) { o.Inner = &inner{"pq", ""} }, "no pointer": func(o *outer) { o.Inner = nil },
+		"behind a pointer":  func(o *outer) { o.Inner = &inner{A: "p", B: "r"} },
+		"between two texts": func(o *outer) { o.Inner = &inner{A: "pq", B: ""} }, "no pointer": func(o *outer) { o.Inner = nil },
 		"another sort": func(o *outer) { o.Any = 1 }, "bytes": func(o *outer) { o.Bytes = []byte("c") },
 	} {
 		other := base
@@ -59,13 +62,13 @@ func TestFragmentsAreWhatTheTemplateMakes(t *testing.T) {
 	require.NoError(t, err)
 	kept, err := newFragments(views)
 	require.NoError(t, err)
-	r, report, ref := demoRig(t, "Dome-shed stacker")
-	made := func(f field) template.HTML {
+	r, report, ref := roomtest.Demo(t, "Dome-shed stacker")
+	made := func(f fields.Field) template.HTML {
 		text, err := kept.of("field", f, "/rigs/1")
 		require.NoError(t, err)
 		return text
 	}
-	form := formFor(r, &r.Card, "/card", false, nil)
+	form := fields.For(r, &r.Card, "/card", false, nil)
 	for _, f := range form.Fields {
 		var plain strings.Builder
 		require.NoError(t, views.Templates.ExecuteTemplate(&plain, "field", fragment{f, "/rigs/1"}))
@@ -78,9 +81,9 @@ func TestFragmentsAreWhatTheTemplateMakes(t *testing.T) {
 	assert.Equal(t, 2*len(form.Fields), kept.made.Len())
 	require.NoError(t, rig.Set(r, "/route/stages/1/generation", "6"))
 	again := assess.Rig(r, ref)
-	before, err := kept.of("carried", carriedBy(r, report, ref), int64(1))
+	before, err := kept.of("carried", route.CarriedBy(r, report, ref), int64(1))
 	require.NoError(t, err)
-	after, err := kept.of("carried", carriedBy(r, &again, ref), int64(1))
+	after, err := kept.of("carried", route.CarriedBy(r, &again, ref), int64(1))
 	require.NoError(t, err)
 	assert.NotEqual(t, before, after)
 	assert.Contains(t, after, "said to be")

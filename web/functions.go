@@ -9,18 +9,20 @@ import (
 
 	"kolvan/core/finding"
 	"kolvan/core/rig"
+	"kolvan/web/draw"
+	"kolvan/web/sheet"
 )
 
 // functions are what the templates can call.
 var functions = template.FuncMap{
 	"vals":      vals,
 	"valsOf":    valsOf,
-	"px":        func(v float64) px { return px(v) },
+	"px":        func(v float64) draw.Px { return draw.Px(v) },
 	"sources":   func(chosen string) template.HTML { return sourceOptions[rig.Source(chosen)] },
 	"patchVals": patchVals,
 	"valuesOf":  valuesOf,
 	"glue":      glue,
-	"table":     tableOf,
+	"table":     sheet.TableOf,
 	"dict":      dict,
 	"ink":       ink,
 	"lower":     finding.Phrase,

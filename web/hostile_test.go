@@ -268,10 +268,9 @@ func TestNoAddressIsAFault(t *testing.T) {
 		for _, key := range []string{"q", "sort", "page"} {
 			paths = append(paths, "/?"+key+"="+value, "/bins?"+key+"="+value)
 		}
-		for _, page := range []string{
-			"route", "power", "fit", "survey", "assembly", "proof", "ledger", "sheet", "meter", "reading", "parts", "cards",
-			"practice", "ask", "meter/live", "sheet.md", "power/verdict",
-		} {
+		for _, page := range append(
+			web.Stations(), "meter", "reading", "parts", "cards", "practice", "ask", "meter/live", "sheet.md", "power/verdict",
+		) {
 			for _, key := range []string{
 				"sel", "q", "kind", "supply", "from", "net", "load", "held", "effort", "ways", "without", "with", "minutes", "seed",
 				"station", "turned",

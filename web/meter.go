@@ -25,6 +25,8 @@ import (
 	"kolvan/core/units"
 	"kolvan/instruments"
 	"kolvan/store"
+	"kolvan/web/draw"
+	powerroom "kolvan/web/power"
 )
 
 // mostHeld bounds the memory of all recordings that are held, in bytes.
@@ -43,7 +45,7 @@ func (a *App) meterPageWith(c fiber.Ctx, fault string) error {
 	}
 	report := assess.Rig(l.rig, a.ref)
 	v := &meterView{
-		ID: l.ID, Name: l.rig.Name, Stations: a.stationsBeside(c, l, powerRoom.Key), There: a.meters.addr != "",
+		ID: l.ID, Name: l.rig.Name, Stations: a.stationsBeside(c, l, powerroom.Room.Key), There: a.meters.addr != "",
 		Fault: fault,
 	}
 	if v.Supply = supplyShown(c, report.Power); v.Supply < 0 {
@@ -208,7 +210,7 @@ func (a *App) importMeter(c fiber.Ctx) error {
 	}
 	err = a.meters.hold(ctx, l.ID, open, c.FormValue("column"))
 	if wrong := (*meter.Error)(nil); errors.As(err, &wrong) {
-		return a.meterPageWith(c, clip(file.Filename, 80)+": "+err.Error()+".")
+		return a.meterPageWith(c, draw.Clip(file.Filename, 80)+": "+err.Error()+".")
 	}
 	if err != nil {
 		return err

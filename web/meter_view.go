@@ -13,6 +13,8 @@ import (
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/instruments"
+	"kolvan/web/fields"
+	"kolvan/web/room"
 )
 
 // meterView is the page of the wall meter.
@@ -20,14 +22,14 @@ type meterView struct {
 	ID       int64
 	Name     string
 	Stations []station
-	Supplies []choice
+	Supplies []fields.Choice
 	Supply   int
-	Expected []figure
-	Facts    []figure
+	Expected []room.Figure
+	Facts    []room.Figure
 	Plot     plotData
 	There    bool // a meter can be called
 	State    instruments.State
-	Loads    []choice
+	Loads    []fields.Choice
 	Fault    string
 	Reading  string // what would be taken as the reading, W
 	Behind   string
@@ -53,7 +55,7 @@ func (p plotData) JSON() (string, error) {
 
 func (a *App) fillMeter(v *meterView, r *rig.Rig, n *power.Network, rec *instruments.Recorder) {
 	for i := range r.Supplies {
-		v.Supplies = append(v.Supplies, choice{strconv.Itoa(i), r.Supplies[i].Name, i == v.Supply})
+		v.Supplies = append(v.Supplies, fields.Choice{Value: strconv.Itoa(i), Label: r.Supplies[i].Name, On: i == v.Supply})
 	}
 	idle, _ := n.WallIdle(v.Supply)
 	loaded, known := n.Wall(v.Supply)
@@ -68,7 +70,7 @@ func (a *App) fillMeter(v *meterView, r *rig.Rig, n *power.Network, rec *instrum
 	}
 	v.State = rec.State()
 	for _, load := range instruments.Loads {
-		v.Loads = append(v.Loads, choice{load, load, load == v.State.Load})
+		v.Loads = append(v.Loads, fields.Choice{Value: load, Label: load, On: load == v.State.Load})
 	}
 	record := rec.Record()
 	v.Plot.Samples, v.Plot.Next, v.Plot.Running = thinned(record.Samples, record.Gap()), len(record.Samples), v.State.Running
@@ -88,20 +90,20 @@ func (a *App) fillMeter(v *meterView, r *rig.Rig, n *power.Network, rec *instrum
 }
 
 // meterFigures are the figures of a recording.
-func meterFigures(f meter.Figures) []figure {
-	list := []figure{
+func meterFigures(f meter.Figures) []room.Figure {
+	list := []room.Figure{
 		{Value: f.Mean.String(), Label: "mean"}, {Value: f.Peak.String(), Label: "peak"}, {Value: f.Energy.String(), Label: "energy"},
 		{Value: span(f.Seconds), Label: "measured"},
 	}
 	if f.Gaps > 0 {
-		list = append(list, figure{Value: fmt.Sprintf("%d of %s", f.Gaps, span(f.Missing)), Label: "gaps, counted for nothing"})
+		list = append(list, room.Figure{Value: fmt.Sprintf("%d of %s", f.Gaps, span(f.Missing)), Label: "gaps, counted for nothing"})
 	}
 	return list
 }
 
 // wallFigures are what to expect at the wall, and what it comes to.
-func wallFigures(r *rig.Rig, n *power.Network, supply int, idle, loaded power.Watts) []figure {
-	list := []figure{
+func wallFigures(r *rig.Rig, n *power.Network, supply int, idle, loaded power.Watts) []room.Figure {
+	list := []room.Figure{
 		{Value: rangeWords(idle), Label: "expected with nothing to do"}, {Value: rangeWords(loaded), Label: "expected under load, at the most"},
 		{Value: rangeWords(loaded), Label: "heat in the room: all of it, in the end"},
 	}
@@ -109,7 +111,7 @@ func wallFigures(r *rig.Rig, n *power.Network, supply int, idle, loaded power.Wa
 		cost := func(w units.Watt) string { return units.Trim(float64(w)/1000*float64(price), 3) }
 		list = append(
 			list,
-			figure{Value: strings.TrimSpace(cost(loaded.Low) + " to " + cost(loaded.High) + " " + r.Brief.Currency), Label: "an hour under load"},
+			room.Figure{Value: strings.TrimSpace(cost(loaded.Low) + " to " + cost(loaded.High) + " " + r.Brief.Currency), Label: "an hour under load"},
 		)
 	}
 	return list

@@ -14,16 +14,16 @@ import (
 	"kolvan/internal/mutants"
 	"kolvan/internal/oneseed"
 	"kolvan/store"
+	"kolvan/web"
 )
 
 // pagesOfARig are what can be asked for of one.
-var pagesOfARig = []string{
-	"brief", "survey", "route", "route?sel=/route/stages/0", "power", "power?sel=/leads/0", "fit", "assembly", "assembly?sel=/build/fault",
-	"proof", "ledger", "sheet",
+var pagesOfARig = append(
+	web.Stations(), "route?sel=/route/stages/0", "power?sel=/leads/0", "assembly?sel=/build/fault",
 	"power/verdict", "parts", "cards", "ask", "practice", "why", "need", "meter", "reading", "export", "log.json", "runs.csv", "runs.json", "ledger.csv",
 	"everything.zip", "sheet.md", "sheet.html", "sheet.zip",
 	"harness/0.svg", "harness/0.csv", "route?ways=all",
-}
+)
 
 // TestEveryPageStandsEveryLegalFile: however odd a rig is, each of its pages, the bench and
 // a comparison are made.

@@ -7,6 +7,7 @@ import (
 
 	"kolvan/core/finding"
 	"kolvan/core/need"
+	"kolvan/web/phrase"
 )
 
 // needView is what would do: of each part what it would have to be like for troubles to end, and
@@ -126,9 +127,9 @@ func itemOf(item need.Item, n int, text string) itemView {
 	switch {
 	case text == "":
 	case fails > 0:
-		v.Does = "This one does not do: " + plural(fails, "condition") + " not met."
+		v.Does = "This one does not do: " + phrase.Plural(fails, "condition") + " not met."
 	case open > 0:
-		v.Does = "As far as it tells, it does; " + plural(open, "condition") + " to ask about."
+		v.Does = "As far as it tells, it does; " + phrase.Plural(open, "condition") + " to ask about."
 	default:
 		v.Does = "This one does."
 	}

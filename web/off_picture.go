@@ -9,6 +9,7 @@ import (
 	"kolvan/core/rig"
 	"kolvan/core/sight"
 	"kolvan/core/units"
+	"kolvan/web/phrase"
 )
 
 // offPicture is the page that measures off a picture, which never leaves the browser.
@@ -54,5 +55,5 @@ func (a *App) measureOff(c fiber.Ctx) error {
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, plainly(err.Error()))
 	}
-	return c.SendString(length(m.Value, inches(c)) + " ± " + length(units.Millimetre(m.Tolerance), inches(c)))
+	return c.SendString(phrase.Length(m.Value, inches(c)) + " ± " + phrase.Length(units.Millimetre(m.Tolerance), inches(c)))
 }

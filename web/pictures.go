@@ -8,17 +8,19 @@ import (
 	"image"
 	"image/color"
 	"image/jpeg"
-	_ "image/png" // read
+	_ "image/png"
 	"io"
 	"slices"
 	"strconv"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
-	_ "golang.org/x/image/webp" // read
+	_ "golang.org/x/image/webp"
 
 	"kolvan/core/rig"
 	"kolvan/store"
+	"kolvan/web/assembly"
+	"kolvan/web/room"
 )
 
 // The limits of a picture: in bytes as it comes, in pixels, of the memory that reading it
@@ -78,14 +80,11 @@ func (a *App) addPicture(c fiber.Ctx) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(pictured(l, step))
 }
 
-// runStep is before the name of a run that a picture is of, in the place of a step.
-const runStep = "run "
-
 // pictured is the page where a picture of a step, or of a run's settings, stands.
 func pictured(l *loaded, step string) string {
-	name, ofRun := strings.CutPrefix(step, runStep)
+	name, ofRun := strings.CutPrefix(step, room.RunStep)
 	if !ofRun {
-		return fmt.Sprintf("/rigs/%d/assembly?sel=%s%s", l.ID, stepSel, step)
+		return fmt.Sprintf("/rigs/%d/assembly?sel=%s%s", l.ID, assembly.StepSel, step)
 	}
 	i := slices.IndexFunc(l.rig.Runs, func(run rig.Run) bool { return run.FirstName() == name })
 	return fmt.Sprintf("/rigs/%d/proof?sel=/runs/%d", l.ID, max(i, 0))
@@ -217,9 +216,9 @@ func samplesOf(frame []byte) float64 {
 }
 
 // picturesOf lists a step's pictures.
-func (a *App) picturesOf(c fiber.Ctx, rig int64, step string) ([]pictureView, error) {
+func (a *App) picturesOf(c fiber.Ctx, rig int64, step string) ([]room.Picture, error) {
 	ids, err := a.store.PicturesOf(c.Context(), rig, step)
-	list := make([]pictureView, len(ids))
+	list := make([]room.Picture, len(ids))
 	for i, id := range ids {
 		list[i].Address = fmt.Sprintf("/rigs/%d/picture/%d", rig, id)
 		if a.whole.Contains(id) {

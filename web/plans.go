@@ -16,6 +16,8 @@ import (
 	"kolvan/core/plan"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	"kolvan/web/draw"
+	"kolvan/web/phrase"
 )
 
 // plansSel is what is chosen of the brief where its whole plans are shown.
@@ -181,7 +183,7 @@ func (v *plansView) pick(picked []int) {
 	v.Picked = &pickedPlans{Names: [2]string{a.Name, b.Name}}
 	for _, row := range [][3]string{
 		{"by", a.By, b.By}, {"still to buy", a.Cost, b.Cost}, {"may be expected", a.Gets, b.Gets}, {"certain", a.Sure, b.Sure},
-		{"noise", a.Noise, b.Noise}, {"work", a.Minutes, b.Minutes}, {"worst", orText(a.Says, "nothing against it"), orText(b.Says, "nothing against it")},
+		{"noise", a.Noise, b.Noise}, {"work", a.Minutes, b.Minutes}, {"worst", phrase.Or(a.Says, "nothing against it"), phrase.Or(b.Says, "nothing against it")},
 	} {
 		if row[1] != row[2] {
 			v.Picked.Rows = append(v.Picked.Rows, row)
@@ -196,7 +198,7 @@ type planRow struct {
 	Exchange                    string
 	Here, Picked                bool
 	Patch, Change               string
-	Mini                        *miniRoute
+	Mini                        *draw.MiniRoute
 }
 
 type findOutRow struct{ Asks, Takes, Worth, Between, Href string }
@@ -271,8 +273,8 @@ func planRowOf(p *plan.Plan, r *rig.Rig, use, unit string, n int) planRow {
 	row := planRow{
 		N:    n,
 		Name: p.Card,
-		By:   p.From + " by " + orText(strings.Join(p.Stages, ", "), "nothing between"),
-		Cost: costWords(p.Cost, r.Brief.Currency),
+		By:   p.From + " by " + phrase.Or(strings.Join(p.Stages, ", "), "nothing between"),
+		Cost: phrase.Cost(p.Cost, r.Brief.Currency),
 		Sure: fmt.Sprintf(
 			"%.0f %%",
 			p.Certainty*100,
@@ -282,7 +284,7 @@ func planRowOf(p *plan.Plan, r *rig.Rig, use, unit string, n int) planRow {
 		Here:     p.Here,
 		Patch:    string(p.Patch),
 		Change:   "take the plan with " + p.Card + " from " + p.From,
-		Mini:     drawMini(p.Report),
+		Mini:     draw.Mini(p.Report),
 	}
 	if p.Host != r.Host.Name {
 		row.By = p.Host + ", " + row.By
@@ -306,18 +308,6 @@ func planRowOf(p *plan.Plan, r *rig.Rig, use, unit string, n int) planRow {
 	return row
 }
 
-// costWords are what is still to buy, between its two ends.
-func costWords(ends [2]*float64, currency string) string {
-	cost := units.Money(*ends[0]).String()
-	switch {
-	case ends[1] == nil:
-		cost = "from " + cost
-	case *ends[1] > *ends[0]:
-		cost += "–" + units.Money(*ends[1]).String()
-	}
-	return strings.TrimSpace(cost + " " + currency)
-}
-
 func (v *plansView) findOut(r *rig.Rig, a *plan.Answer) {
 	for _, f := range a.FindOut {
 		v.FindOut = append(v.FindOut, findOutRow{
@@ -331,7 +321,7 @@ func (v *plansView) mending(r *rig.Rig, a *plan.Answer) {
 	for i := range a.Mending {
 		m := &a.Mending[i]
 		title := strings.TrimSpace(fmt.Sprintf("%+.0f %s", m.Costs, r.Brief.Currency))
-		row := mendRow{Title: fmt.Sprintf("%s, %s", plural(len(m.Steps), "step"), minusSigns(title)), Patch: string(m.Patch)}
+		row := mendRow{Title: fmt.Sprintf("%s, %s", phrase.Plural(len(m.Steps), "step"), phrase.MinusSigns(title)), Patch: string(m.Patch)}
 		for _, s := range m.Steps {
 			row.Steps = append(row.Steps, s.Change+". It clears: "+strings.ToLower(strings.Join(s.Clears, "; "))+".")
 		}
@@ -345,23 +335,23 @@ type plansChart struct {
 	Across, Up           []tick
 	Dots                 []planDot
 	Folded               []point
-	Budget, Enough       px
+	Budget, Enough       draw.Px
 	HasBudget, HasEnough bool
 	Front                string
 }
 
 type tick struct {
-	At   px
+	At   draw.Px
 	Text string
 }
 
-type point struct{ X, Y px }
+type point struct{ X, Y draw.Px }
 
 type planDot struct {
-	X, Low, High, Middle, UtmostLow, UtmostHigh px
+	X, Low, High, Middle, UtmostLow, UtmostHigh draw.Px
 	Fill                                        string // path of what of the disc is certain
 	Name, Below                                 string
-	LabelY                                      px
+	LabelY                                      draw.Px
 	Href                                        string
 	Here, Picked                                bool
 }
@@ -389,8 +379,10 @@ func drawPlans(a *plan.Answer, currency string, press func(n int) string, picked
 		dearest = max(dearest, *a.Budget)
 	}
 	dearest = max(dearest*1.04, 1)
-	x := func(cost float64) px { return px(chartLeft + chartIn + cost/dearest*(chartRight-chartLeft-chartIn)) }
-	y := func(v float64) px { return px(chartBottom - math.Min(v/most, 1.02)*(chartBottom-chartTop)) }
+	x := func(cost float64) draw.Px {
+		return draw.Px(chartLeft + chartIn + cost/dearest*(chartRight-chartLeft-chartIn))
+	}
+	y := func(v float64) draw.Px { return draw.Px(chartBottom - math.Min(v/most, 1.02)*(chartBottom-chartTop)) }
 	c := &plansChart{Unit: a.Unit, Use: a.Use, Currency: currency}
 	for _, v := range ticksTo(most) {
 		c.Up = append(c.Up, tick{y(v), units.Trim(v, 2)})
@@ -404,7 +396,7 @@ func drawPlans(a *plan.Answer, currency string, press func(n int) string, picked
 	if a.Enough > 0 && a.Unit == "Hz" {
 		c.Enough, c.HasEnough = y(a.Enough), true
 	}
-	var labelled []px
+	var labelled []draw.Px
 	for i := range a.Plans {
 		p := &a.Plans[i]
 		e := p.Expected[a.Use]
@@ -417,9 +409,9 @@ func drawPlans(a *plan.Answer, currency string, press func(n int) string, picked
 			X: x(*p.Cost[0]), Low: y(e.Likely[0]), High: y(e.Likely[1]), Middle: y(middle), UtmostLow: y(e.Utmost[0]), UtmostHigh: y(e.Utmost[1]),
 			Here: p.Here, Picked: slices.Contains(picked, i), Href: press(i), Fill: discTo(float64(x(*p.Cost[0])), float64(y(middle)), p.Certainty),
 		}
-		free := !slices.ContainsFunc(labelled, func(at px) bool { return math.Abs(float64(at-d.X)) < labelPitch })
+		free := !slices.ContainsFunc(labelled, func(at draw.Px) bool { return math.Abs(float64(at-d.X)) < labelPitch })
 		if p.Here || d.Picked || free && len(picked) == 0 {
-			d.Name, d.Below, d.LabelY = clip(p.Card, 18), "from "+p.From, max(d.UtmostHigh-21, chartTop-14)
+			d.Name, d.Below, d.LabelY = draw.Clip(p.Card, 18), "from "+p.From, max(d.UtmostHigh-21, chartTop-14)
 			labelled = append(labelled, d.X)
 		}
 		c.Dots = append(c.Dots, d)

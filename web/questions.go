@@ -10,14 +10,18 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
+	"kolvan/web/fields"
+	"kolvan/web/room"
+	"kolvan/web/verdict"
 )
 
 // questionView is a missing fact with its field to answer right there, where it
 // is one field, and where it belongs.
 type questionView struct {
 	assess.Question
-	Form    *form
+	Form    *fields.Form
 	Station string
 	Sel     string
 }
@@ -39,9 +43,9 @@ func questionViews(v *region) []questionView {
 	v.AskMore = len(open) - len(shown)
 	list := make([]questionView, 0, len(shown))
 	for _, q := range shown {
-		view := questionView{Question: q, Sel: thingOf(q.Fact)}
+		view := questionView{Question: q, Sel: room.ThingOf(q.Fact)}
 		if f := rules[q.Fact]; f != nil {
-			view.Station = stationOf(f)
+			view.Station = verdict.StationOf(f)
 		}
 		view.Form = questionForm(v.Desk, q.Fact)
 		list = append(list, view)
@@ -50,7 +54,7 @@ func questionViews(v *region) []questionView {
 }
 
 // putAside keeps a missing fact from being asked for again: nobody knows it. It stays missing.
-func putAside(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func putAside(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	fact := c.FormValue("fact")
 	if fact == "" {
 		r.PutAside = nil
@@ -74,22 +78,22 @@ const mostPutAside = 200
 
 // questionForm is the one field that answers a question; nil where the answer is
 // more than a field.
-func questionForm(d *Desk, fact string) *form {
+func questionForm(d *room.Desk, fact string) *fields.Form {
 	r, t := d.Rig, d.Trouble
 	owner := fact[:strings.LastIndex(fact, "/")]
 	thing, _, err := rig.At(r, owner)
 	if err != nil || thing.Kind() != reflect.Struct || !thing.CanAddr() {
 		return nil
 	}
-	f := formFor(r, thing.Addr().Interface(), owner, d.Inches, t)
-	i := slices.IndexFunc(f.Fields, func(f field) bool { return f.Path == fact })
+	f := fields.For(r, thing.Addr().Interface(), owner, d.Inches, t)
+	i := slices.IndexFunc(f.Fields, func(f fields.Field) bool { return f.Path == fact })
 	if i < 0 {
 		return nil
 	}
 	only := f.Fields[i]
 	only.ID, only.Fault = "ask-"+only.ID, ""
-	if t != nil && t.from == only.ID {
+	if t != nil && t.From == only.ID {
 		only.Fault, t.Placed = t.Says, true
 	}
-	return &form{Path: owner, Post: fmt.Sprintf("/rigs/%d", d.ID), Fields: []field{only}}
+	return &fields.Form{Path: owner, Post: fmt.Sprintf("/rigs/%d", d.ID), Fields: []fields.Field{only}}
 }

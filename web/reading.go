@@ -16,6 +16,10 @@ import (
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/instruments"
+	"kolvan/web/fields"
+	"kolvan/web/phrase"
+	"kolvan/web/room"
+	"kolvan/web/route"
 )
 
 // readingView is the page where a listing of the bus is held against the plan.
@@ -25,14 +29,14 @@ type readingView struct {
 	Stations []station
 	Fault    string
 	Text     string
-	Loads    []choice
+	Loads    []fields.Choice
 	Errors   string
 	Over     string
 	There    bool // a probe can be called
-	Faults   []choice
+	Faults   []fields.Choice
 	Reading  *reading.Reading
 	Chain    []*reading.Device
-	Figures  []figure
+	Figures  []room.Figure
 	Keep     []keptFact // what would be kept with the route; empty where nothing was read
 }
 
@@ -68,16 +72,16 @@ func (a *App) newReadingView(c fiber.Ctx) (*readingView, *loaded, error) {
 	v := &readingView{
 		ID:       l.ID,
 		Name:     l.rig.Name,
-		Stations: a.stationsBeside(c, l, routeRoom.Key),
+		Stations: a.stationsBeside(c, l, route.Room.Key),
 		There:    a.probe != "",
 		Errors:   c.FormValue("errors"),
 		Over:     c.FormValue("over"),
 	}
 	for _, load := range []struct{ value, label string }{{"unknown", "as the text says"}, {"idle", "at idle"}, {"loaded", "under load"}} {
-		v.Loads = append(v.Loads, choice{Value: load.value, Label: load.label, On: load.value == c.FormValue("load", "unknown")})
+		v.Loads = append(v.Loads, fields.Choice{Value: load.value, Label: load.label, On: load.value == c.FormValue("load", "unknown")})
 	}
 	for _, fault := range instruments.Faults {
-		v.Faults = append(v.Faults, choice{Value: fault, Label: strings.ReplaceAll(fault, "-", " "), On: fault == c.FormValue("fault")})
+		v.Faults = append(v.Faults, fields.Choice{Value: fault, Label: strings.ReplaceAll(fault, "-", " "), On: fault == c.FormValue("fault")})
 	}
 	return v, l, nil
 }
@@ -168,28 +172,28 @@ func (a *App) hold(v *readingView, r *rig.Rig, text, name string, load reading.L
 	v.Reading, v.Chain, v.Figures, v.Keep = got, got.Chain(), readingFigures(got), keptOf(got)
 }
 
-func readingFigures(r *reading.Reading) (list []figure) {
+func readingFigures(r *reading.Reading) (list []room.Figure) {
 	if now := r.Now(); now.Width > 0 || now.Gen > 0 {
 		list = append(
 			list,
-			figure{Value: now.String(), Label: "runs, " + map[reading.Load]string{
+			room.Figure{Value: now.String(), Label: "runs, " + map[reading.Load]string{
 				reading.Idle: "at idle", reading.Loaded: "under load", reading.Unknown: "idle or loaded is not told",
 			}[r.Load]},
 		)
 	}
 	if r.Net != nil {
-		list = append(list, figure{Value: r.Net.String(), Label: "net, each way"})
+		list = append(list, room.Figure{Value: r.Net.String(), Label: "net, each way"})
 	}
 	if bytes := r.Payload(); bytes > 0 {
-		list = append(list, figure{Value: strconv.Itoa(bytes) + " bytes", Label: "of payload in force"})
+		list = append(list, room.Figure{Value: strconv.Itoa(bytes) + " bytes", Label: "of payload in force"})
 	}
 	if rate := r.Rate; rate != nil {
 		if rate.Errors == 0 {
-			list = append(list, figure{Value: fmt.Sprintf("under %.1e", rate.Below), Label: "of the bits wrong, with 95 %, as none was"})
+			list = append(list, room.Figure{Value: fmt.Sprintf("under %.1e", rate.Below), Label: "of the bits wrong, with 95 %, as none was"})
 		}
-		list = append(list, figure{Value: fmt.Sprintf("%.1e", rate.BER), Label: fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%", rate.Interval95[0], rate.Interval95[1])},
+		list = append(list, room.Figure{Value: fmt.Sprintf("%.1e", rate.BER), Label: fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%", rate.Interval95[0], rate.Interval95[1])},
 
-			figure{Value: rate.ClaimAfter.String(), Label: "to run clean, to show that it is under 1e-12"})
+			room.Figure{Value: rate.ClaimAfter.String(), Label: "to run clean, to show that it is under 1e-12"})
 	}
 	return list
 }
@@ -208,7 +212,7 @@ func keptOf(r *reading.Reading) (facts []keptFact) {
 	add("largest_generation", of.MostG.Known, of.MostG.Value, fmt.Sprintf("Gen %d at the largest", of.MostG.Value))
 	add("load", of.Load.Known, of.Load.Value, "taken "+rig.Spoken(of.Load.Value))
 	if r.Rate != nil {
-		add("errors", true, r.Rate.Errors, plural(r.Rate.Errors, "error"))
+		add("errors", true, r.Rate.Errors, phrase.Plural(r.Rate.Errors, "error"))
 		add("seconds", true, float64(r.Rate.Seconds), "over "+r.Rate.Seconds.String())
 	}
 	if bytes := r.Payload(); bytes == 128 || bytes == 256 || bytes == 512 {
@@ -274,7 +278,7 @@ func (a *App) keepReading(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusUnprocessableEntity, plainly(err.Error()))
 		}
 	}
-	l.rig.Route.Readings[len(l.rig.Route.Readings)-1].When = now()
+	l.rig.Route.Readings[len(l.rig.Route.Readings)-1].When = phrase.Now()
 	doc, _, err := strictly(l.rig, rig.Reread)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, plainly(err.Error()))

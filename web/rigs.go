@@ -14,14 +14,20 @@ import (
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
-	"kolvan/core/link"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
+	"kolvan/web/brief"
+	"kolvan/web/fields"
+	"kolvan/web/phrase"
+	"kolvan/web/room"
+	"kolvan/web/route"
+	"kolvan/web/survey"
+	"kolvan/web/verdict"
 )
 
 // region is all that is swapped when a rig changes.
 type region struct {
-	*Desk
+	*room.Desk
 	Name    string
 	Rev     string // the data file and the revision shown
 	Number  int
@@ -34,19 +40,19 @@ type region struct {
 	Later    bool // the verdict with its changes is asked for once more, by itself
 	Alone    bool // the verdict is asked for by itself
 	Starting bool // host, card and way are asked for first, and nothing else
-	Answer   *answer
-	By       verdictView
-	About    []subject // what is said of the thing that is chosen
+	Answer   *verdict.Answer
+	By       verdict.View
+	About    []verdict.Subject // what is said of the thing that is chosen
 	Ask      []questionView
 	AskMore  int    // questions not shown yet
 	PutAside int    // questions that nobody knows the answer to
 	More     string // where more changes are tried than were; empty when all were
 	Start    *start
-	Ways     *waysView
+	Ways     *route.Ways
 	Plans    *plansView
-	Bare     bool  // nothing is there yet to be drawn or edited
-	Form     *form // the editor of what is chosen
-	Room     any   // what the station shows, as its template takes it
+	Bare     bool         // nothing is there yet to be drawn or edited
+	Form     *fields.Form // the editor of what is chosen
+	Room     any          // what the station shows, as its template takes it
 }
 
 func (a *App) station(c fiber.Ctx) error {
@@ -58,7 +64,7 @@ func (a *App) station(c fiber.Ctx) error {
 
 // PageTitle names the station and the rig.
 func (v *region) PageTitle() string {
-	return labelOf(v.Station) + ": " + v.Name
+	return phrase.Station(v.Station) + ": " + v.Name
 }
 
 // Answers reports a page that has its answer: one that leads through its first steps asks
@@ -69,7 +75,7 @@ func (v *region) Answers() bool {
 
 // region answers with the rig's region, in a whole page when the browser asks for
 // one. choose is what should be chosen now; "" keeps the choice.
-func (a *App) region(c fiber.Ctx, choose string, t *trouble) error {
+func (a *App) region(c fiber.Ctx, choose string, t *room.Trouble) error {
 	l, err := a.load(c)
 	if err != nil {
 		return err
@@ -78,10 +84,10 @@ func (a *App) region(c fiber.Ctx, choose string, t *trouble) error {
 }
 
 // regionOf is region for a rig that is loaded.
-func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *trouble) error {
+func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *room.Trouble) error {
 	station, sel := c.FormValue("station", c.Params("station")), c.FormValue("sel", c.Query("sel"))
 	if roomAt(station) == nil {
-		station = routeRoom.Key
+		station = route.Room.Key
 	}
 	if choose != "" {
 		sel = strings.TrimSuffix(choose, "/")
@@ -101,7 +107,7 @@ func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *trouble) error 
 }
 
 // view is all that the region of a station shows.
-func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*region, error) {
+func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *room.Trouble) (*region, error) {
 	bins, err := a.anyBins(c)
 	if err != nil {
 		return nil, err
@@ -121,16 +127,16 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 		return nil, err
 	}
 	if v.wantsWays() {
-		if v.Ways, err = waysOf(v.Desk); err != nil {
+		if v.Ways, err = route.WaysOf(v.Desk); err != nil {
 			return nil, err
 		}
-		v.Ways.Step = v.Sel != waysSel
+		v.Ways.Step = v.Sel != route.WaysSel
 	}
-	if v.Station == routeRoom.Key && v.Sel == waysSel {
+	if v.Station == route.Room.Key && v.Sel == route.WaysSel {
 		v.Start = nil
 		return v, nil
 	}
-	if v.Station == briefRoom.Key && v.Sel == plansSel {
+	if v.Station == brief.Room.Key && v.Sel == plansSel {
 		v.Start = nil
 		v.Plans, err = a.plansOf(l, bins, picks(c))
 		return v, err
@@ -139,13 +145,27 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *trouble) (*re
 }
 
 // desk is what the pages of a rig are made of, as a request asks for them.
-func (a *App) desk(ctx context.Context, c fiber.Ctx, l *loaded, bins *assess.Bins) *Desk {
-	return &Desk{
+func (a *App) desk(ctx context.Context, c fiber.Ctx, l *loaded, bins *assess.Bins) *room.Desk {
+	return &room.Desk{
 		Context: ctx, ID: l.ID, Rig: l.rig, Ref: a.ref, Bins: bins, Store: a.store, Inches: inches(c), Station: c.Params("station"), Sel: c.Query("sel"),
 		Query:    func(name string) string { return c.Query(name) },
 		Every:    func(name string) []string { return every(c, name) },
 		Form:     func(name string) string { return c.FormValue(name) },
-		Pictures: func(step string) ([]pictureView, error) { return a.picturesOf(c, l.ID, step) },
+		Pictures: func(step string) ([]room.Picture, error) { return a.picturesOf(c, l.ID, step) },
+	}
+}
+
+// file makes a handler of a station's file.
+func (a *App) file(made room.File) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		l, err := a.load(c)
+		if err != nil {
+			return err
+		}
+		d := a.desk(c.Context(), c, l, nil)
+		report := assess.Rig(l.rig, a.ref)
+		d.Report = &report
+		return made(c, d)
 	}
 }
 
@@ -192,11 +212,11 @@ func (v *region) judged(c fiber.Ctx) error {
 // with the tables to work it out by.
 func (v *region) judge(ref *reference.Tables) {
 	r, report := v.Rig, v.Report
-	subjects := subjectsOf(report, r, v.Inches)
+	subjects := verdict.SubjectsOf(report, r, v.Inches)
 	if ref != nil {
-		boundCard(subjects, report, r, ref, v.Inches)
+		verdict.BoundCard(subjects, report, r, ref, v.Inches)
 	}
-	v.Answer = answerOf(report, r, subjects, v.Station)
+	v.Answer = verdict.AnswerOf(report, r, subjects, v.Station)
 	step := stepOf(r, report)
 	v.Starting = step >= 0 && step < feedStep
 	shown := step < 0 || v.Answer.Level == finding.Danger.String() // see Answers
@@ -211,14 +231,14 @@ func (v *region) judge(ref *reference.Tables) {
 
 // parted are the subjects about the thing that is chosen, and the rest by station: none of it
 // stands open beside an editor.
-func (v *region) parted(r *rig.Rig, subjects []subject) (about []subject, by verdictView) {
-	if v.Sel == "" || v.Sel == waysSel || v.Sel == plansSel {
-		return nil, verdictOf(subjects, v.Station, stationKeys())
+func (v *region) parted(r *rig.Rig, subjects []verdict.Subject) (about []verdict.Subject, by verdict.View) {
+	if v.Sel == "" || v.Sel == route.WaysSel || v.Sel == plansSel {
+		return nil, verdict.Of(subjects, v.Station, Stations())
 	}
 	chosen, _ := r.Subject(v.Sel)
 	rest := slices.Clone(subjects)
-	rest = slices.DeleteFunc(rest, func(s subject) bool {
-		is := slices.ContainsFunc(s.All(), func(f findingView) bool {
+	rest = slices.DeleteFunc(rest, func(s verdict.Subject) bool {
+		is := slices.ContainsFunc(s.All(), func(f verdict.FindingView) bool {
 			thing, _ := r.Subject(f.Where)
 			return rig.Within(thing, chosen)
 		})
@@ -227,7 +247,7 @@ func (v *region) parted(r *rig.Rig, subjects []subject) (about []subject, by ver
 		}
 		return is
 	})
-	return about, verdictOf(rest, "", stationKeys())
+	return about, verdict.Of(rest, "", Stations())
 }
 
 // verdict answers with the verdict alone, its changes with it.
@@ -254,13 +274,13 @@ func (a *App) verdict(c fiber.Ctx) error {
 
 // work fills in what is worked on at the station: its editor, and what the room itself shows.
 func (v *region) work() (err error) {
-	room := roomAt(v.Station)
-	if room.NoEditor {
+	here := roomAt(v.Station)
+	if here.NoEditor {
 		v.Start = nil
 	} else {
-		v.edit(room)
+		v.edit(here)
 	}
-	v.Room, err = room.Fill(v.Desk)
+	v.Room, err = here.Fill(v.Desk)
 	return err
 }
 
@@ -284,11 +304,11 @@ func (v *region) lead(a *App, c fiber.Ctx) error {
 
 // wantsWays: whole ways stand on a page of their own, and where a rig waits for one.
 func (v *region) wantsWays() bool {
-	return v.Station == "route" && v.Sel == waysSel || v.Start != nil && v.Start.At == wayStep && v.Station == "route"
+	return v.Station == "route" && v.Sel == route.WaysSel || v.Start != nil && v.Start.At == wayStep && v.Station == "route"
 }
 
 // edit fills in the editor of what is chosen.
-func (v *region) edit(room *Room) {
+func (v *region) edit(here *room.Room) {
 	if v.Sel == "" {
 		return
 	}
@@ -298,11 +318,11 @@ func (v *region) edit(room *Room) {
 		v.Sel = ""
 		return
 	}
-	v.Form = formFor(r, thing.Addr().Interface(), v.Sel, v.Inches, v.Trouble)
+	v.Form = fields.For(r, thing.Addr().Interface(), v.Sel, v.Inches, v.Trouble)
 	v.Form.Post = fmt.Sprintf("/rigs/%d", v.ID)
 	v.Form.Title, v.Form.Folding = titleOf(thing, v.Sel), true
-	if len(room.Card) > 0 && v.Sel == "/card" {
-		v.Form.keep(room.Card)
+	if len(here.Card) > 0 && v.Sel == "/card" {
+		v.Form.Keep(here.Card)
 		v.Form.Whole = fmt.Sprintf("/rigs/%d/route?sel=/card", v.ID)
 	}
 	if at, number := path.Split(v.Sel); path.Base(at) == "pins" {
@@ -320,7 +340,7 @@ func (v *region) edit(room *Room) {
 	if v.Sel == "/card" || v.Sel == "/host" {
 		v.Form.Kind = v.Sel[1:]
 	}
-	if v.Sel == room.OwnForm {
+	if v.Sel == here.OwnForm {
 		v.Form = nil
 	}
 }
@@ -328,7 +348,7 @@ func (v *region) edit(room *Room) {
 // StartsHere is the slot that is looked at, where the route may start from it and does not yet.
 func (v *region) StartsHere() string {
 	i := rig.EntryAt(v.Sel, "/host/slots")
-	if v.Station != surveyRoom.Key || i < 0 || i >= len(v.Rig.Host.Slots) || v.Rig.Host.Slots[i].Name == v.Rig.Route.Slot {
+	if v.Station != survey.Room.Key || i < 0 || i >= len(v.Rig.Host.Slots) || v.Rig.Host.Slots[i].Name == v.Rig.Route.Slot {
 		return ""
 	}
 	return v.Rig.Host.Slots[i].Name
@@ -336,38 +356,15 @@ func (v *region) StartsHere() string {
 
 // titleOf names a thing by what it is and, when it has one, its name.
 func titleOf(thing reflect.Value, sel string) string {
-	kind, name := kindOf(sel), nameOf(thing)
+	kind, name := verdict.KindOf(sel), nameOf(thing)
 	if name == "" {
 		return kind
 	}
 	return kind + ": " + name
 }
 
-// kindOf says what stands at a place of a rig.
-func kindOf(path string) string { return rig.Called(&rig.Rig{}, path) }
-
 // nameOf is the name of a thing that has one.
-func nameOf(thing reflect.Value) string { return textOf(thing, "Name") }
-
-// nextStep is the next thing to do on a rig that is not whole yet.
-type nextStep struct {
-	Says    string
-	Station string
-	Sel     string
-	Kind    string // opens the parts dialog for that kind
-	Add     string // adds to that list
-}
-
-func next(r *rig.Rig, report *assess.Report) *nextStep {
-	switch {
-	case len(r.Host.Slots) == 0:
-		return &nextStep{Says: "Add the slots the host has, seen with the cover off.", Station: "survey", Sel: "/host", Add: "/host/slots"}
-	case !report.Chamber.Open() && !r.Chamber.Box.X.Known && !r.Chamber.Takes.Length.Known:
-		return &nextStep{Says: "Measure the room the card stands in, or say that it stands in the open.", Station: "fit", Sel: "/chamber"}
-	default:
-		return nil
-	}
-}
+func nameOf(thing reflect.Value) string { return fields.TextOf(thing, "Name") }
 
 // endForm is the form of the route's last socket.
 func endForm(r *rig.Rig) rig.Form {
@@ -375,33 +372,4 @@ func endForm(r *rig.Rig) rig.Form {
 		return r.Route.Stages[n-1].Socket.Form.Or("")
 	}
 	return r.Slot(r.Route.Slot).Form.Or("")
-}
-
-type slotRow struct {
-	Path, Name, Form, Lanes, Gen, Carries, Behind, Occupant string
-	Used                                                    bool
-}
-
-func slotRows(r *rig.Rig) []slotRow {
-	rows := make([]slotRow, len(r.Host.Slots))
-	for i := range r.Host.Slots {
-		s := &r.Host.Slots[i]
-		rows[i] = slotRow{Path: fmt.Sprintf("/host/slots/%d", i), Name: s.Name, Form: formWords(s), Lanes: words(s.Lanes), Gen: words(s.Gen),
-			Behind: words(s.Behind), Occupant: words(s.Occupant), Used: s.Name == r.Route.Slot, Carries: unknown}
-		if s.Carries.Known {
-			rows[i].Carries = orText(rig.SpokenList(s.Carries.Value, ", "), "nothing")
-		}
-	}
-	return rows
-}
-
-// marginFigure is the margin at the planned speed, and how it stands.
-func marginFigure(p *link.Plan) string {
-	if m, known := p.Planned(); known {
-		return m.Words()
-	}
-	if len(p.Elements) > 0 && p.Elements[0].Tunnel {
-		return "its tunnel's own"
-	}
-	return unknown
 }

@@ -22,10 +22,13 @@ import (
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	"kolvan/web/phrase"
+	proofroom "kolvan/web/proof"
+	"kolvan/web/room"
 )
 
 // addRun takes a capture in as a run for each of its passes, or a run that is typed.
-func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func (a *App) addRun(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	l, err := a.load(c)
 	if err != nil {
 		return "", "", err
@@ -33,14 +36,14 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	runs, err := a.capturedRuns(c)
 	if err == nil && runs == nil {
 		var run rig.Run
-		if run, err = typedRun(c); err == nil {
+		if run, err = proofroom.TypedRun(c); err == nil {
 			runs = []rig.Run{run}
 		}
 	}
 	if err != nil {
 		return "", "", err
 	}
-	proof.Keep(r, linkOf(r, a.ref), now()) // before the first run with the card it is still a forecast
+	proof.Keep(r, proofroom.LinkOf(r, a.ref), phrase.Now()) // before the first run with the card it is still a forecast
 	kept := slices.Clone(r.Runs)
 	for i := range runs {
 		run := &runs[i]
@@ -54,18 +57,18 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 			run.Name = name
 		}
 		r.Runs = kept
-		run.Name = freeRun(r, orText(run.Name, "run"))
+		run.Name = proofroom.FreeRun(r, phrase.Or(run.Name, "run"))
 		kept = append(kept, *run)
 	}
 	r.Runs = kept
 	if len(runs) > 1 {
-		return counted(len(runs), "run", "runs") + " of " + runs[0].Name, last("/runs", len(r.Runs)), nil
+		return phrase.Counted(len(runs), "run", "runs") + " of " + runs[0].Name, phrase.Last("/runs", len(r.Runs)), nil
 	}
-	return "run " + runs[0].Name, last("/runs", len(r.Runs)), nil
+	return "run " + runs[0].Name, phrase.Last("/runs", len(r.Runs)), nil
 }
 
 // addResults takes in a table of results, typed, pasted or from a file: each as a run of its own.
-func (a *App) addResults(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func (a *App) addResults(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	l, err := a.load(c)
 	if err != nil {
 		return "", "", err
@@ -86,33 +89,23 @@ func (a *App) addResults(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	if err != nil {
 		return "", "", err
 	}
-	proof.Keep(r, linkOf(r, a.ref), now())
+	proof.Keep(r, proofroom.LinkOf(r, a.ref), phrase.Now())
 	for i := range runs {
 		run := &runs[i]
-		run.Use, run.When = cmp.Or(run.Use, c.FormValue("use")), now()
+		run.Use, run.When = cmp.Or(run.Use, c.FormValue("use")), phrase.Now()
 		if rig.Is(run.Side, "after") {
 			a.stamp(r, run)
 			run.Change = rig.Of(l.Number)
 		}
-		run.Name = freeRun(r, run.Name)
+		run.Name = proofroom.FreeRun(r, run.Name)
 		r.Runs = append(r.Runs, *run)
 	}
-	return counted(len(runs), "result", "results") + " of a table", last("/runs", len(r.Runs)), nil
-}
-
-// linkOf is what forecasts need of a rig's link.
-func linkOf(r *rig.Rig, ref *reference.Tables) proof.Link {
-	return linkCarrying(r, ref, link.For(r, ref).NetEnds)
-}
-
-// linkCarrying is the same of a link whose rate was worked out already.
-func linkCarrying(r *rig.Rig, ref *reference.Tables, net units.Range[units.GigabytePerSecond]) proof.Link {
-	return proof.Link{Net: net, At: link.HeldTo(r, ref), Ref: ref}
+	return phrase.Counted(len(runs), "result", "results") + " of a table", phrase.Last("/runs", len(r.Runs)), nil
 }
 
 // keepExpected keeps what is expected of the uses, to be held against what comes.
-func (a *App) keepExpected(_ fiber.Ctx, r *rig.Rig) (string, string, error) {
-	if !proof.Keep(r, linkOf(r, a.ref), now()) {
+func keepExpected(_ fiber.Ctx, r *rig.Rig, ref *reference.Tables) (string, string, error) {
+	if !proof.Keep(r, proofroom.LinkOf(r, ref), phrase.Now()) {
 		return "", "", &rig.FieldError{
 			Path: "/brief/works", Value: "what is expected", Accepts: "a use with the card's own rate for it, that was not run with the card yet",
 		}
@@ -167,7 +160,7 @@ func (a *App) readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string
 		head = capture.Head
 	}
 	if o.Column == "" && head != nil {
-		remembered, unit, missing := a.store.ColumnOf(c.Context(), headOf(head))
+		remembered, unit, missing := a.store.ColumnOf(c.Context(), proofroom.HeadOf(head))
 		if missing != nil {
 			return nil, "", "", missing
 		}
@@ -185,7 +178,7 @@ func (a *App) readCapture(c fiber.Ctx) (capture *proof.Capture, name, sum string
 			accepts += ". Its columns: " + strings.Join(wrong.Asks, "; ")
 		}
 		return nil, "", "", &rig.FieldError{
-			Path: "/runs", Value: file.Filename + ", " + orText(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"),
+			Path: "/runs", Value: file.Filename + ", " + phrase.Or(strings.TrimSuffix(wrong.What+" "+wrong.Value, " "), "table"),
 			Accepts: accepts,
 		}
 	}
@@ -256,12 +249,9 @@ func (a *App) capture(c fiber.Ctx) error {
 	return c.Send(file)
 }
 
-// headOf is the head of a table as it is remembered by; empty without one.
-func headOf(names []string) string { return strings.Join(names, "\x1f") }
-
 // rememberColumn keeps the column that a person named for tables of this head.
 func (a *App) rememberColumn(c fiber.Ctx, capture *proof.Capture) error {
-	column, head := strings.TrimSpace(c.FormValue("column")), headOf(capture.Head)
+	column, head := strings.TrimSpace(c.FormValue("column")), proofroom.HeadOf(capture.Head)
 	if column == "" || head == "" {
 		return nil
 	}
@@ -277,11 +267,11 @@ func (a *App) capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
 	}
 	wanted := c.FormValue("process")
 	if wanted == "" {
-		wanted = processOf(capture.Of(""))
+		wanted = proofroom.ProcessOf(capture.Of(""))
 	}
-	several := len(processesOf(capture)) > 1
+	several := len(proofroom.ProcessesOf(capture)) > 1
 	for _, series := range capture.Series {
-		if processOf(series) != wanted || series.Frames() == 0 {
+		if proofroom.ProcessOf(series) != wanted || series.Frames() == 0 {
 			continue
 		}
 		run := proof.RunOf(series, sum, time.Now(), 1)
@@ -293,7 +283,7 @@ func (a *App) capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
 	}
 	if runs == nil {
 		return nil, &rig.FieldError{
-			Path: "/runs", Value: name + ", process " + wanted, Accepts: "one of " + strings.Join(processesOf(capture), ", "),
+			Path: "/runs", Value: name + ", process " + wanted, Accepts: "one of " + strings.Join(proofroom.ProcessesOf(capture), ", "),
 		}
 	}
 	if err := a.keepCapture(c, sum); err != nil {
@@ -302,72 +292,11 @@ func (a *App) capturedRuns(c fiber.Ctx) (runs []rig.Run, err error) {
 	return runs, a.rememberColumn(c, capture)
 }
 
-// processOf is what drew a series, without the number of its pass.
-func processOf(s *proof.Series) string {
-	name, _, _ := strings.Cut(s.Name, " pass ")
-	if strings.HasPrefix(name, "pass ") {
-		return ""
-	}
-	return name
-}
-
-func processesOf(capture *proof.Capture) (list []string) {
-	for _, s := range capture.Series {
-		if name := processOf(s); !slices.Contains(list, name) {
-			list = append(list, name)
-		}
-	}
-	return list
-}
-
-// typedRun is a run as it was read off a screen.
-func typedRun(c fiber.Ctx) (rig.Run, error) {
-	typed := rig.New("typed")
-	typed.Runs = []rig.Run{{Name: "typed", When: now()}}
-	some := false
-	for _, field := range []string{
-		"average_hz", "low1_p99_hz", "typed_minimum_hz", "typed_minimum_is", "typed_maximum_hz", "duration_s", "score",
-		"score_unit", "felt", "outcome", "read_by_eye", "wall_w",
-	} {
-		text := strings.TrimSpace(c.FormValue(field))
-		if text == "" {
-			continue
-		}
-		some = true
-		if err := setTyped(typed, "/runs/0/"+field, text); err != nil {
-			return rig.Run{}, err
-		}
-	}
-	if !some {
-		return rig.Run{}, &rig.FieldError{
-			Path:    "/runs",
-			Accepts: "a capture of frame times, or a result that was read: an average in Hz, seconds, a score, a word",
-		}
-	}
-	typed.Runs[0].Name = ""
-	return typed.Runs[0], nil
-}
-
-// captureView is what was found in a table before it is taken in.
-type captureView struct {
-	Fault     string
-	Column    proof.Column
-	Head      []string
-	Rows      [][]string
-	Series    []captureSeries
-	Processes []option
-}
-
-type captureSeries struct {
-	Name                             string
-	Frames, Dropped, Seconds, Pauses string
-}
-
 // lookAtCapture shows what would be taken in of a table: its column, first rows, and what
 // is told apart in it.
 func (a *App) lookAtCapture(c fiber.Ctx) error {
 	capture, _, _, err := a.readCapture(c)
-	v := captureView{}
+	v := proofroom.CaptureView{}
 	switch {
 	case err != nil:
 		v.Fault = plainly(err.Error())
@@ -379,63 +308,17 @@ func (a *App) lookAtCapture(c fiber.Ctx) error {
 		for _, s := range capture.Series[:min(len(capture.Series), 12)] {
 			v.Series = append(
 				v.Series,
-				captureSeries{orText(s.Name, "all of it"), strconv.Itoa(s.Frames()), strconv.Itoa(s.Dropped), units.Trim(s.Seconds(), 1), pauseWords(s)},
+				proofroom.CaptureSeries{Name: phrase.Or(s.Name, "all of it"), Frames: strconv.Itoa(s.Frames()), Dropped: strconv.Itoa(s.Dropped), Seconds: units.Trim(s.Seconds(), 1), Pauses: proofroom.PauseWords(s)},
 			)
 		}
-		most := processOf(capture.Of(""))
-		for _, name := range processesOf(capture) {
+		most := proofroom.ProcessOf(capture.Of(""))
+		for _, name := range proofroom.ProcessesOf(capture) {
 			if name == most {
-				v.Processes = append([]option{{Value: name, Label: name}}, v.Processes...)
+				v.Processes = append([]room.Option{{Value: name, Label: name}}, v.Processes...)
 				continue
 			}
-			v.Processes = append(v.Processes, option{Value: name, Label: name})
+			v.Processes = append(v.Processes, room.Option{Value: name, Label: name})
 		}
 	}
 	return c.Render("capture", v)
-}
-
-// pauseWords says that time stamps have pauses, which count as frames; nothing where they have none.
-func pauseWords(s *proof.Series) string {
-	if s.Frames() == 0 {
-		return ""
-	}
-	count, longest := s.Pauses()
-	if count == 0 {
-		return ""
-	}
-	return counted(count, "pause", "pauses") + " in its time stamps, up to " + units.Trim(longest/1000, 1) + " s, as frames: was it stopped meanwhile?"
-}
-
-// freeRun is a name that no other run has.
-func freeRun(r *rig.Rig, name string) string {
-	taken := func(name string) bool {
-		return slices.ContainsFunc(r.Runs, func(run rig.Run) bool { return run.Name == name || run.FirstName() == name })
-	}
-	free := name
-	for n := 2; taken(free); n++ {
-		free = fmt.Sprintf("%s %d", name, n)
-	}
-	return free
-}
-
-// formerWords are what a setting of a run was before it was corrected, the latest first.
-func formerWords(run *rig.Run, setting *rig.Spec) string {
-	var said []string
-	for _, f := range slices.Backward(run.Former) {
-		if f.Field == setting.Name {
-			said = append(said, setting.Words.Spoken(f.Was)+" until "+whenWords(f.When))
-		}
-	}
-	return strings.Join(said, "; ")
-}
-
-// correctedWords name all settings of a run that were corrected, with what they were.
-func correctedWords(run *rig.Run) string {
-	var said []string
-	rig.WalkShallow(run, func(n rig.Node) {
-		if was := formerWords(run, n.Spec); was != "" {
-			said = append(said, n.Spec.Called+" was "+was)
-		}
-	})
-	return strings.Join(said, "; ")
 }

@@ -9,6 +9,7 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	"html/template"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -29,6 +30,7 @@ import (
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/store"
+	"kolvan/web/room"
 )
 
 //go:embed templates
@@ -146,7 +148,30 @@ func engine() (*html.Engine, error) {
 	if err := views.Load(); err != nil {
 		return nil, fmt.Errorf("loading templates: %w", err)
 	}
+	for _, at := range rooms {
+		if err := parse(views.Templates, at); err != nil {
+			return nil, err
+		}
+	}
 	return views, nil
+}
+
+// parse takes in a room's templates, each by the name of its file.
+func parse(into *template.Template, at *room.Room) error {
+	files, err := fs.ReadDir(at.Pages, ".")
+	if err != nil {
+		return fmt.Errorf("templates of %s: %w", at.Key, err)
+	}
+	for _, f := range files {
+		text, err := fs.ReadFile(at.Pages, f.Name())
+		if err != nil {
+			return fmt.Errorf("templates of %s: %w", at.Key, err)
+		}
+		if _, err := into.New(strings.TrimSuffix(f.Name(), ".html")).Parse(string(text)); err != nil {
+			return fmt.Errorf("template %s/%s: %w", at.Key, f.Name(), err)
+		}
+	}
+	return nil
 }
 
 func (a *App) routes(hosts []string) error {
@@ -202,17 +227,10 @@ func (a *App) routes(hosts []string) error {
 
 	a.Get("/rigs/:rig", a.first)
 	a.Get("/rigs/:rig/export", a.export)
-	a.Get("/rigs/:rig/claim.md", a.claim)
-	a.Get("/rigs/:rig/log.json", a.logJSON)
-	a.Get("/rigs/:rig/runs.csv", a.runsCSV)
-	a.Get("/rigs/:rig/runs.svg", a.runsSVG)
 	a.Get("/rigs/:rig/capture/:sum", a.capture)
-	a.Get("/rigs/:rig/runs.json", a.runsJSON)
-	a.Get("/rigs/:rig/ledger.csv", a.ledgerCSV)
 	a.Get("/rigs/:rig/everything.zip", a.everything)
 	a.Post("/rigs/:rig/look", a.lookAtCapture)
 	a.Get("/rigs/:rig/sheet.:ending", a.sheetFile)
-	a.Get("/rigs/:rig/made/:part.:ending", a.madePart)
 	a.Get("/rigs/:rig/parts", a.findParts)
 	a.Get("/rigs/:rig/cards", a.cardsBySlack)
 	a.Get("/rigs/:rig/ask", a.askOthers)
@@ -233,10 +251,16 @@ func (a *App) routes(hosts []string) error {
 	for name, edit := range a.edits() {
 		a.Post("/rigs/:rig/"+name, a.changing(edit))
 	}
+	for _, at := range rooms {
+		for name, edit := range at.Edits {
+			a.Post("/rigs/:rig/"+name, a.changing(edit))
+		}
+		for name, file := range at.Files {
+			a.Get("/rigs/:rig/"+name, a.file(file))
+		}
+	}
 	a.Post("/rigs/:rig/undo", a.moving(a.store.Undo))
 	a.Post("/rigs/:rig/redo", a.moving(a.store.Redo))
-	a.Get("/rigs/:rig/harness/:lead.svg", a.harnessSVG)
-	a.Get("/rigs/:rig/harness/:lead.csv", a.harnessCSV)
 	a.Get("/rigs/:rig/meter", a.meterPage)
 	a.Get("/rigs/:rig/meter.csv", a.meterTable)
 	a.Get("/rigs/:rig/meter/live", a.liveMeter)

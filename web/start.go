@@ -12,8 +12,11 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/link"
 	"kolvan/core/power"
+	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
+	"kolvan/web/fields"
+	"kolvan/web/phrase"
 )
 
 // start leads a rig that is not whole yet to a verdict: one step at a time, each a
@@ -29,7 +32,7 @@ type start struct {
 	ByHand  string // where the step is done by hand; "" where it is not
 	ByStep  string // what is asked where one goes step by step; "" where there is one list
 	Sockets []socketSeen
-	Hosts   []choice
+	Hosts   []fields.Choice
 	Notches []notchAsked // slots whose key decides which ways there are
 	Uses    []useChoice  // what for, asked before the host; it may be passed by
 }
@@ -149,8 +152,8 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 // what goes into it, and what has to leave.
 type notchAsked struct {
 	Slot, KeyAt string // its name, and the place of its key
-	Keys        []keyPicture
-	Held        []choice // what may have come in it; none where that is told
+	Keys        []fields.KeyPicture
+	Held        []fields.Choice // what may have come in it; none where that is told
 }
 
 // AsksKey says that a key is open: which ways there are cannot be told before it is.
@@ -169,7 +172,7 @@ func notchesAsked(r *rig.Rig) (list []notchAsked) {
 			asked.Held = heldChoices
 		}
 		if !s.Key.Known {
-			asked.Keys = keyPictures(rig.Key("").Words().All(), "")
+			asked.Keys = fields.KeyPictures(rig.Key("").Words().All(), "")
 		}
 		list = append(list, asked)
 	}
@@ -177,13 +180,13 @@ func notchesAsked(r *rig.Rig) (list []notchAsked) {
 }
 
 // heldChoices are what an M.2 slot comes with.
-var heldChoices = []choice{
+var heldChoices = []fields.Choice{
 	{Value: "system", Label: "the drive the system starts from"}, {Value: "drive", Label: "another drive"},
 	{Value: "radio", Label: "a wireless card"}, {Value: rig.NoOccupant, Label: "nothing: it was empty"},
 }
 
 // setHeld tells what came in a slot, and puts it among the drives or the networks of the host.
-func setHeld(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func setHeld(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	i := slices.IndexFunc(r.Host.Slots, func(s rig.Slot) bool { return s.Name == c.FormValue("slot") })
 	if i < 0 {
 		return "", "", &rig.FieldError{Path: "slot", Value: fmt.Sprintf("%q", c.FormValue("slot")), Accepts: "a slot of this host"}
@@ -237,7 +240,7 @@ func useAt(r *rig.Rig, kind rig.UseKind) int {
 }
 
 // setPurpose puts a use of a sort into the brief, or takes it out.
-func setPurpose(c fiber.Ctx, r *rig.Rig) (string, string, error) {
+func setPurpose(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	kind := rig.UseKind(c.FormValue("kind"))
 	if !slices.Contains(kind.Words().All(), string(kind)) {
 		return "", "", &rig.FieldError{
@@ -257,9 +260,9 @@ func setPurpose(c fiber.Ctx, r *rig.Rig) (string, string, error) {
 	return "for " + name, "", nil
 }
 
-func hostKinds() (list []choice) {
+func hostKinds() (list []fields.Choice) {
 	for _, kind := range rig.HostKind("").Words().All() {
-		list = append(list, choice{Value: kind, Label: rig.Spoken(rig.HostKind(kind))})
+		list = append(list, fields.Choice{Value: kind, Label: rig.Spoken(rig.HostKind(kind))})
 	}
 	return list
 }
@@ -270,7 +273,7 @@ func partChoices(list []found, kind string, order func(a, b any) int) (choices [
 	if order != nil {
 		slices.SortStableFunc(list, func(a, b found) int {
 			if a.Mine != b.Mine {
-				return cmp.Compare(ofBool(b.Mine), ofBool(a.Mine))
+				return cmp.Compare(phrase.OfBool(b.Mine), phrase.OfBool(a.Mine))
 			}
 			return order(a.part, b.part)
 		})
@@ -293,13 +296,6 @@ func priceWords(part any) string {
 	return ""
 }
 
-func ofBool(b bool) int {
-	if b {
-		return 1
-	}
-	return 0
-}
-
 // usualMemory is what a card is looked for with while no use says more (P).
 const usualMemory units.Gibibyte = 8
 
@@ -317,7 +313,7 @@ func neededMemory(r *rig.Rig) units.Gibibyte {
 // byNeed puts cards with the memory that the uses need first, the cheaper first.
 func byNeed(r *rig.Rig) func(a, b any) int {
 	needs := neededMemory(r)
-	short := func(c *rig.Card) int { return ofBool(c.Memory.Value < needs) }
+	short := func(c *rig.Card) int { return phrase.OfBool(c.Memory.Value < needs) }
 	return func(a, b any) int {
 		x, y := a.(*rig.Card), b.(*rig.Card)
 		return cmp.Or(cmp.Compare(short(x), short(y)), cmp.Compare(x.Price.Amount.Value, y.Price.Amount.Value))
@@ -332,13 +328,13 @@ func slotChoices(r *rig.Rig) (choices []startChoice) {
 			slots = append(slots, s)
 		}
 	}
-	free := func(s *rig.Slot) int { return ofBool(s.Occupant.Known && s.Occupant.Value != rig.NoOccupant) }
+	free := func(s *rig.Slot) int { return phrase.OfBool(s.Occupant.Known && s.Occupant.Value != rig.NoOccupant) }
 	gives := func(s *rig.Slot) int { return s.Lanes.Value << s.Gen.Value }
 	slices.SortStableFunc(slots, func(a, b *rig.Slot) int {
 		return cmp.Or(cmp.Compare(gives(b), gives(a)), cmp.Compare(free(a), free(b)))
 	})
 	for _, s := range slots[:min(len(slots), mostStart)] {
-		about := formWords(s) + ", " + lanesWords(s)
+		about := phrase.Form(s) + ", " + phrase.SlotLanes(s)
 		if free(s) > 0 {
 			about += ", holds " + s.Occupant.Value + ", which would have to move"
 		}
@@ -350,17 +346,6 @@ func slotChoices(r *rig.Rig) (choices []startChoice) {
 	return choices
 }
 
-func lanesWords(s *rig.Slot) string {
-	switch {
-	case s.Lanes.Known && s.Gen.Known:
-		return fmt.Sprintf("x%d Gen %d", s.Lanes.Value, s.Gen.Value)
-	case s.Lanes.Known:
-		return fmt.Sprintf("x%d, generation not known", s.Lanes.Value)
-	default:
-		return "lanes not known"
-	}
-}
-
 // stageChoices are the stages that go into the end of the route: those that end in
 // a card slot first, then the widest and fastest, the cheaper first.
 func stageChoices(r *rig.Rig, list []found) []startChoice {
@@ -370,7 +355,7 @@ func stageChoices(r *rig.Rig, list []found) []startChoice {
 	})
 	return partChoices(fits, "stage", func(a, b any) int {
 		x, y := a.(*rig.Stage), b.(*rig.Stage)
-		ends := func(s *rig.Stage) int { return ofBool(!rig.Is(s.Socket.Form, rig.CardSlot)) }
+		ends := func(s *rig.Stage) int { return phrase.OfBool(!rig.Is(s.Socket.Form, rig.CardSlot)) }
 		gives := func(s *rig.Stage) int { return s.Lanes.Value << s.Gen.Value }
 		return cmp.Or(
 			cmp.Compare(ends(x), ends(y)), cmp.Compare(gives(y), gives(x)),
@@ -445,8 +430,8 @@ var socketsSeen = []socketSeen{
 
 // describeHost makes a host of what somebody sees: its sort, its sockets, the
 // brick it runs from. Nothing else is made up.
-func describeHost(c fiber.Ctx, r *rig.Rig) (string, string, error) {
-	host := rig.Host{Name: orText(strings.TrimSpace(c.FormValue("name")), "my host")}
+func describeHost(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
+	host := rig.Host{Name: phrase.Or(strings.TrimSpace(c.FormValue("name")), "my host")}
 	if kind := c.FormValue("kind"); kind != "" {
 		if !slices.Contains(rig.HostKind("").Words().All(), kind) {
 			return "", "", &rig.FieldError{

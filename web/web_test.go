@@ -146,11 +146,12 @@ func TestEveryPageOfEveryDemoRig(t *testing.T) {
 	c := newClient(t, app)
 	keepDemo(t, s, plans)
 	for id := 1; id <= plans+1; id++ {
-		for _, station := range []string{"brief", "survey", "route", "power", "fit", "assembly", "proof", "ledger", "sheet"} {
+		for _, station := range web.Stations() {
 			status, page := c.get(fmt.Sprintf("/rigs/%d/%s", id, station))
 			assert.Equal(t, http.StatusOK, status)
 			assert.Regexp(t, `id="answer"|class="start"`, page)
 			assert.NotRegexp(t, `(?i)<script>|style="|onclick=`, page, "nothing inline")
+			assert.NotContains(t, page, "No slot yet")
 		}
 	}
 	for path, want := range map[string]int{

@@ -12,6 +12,7 @@ import (
 	"kolvan/core/finding"
 	"kolvan/core/units"
 	"kolvan/core/why"
+	"kolvan/web/phrase"
 )
 
 // whyView is a figure opened into its sum.
@@ -122,7 +123,7 @@ func (v *whyView) fill(t *why.Tree) {
 }
 
 func printed(v float64, unit string) string {
-	return minusSigns(strings.TrimSpace(units.Trim(v, 2) + " " + unit))
+	return phrase.MinusSigns(strings.TrimSpace(units.Trim(v, 2) + " " + unit))
 }
 
 // field is where a fact is told.

@@ -17,6 +17,7 @@ import (
 	"kolvan/core/coretest"
 	"kolvan/core/rig"
 	"kolvan/demo"
+	"kolvan/web"
 )
 
 // notOurWords are words nobody in the trade uses, and how the file names its
@@ -67,10 +68,9 @@ func TestPagesSayWhatTheTradeSays(t *testing.T) {
 	pages, seen := []string{"/", "/bins", "/nowhere"}, map[string]int{}
 	for id, r := range rigs {
 		at := fmt.Sprintf("/rigs/%d/", id+1)
-		for _, station := range []string{
-			"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault",
-			"ask", "practice", "proof", "ledger", "sheet", "meter", "parts",
-		} {
+		for _, station := range append(
+			web.Stations(), "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice", "meter", "parts",
+		) {
 			pages = append(pages, at+station)
 		}
 		for _, sel := range everyThing(r, seen) {
@@ -91,10 +91,7 @@ func TestPagesSayWhatTheTradeSays(t *testing.T) {
 	_, sheet := c.get("/rigs/1/sheet.md")
 	checkWords(t, "the sheet", sheet)
 	c.post("/rigs", "name", "nothing in it yet")
-	for _, station := range []string{
-		"brief", "survey", "route", "power", "fit", "assembly", "assembly?sel=/build/power-on", "assembly?sel=/build/fault",
-		"proof", "ledger", "sheet",
-	} {
+	for _, station := range append(web.Stations(), "assembly?sel=/build/power-on", "assembly?sel=/build/fault") {
 		_, body := c.get(fmt.Sprintf("/rigs/%d/%s", len(rigs)+1, station))
 		checkWords(t, "an empty rig's "+station, saidBy(body))
 	}
