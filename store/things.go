@@ -117,6 +117,27 @@ func (q Query) where() (string, []any) {
 	return where, args
 }
 
+// A Mark is a thing and the revision that it is at.
+type Mark struct{ ID, Revision int64 }
+
+// Marks are the things of a kind that were changed last, at most so many, without their documents.
+func (s *Store) Marks(ctx context.Context, kind string, most int) ([]Mark, error) {
+	if err := s.ready(); err != nil {
+		return nil, err
+	}
+	list, err := s.names(
+		ctx, "SELECT t.id, t.kind, t.name, t.head FROM things t WHERE t.kind = ? AND t.deleted_at IS NULL ORDER BY t.head DESC LIMIT ?", kind, most,
+	)
+	if err != nil {
+		return nil, s.explain(fmt.Errorf("listing things: %w", err))
+	}
+	marks := make([]Mark, len(list))
+	for i, e := range list {
+		marks[i] = Mark{e.ID, int64(e.Number)}
+	}
+	return marks, nil
+}
+
 // names lists things without their documents, so that a broken one harms no
 // other; Number holds the head until fill replaces it.
 func (s *Store) names(ctx context.Context, query string, args ...any) ([]Entry, error) {

@@ -157,6 +157,7 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 		b.Unreadable = &unreadable{e.Name, whyUnreadable(err), path, path + "/as-it-lies", csrf.TokenFromContext(c)}
 		return b
 	}
+	a.teach(c, e.ID, r)
 	report := assess.Rig(r, a.ref)
 	b.Tags = r.Tags
 	b.Name, b.Host, b.Card = r.Name, r.Host.Name, r.Card.Name
@@ -367,7 +368,12 @@ func (a *App) load(c fiber.Ctx) (*loaded, error) {
 	if err != nil {
 		return nil, err
 	}
-	return a.loadRig(c.Context(), id)
+	l, err := a.loadRig(c.Context(), id)
+	if err != nil {
+		return nil, err
+	}
+	a.teach(c, id, l.rig)
+	return l, nil
 }
 
 // loadRig is load for a rig that stands elsewhere than in the address.

@@ -91,6 +91,7 @@ func (a *App) compare(c fiber.Ctx) error {
 		if err != nil {
 			return err
 		}
+		a.teach(c, id, r)
 		report := assess.Rig(r, a.ref)
 		if err := assess.Ask(c.Context(), &report, r, a.ref); err != nil {
 			return err

@@ -130,6 +130,7 @@ func (a *App) keep(c fiber.Ctx, l *loaded, doc []byte, read *rig.Rig, label, cho
 	}
 	l.Head = head
 	a.read.Add(head.Revision, read) // for the edit that comes next
+	a.teach(c, l.ID, l.rig)         // there may be another use
 	return a.regionOf(c, l, choose, nil)
 }
 

@@ -13,6 +13,7 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -492,4 +493,27 @@ func TestTheCardsOwnRateIsAskedFor(t *testing.T) {
 	_, page = c.get("/rigs/1/brief")
 	assert.NotContains(t, saidBy(page), "live stacking on a Corvane 16G elsewhere")
 	assert.Contains(t, saidBy(page), "streaming the dome camera on a Corvane 16G elsewhere")
+}
+
+// TestRunsOfOneRigTeachAnother, and a press leaves that out again.
+func TestRunsOfOneRigTeachAnother(t *testing.T) {
+	app, s := bench(t)
+	c := newClient(t, app)
+	expected := func() string {
+		_, page := c.get("/rigs/1/proof")
+		return regexp.MustCompile(`(?s)Expected of each use</h2>.*?</section>`).FindString(page)
+	}
+	assert.NotContains(t, expected(), "by what")
+	keepDemo(t, s, plans)
+	require.Eventually(t, func() bool { return strings.Contains(expected(), "by what Dome-shed stacker, built ran at;") }, 10*time.Second, 200*time.Millisecond)
+	_, brief := c.get("/rigs/1/brief")
+	assert.Contains(t, brief, "by what Dome-shed stacker, built ran at;", "one forecast on every page")
+	_, own := c.get(fmt.Sprintf("/rigs/%d/proof", plans+1))
+	assert.NotContains(t, own, "by what Dome-shed", "nobody teaches himself")
+	assert.Contains(t, expected(), "leave out what your other rigs taught")
+	status, _ := c.post("/lessons")
+	assert.Equal(t, http.StatusNoContent, status)
+	c.cookie += "; kolvan_lessons=away"
+	assert.NotContains(t, expected(), "by what Dome-shed")
+	assert.Contains(t, expected(), "take in what your other rigs taught")
 }

@@ -56,6 +56,7 @@ type App struct {
 	read    *lru.Cache[int64, *rig.Rig] // rigs as they were read back when they were kept, each for one edit
 	whole   *lru.Cache[int64, bool]     // pictures that were found to be what was kept
 	plans   *planJobs
+	lessons *lessons
 	probe   string // address of a link probe; "" without one
 	hosts   *hostList
 	network Network
@@ -112,7 +113,7 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 		return nil, err
 	}
 	a := &App{
-		store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), plans: newPlanJobs(),
+		store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), plans: newPlanJobs(), lessons: newLessons(s, ref),
 		events: newEvents(s), tokens: newTokenStore(), probe: at.Probe, hosts: &hostList{names: slices.Clone(hosts)}, decoding: make(chan struct{}, 1),
 	}
 	if a.whole, err = lru.New[int64, bool](mostPictures * 8); err != nil {
@@ -193,6 +194,7 @@ func (a *App) routes(hosts []string) error {
 	a.Post("/fernhill", a.lookAtFernhill)
 	a.Post("/units", a.setUnits)
 	a.Post("/list", a.setList)
+	a.Post("/lessons", a.setLessons)
 
 	a.Get("/ca.crt", a.authority)
 	a.Get("/pair", a.paired(a.pair))
@@ -385,6 +387,8 @@ func (a *App) notes(c fiber.Ctx) error {
 const (
 	unitsCookie = "kolvan_units"
 	listCookie  = "kolvan_list"
+
+	lessonsCookie = "kolvan_lessons"
 )
 
 func inches(c fiber.Ctx) bool { return c.Cookies(unitsCookie) == "in" }

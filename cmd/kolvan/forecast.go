@@ -17,13 +17,14 @@ import (
 )
 
 type forecastCommand struct {
-	File      string `arg:"" name:"rig" help:"A rig file; - for standard input."`
-	Change    string `help:"A JSON Patch of the rig: a file, or the patch itself."`
-	Card      string `name:"card-ratio" help:"How many times as fast the card is with the change: 1.5 or 1.3,1.7; or the name of a card that made runs in this host." default:"1"`
-	Processor string `name:"processor-ratio" help:"How many times as fast the processor is with the change; or the name of a machine in which this card made runs." default:"1"`
-	Pixels    string `name:"pixels-ratio" help:"How many times as many pixels there are with the change." default:"1"`
-	Log       string `help:"A log, kolvan-log/1: its runs count as the rig's."`
-	JSON      bool   `name:"json" help:"Print kolvan-forecast/1."`
+	File      string   `arg:"" name:"rig" help:"A rig file; - for standard input."`
+	Change    string   `help:"A JSON Patch of the rig: a file, or the patch itself."`
+	Card      string   `name:"card-ratio" help:"How many times as fast the card is with the change: 1.5 or 1.3,1.7; or the name of a card that made runs in this host." default:"1"`
+	Processor string   `name:"processor-ratio" help:"How many times as fast the processor is with the change; or the name of a machine in which this card made runs." default:"1"`
+	Pixels    string   `name:"pixels-ratio" help:"How many times as many pixels there are with the change." default:"1"`
+	Log       string   `help:"A log, kolvan-log/1: its runs count as the rig's."`
+	Learn     []string `sep:"none" help:"A rig file whose runs teach what its sorts of use do; may be given more than once."`
+	JSON      bool     `name:"json" help:"Print kolvan-forecast/1."`
 }
 
 // Run prints what is expected of each use, and what a change would bring.
@@ -47,6 +48,11 @@ func (c *forecastCommand) Run() error {
 		}
 		now.Runs = runs
 	}
+	lessons, err := c.lessons(ref)
+	if err != nil {
+		return err
+	}
+	proof.Teach(now, lessons)
 	held := proof.Link{Net: link.For(now, ref).NetEnds, At: link.HeldTo(now, ref), Ref: ref}.Keeping()
 	ratios, err := c.ratios(now, held)
 	if err != nil {
@@ -57,6 +63,7 @@ func (c *forecastCommand) Run() error {
 		if then, err = c.changed(now); err != nil {
 			return err
 		}
+		proof.Teach(then, lessons)
 	}
 	plan, judged := link.For(now, ref), now
 	net := plan.NetEnds
@@ -74,6 +81,18 @@ func (c *forecastCommand) Run() error {
 		return printJSON(stdout, []*proof.Forecast{forecast}, 1)
 	}
 	return writeForecast(stdout, forecast)
+}
+
+// lessons are what the runs of other rigs teach.
+func (c *forecastCommand) lessons(ref *reference.Tables) (list []proof.Lesson, err error) {
+	for _, file := range c.Learn {
+		r, err := readRig(file)
+		if err != nil {
+			return nil, fmt.Errorf("--learn %s: %w", shown(file), err)
+		}
+		list = append(list, proof.LessonsOf(r, proof.Link{Net: link.For(r, ref).NetEnds, At: link.HeldTo(r, ref), Ref: ref})...)
+	}
+	return list, nil
 }
 
 // ratios are those that are typed, or come from runs by the name of a card or a machine.
@@ -140,6 +159,9 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 			continue
 		}
 		fmt.Fprintf(w, "%s: %s%s\n", u.Use, u.Now.Words(), map[string]string{"runs": ", as its runs show"}[u.From])
+		if u.Taught != nil {
+			fmt.Fprintf(w, "  %s\n", u.Taught.Words())
+		}
 		if u.Then != nil {
 			fmt.Fprintf(w, "  with the change: %s", u.Then.Words())
 			if u.Change != nil {

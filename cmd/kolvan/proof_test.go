@@ -116,13 +116,16 @@ func TestForecastOnTheCommandLine(t *testing.T) {
 	card := ask("--card-ratio", "1.5,2")
 	assert.GreaterOrEqual(t, card.Uses[0].Change[0], 0.0)
 	assert.LessOrEqual(t, card.Uses[0].Change[1], 1.0+1e-9)
-	out, _, _ := kolvan(t, bin, "", "forecast", rig, "--pixels-ratio", "4")
+	out, _, _ := kolvan(t, bin, "", "forecast", rig, "--learn", "../../demo/rigs/stacker_built.json", "--pixels-ratio", "1.2")
+	assert.Regexp(t, `live stacking: most often (\d+) to \d+ % .*\n  by what Dome-shed stacker, built ran at; \d+ to \d+ % without\n  with the change`, out)
+	out, _, _ = kolvan(t, bin, "", "forecast", rig, "--pixels-ratio", "4")
 	assert.Contains(t, out, "with the change:")
 	for wrong, args := range map[string][]string{
 		"JSON Patch":      {"--change", "[nonsense"},
 		"the lower end":   {"--card-ratio", "2,1"},
 		"a ratio like":    {"--card-ratio", "fast"},
 		"the rig with it": {"--change", `[{"op":"add","path":"/card/lanes","value":"many"}]`},
+		"--learn":         {"--learn", "no-such.json"},
 	} {
 		_, errs, code := kolvan(t, bin, "", append([]string{"forecast", rig}, args...)...)
 		assert.Equal(t, 2, code, args)

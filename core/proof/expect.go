@@ -100,7 +100,21 @@ func sortOf(w *rig.Work) rig.UseKind {
 func ExpectOf(r *rig.Rig, w *rig.Work, l Link, ratios Ratios) Expected {
 	x := expect(r, w, l, ratios)
 	likely, utmost := x.spans()
-	return Expected{Ends: x.ends(utmost, utmostOpen, filledUtmost, encodingUtmost), Likely: x.ends(likely.likelier(), likelyOpen, filled, encoding)}
+	e := Expected{
+		Ends:   x.ends(utmost, utmostOpen, filledUtmost, encodingUtmost),
+		Likely: x.ends(likely.likelier(), likelyOpen, filled, encoding),
+	}
+	if taught, some := x.taught(e.Ends); some && taught.tells(e.Likely) {
+		e.Likely = taught
+	}
+	return e
+}
+
+// utmostOf is what is expected of a use at the utmost alone.
+func utmostOf(r *rig.Rig, w *rig.Work, l Link) Ends {
+	x := expect(r, w, l, Same)
+	_, utmost := x.spans()
+	return x.ends(utmost, utmostOpen, filledUtmost, encodingUtmost)
 }
 
 // ends are the ends of what is expected; they stand at the ends of the terms, since every term
@@ -205,6 +219,15 @@ func grown(pixels float64, power [2]float64, end int) float64 {
 
 // spans are the terms of a use: likely, and at the utmost.
 func (x *expecting) spans() (likely, utmost span) {
+	likely, utmost = x.sortSpans()
+	for _, s := range []*span{&likely, &utmost} {
+		x.tell(s)
+	}
+	return likely, utmost
+}
+
+// sortSpans are those that its sort says, whatever is told of the use itself.
+func (x *expecting) sortSpans() (likely, utmost span) {
 	row := x.row
 	likely = span{c: row.ProcessorMS, g: row.CardMS, mb: row.MB}
 	utmost = span{c: row.ProcessorMSMost, g: row.CardMSMost, mb: row.MBMost}
@@ -220,9 +243,6 @@ func (x *expecting) spans() (likely, utmost span) {
 		utmost.mb[i] += overMost[i] * row.TouchedMost[i]
 	}
 	likely.capped, utmost.capped = cappedOf(x.r, x.l.Ref)
-	for _, s := range []*span{&likely, &utmost} {
-		x.tell(s)
-	}
 	return likely, utmost
 }
 

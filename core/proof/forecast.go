@@ -44,7 +44,8 @@ func (l Link) Keeping() Link {
 // UseForecast is one use now, and with the change.
 type UseForecast struct {
 	Use    string      `json:"use"`
-	From   string      `json:"from"` // runs, where they explain it; else planning ranges
+	From   string      `json:"from"`   // runs, where they explain it; else planning ranges
+	Taught *TaughtBy   `json:"taught"` // what other rigs of one's own taught of its sort; null where nothing
 	Now    Expected    `json:"now"`
 	Then   *Expected   `json:"then"`   // null without a change
 	Change *[2]float64 `json:"change"` // then / now − 1; null while it is open
@@ -105,7 +106,7 @@ func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.Giga
 		if runs := learnt(now, w, link); len(runs.fits) > 0 {
 			u.learn(now, then, runs, link.Net, thenNet, ratios)
 			atWanted = runs.atWanted(w, judged, thenNet, ratios, ownMB(cmp.Or(then, now))-ownMB(now))
-		} else if then != nil {
+		} else if u.Taught = taughtBy(now, w, link, u.Now); then != nil {
 			u.Change, u.ChangeLikely = changeOf(now, then, w, link, after, ratios)
 		}
 		u.Pinch = pinchTold(now, w, link)
@@ -153,8 +154,11 @@ func changeOf(now, then *rig.Rig, w *rig.Work, before, after Link, ratios Ratios
 	likelySpan, utmostSpan := x.spans()
 	likelyThen, utmostThen := to.spans()
 	most := x.change(&to, utmostSpan, utmostThen, utmostOpen)
-	often := x.change(&to, likelySpan.likelier(), likelyThen.likelier(), likelyOpen)
-	return most.beside(often.ends), &often.ends
+	often := x.change(&to, likelySpan.likelier(), likelyThen.likelier(), likelyOpen).ends
+	if taughtBy(now, w, before, ExpectOf(now, w, before, Same)) != nil {
+		often = x.taughtChange(&to)
+	}
+	return most.beside(often), &often
 }
 
 // missed is the part of a change's range that its steps and ends may miss.

@@ -109,7 +109,7 @@ func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 		if most(s.Rig, w, s.Link) >= halfMatched {
 			continue
 		}
-		share := measuredShare(s.runs, w, ExpectOf(s.Rig, w, s.Link, Same).Share)
+		share := measuredShare(s.runs, w, utmostOf(s.Rig, w, s.Link).Share)
 		if share[1] >= halfMatched {
 			continue
 		}
@@ -132,7 +132,7 @@ func judgeGain(r *finding.Rule, s *Subject, out *finding.List) {
 		if !w.TodayHz.Known || !w.CardHz.Known {
 			continue // stated: nothing is expected of it
 		}
-		if gain := ExpectOf(s.Rig, w, s.Link, Same).Gain; gain != nil {
+		if gain := utmostOf(s.Rig, w, s.Link).Gain; gain != nil {
 			sayGain(r, i, w.Name+" is expected to run", *gain, out)
 		}
 	}

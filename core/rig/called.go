@@ -33,8 +33,8 @@ func Called(v any, pointer string) string {
 }
 
 func fieldNamed(t reflect.Type, name string) (reflect.StructField, bool) {
-	for _, field := range reflect.VisibleFields(t) {
-		if !field.Anonymous && jsonName(field) == name {
+	for _, field := range fileFields(t) {
+		if jsonName(field) == name {
 			return field, true
 		}
 	}

@@ -230,8 +230,8 @@ func typeAt(t reflect.Type, pointer string) (reflect.Type, *Spec) {
 		if spec != nil || t.Kind() != reflect.Struct {
 			return t, spec // inside a fact's object or list
 		}
-		for _, field := range reflect.VisibleFields(t) {
-			if field.Anonymous || jsonName(field) != token {
+		for _, field := range fileFields(t) {
+			if jsonName(field) != token {
 				continue
 			}
 			t = field.Type

@@ -405,6 +405,7 @@ func WalkShallow(v any, visit func(Node)) {
 // member is a field of a struct of the format, read from its tags once.
 type member struct {
 	Spec
+	hidden   bool // no file holds it
 	embedded bool
 	leaf     bool
 	list     bool
@@ -419,6 +420,9 @@ func membersOf(t reflect.Type) []member {
 	list := make([]member, t.NumField())
 	for i := range list {
 		field := t.Field(i)
+		if list[i].hidden = !field.IsExported(); list[i].hidden {
+			continue
+		}
 		list[i].embedded = field.Anonymous
 		list[i].Spec, list[i].leaf = leaf(field)
 		list[i].list = field.Type.Kind() == reflect.Slice && !list[i].leaf
@@ -432,6 +436,7 @@ func walk(v reflect.Value, path string, group *Spec, deep bool, visit func(Node)
 	for i := range list {
 		m, field := &list[i], v.Field(i)
 		switch {
+		case m.hidden:
 		case m.embedded:
 			walk(field, path, group, deep, visit)
 		case m.leaf:
@@ -507,10 +512,7 @@ func namedOf(t reflect.Type) map[string]named {
 		return known.(map[string]named)
 	}
 	fields := map[string]named{}
-	for _, field := range reflect.VisibleFields(t) {
-		if field.Anonymous {
-			continue
-		}
+	for _, field := range fileFields(t) {
 		f := named{index: field.Index}
 		if spec, isLeaf := leaf(field); isLeaf {
 			f.Spec = spec
@@ -523,10 +525,13 @@ func namedOf(t reflect.Type) map[string]named {
 
 func fieldNames(t reflect.Type) []string {
 	var names []string
-	for _, field := range reflect.VisibleFields(t) {
-		if !field.Anonymous {
-			names = append(names, jsonName(field))
-		}
+	for _, field := range fileFields(t) {
+		names = append(names, jsonName(field))
 	}
 	return names
+}
+
+// fileFields are the fields of a struct that a file holds, those of embedded structs among them.
+func fileFields(t reflect.Type) []reflect.StructField {
+	return slices.DeleteFunc(reflect.VisibleFields(t), func(f reflect.StructField) bool { return f.Anonymous || !f.IsExported() })
 }

@@ -34,6 +34,7 @@ func differences(patch []operation, at string, from, to reflect.Value) []operati
 		m, from, to := &list[i], from.Field(i), to.Field(i)
 		path := at + "/" + m.Name
 		switch {
+		case m.hidden:
 		case m.embedded:
 			patch = differences(patch, at, from, to)
 		case reflect.DeepEqual(from.Addr().Interface(), to.Addr().Interface()), m.leftOut(from) && m.leftOut(to):

@@ -121,7 +121,23 @@ type Work struct {
 	On         string               `json:"on,omitzero" name:"kept on" doc:"The drive this use keeps its data on."`
 	Kept       Kept                 `json:"kept,omitzero" name:"what was expected of it" doc:"Before it was first run with the card: kept, to be held against what came."`
 	Refuses    Fact[[]Refusal]      `json:"refuses,omitzero" name:"it rejects" doc:"What this use, or its protection against copying, will not run with; none where it was asked."`
+
+	taught Taught
 }
+
+// Taught is what other rigs taught of a use's sort: how likely each way is that it may be
+// (package proof lists them), and the rigs that say so. It is no fact of the rig and stands in
+// no file.
+type Taught struct {
+	Ways []float64
+	Rigs []string
+}
+
+// Teach keeps what was taught of the use's sort, in place of what was before.
+func (w *Work) Teach(t Taught) { w.taught = t }
+
+// Taught is what was taught of the use's sort; without rigs where nothing was.
+func (w *Work) Taught() Taught { return w.taught }
 
 // Kept is the rate that was expected of a use: most often, and at the utmost.
 type Kept struct {

@@ -23,10 +23,7 @@ type schema = map[string]any
 func structSchema(t reflect.Type, defs schema) schema {
 	properties := schema{}
 	var required []string
-	for _, field := range reflect.VisibleFields(t) {
-		if field.Anonymous {
-			continue
-		}
+	for _, field := range fileFields(t) {
 		name := jsonName(field)
 		properties[name] = fieldSchema(field, defs)
 		if spec, isLeaf := leaf(field); isLeaf && spec.Needed {

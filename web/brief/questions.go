@@ -236,6 +236,9 @@ func ExpectedEffects(r *rig.Rig, l proof.Link) (list []Effect) {
 		if u.From == "runs" {
 			says += ", by its runs"
 		}
+		if u.Taught != nil {
+			says += ", " + u.Taught.Words()
+		}
 		if u.Enough != "" {
 			says += "; enough: " + u.Enough
 		}

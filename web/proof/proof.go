@@ -21,6 +21,7 @@ import (
 // View is what a rig really does: its runs drawn, before and after, what holds it
 // back, and what is expected of each use.
 type View struct {
+	Teaching     string // what a press does with what other rigs taught
 	Title, Aside string
 	Height       float64
 	Traces       []runLine
@@ -192,6 +193,7 @@ func proofOf(d *room.Desk) (*View, error) {
 		}
 	}
 	l := LinkCarrying(r, d.Ref, report.Link.NetEnds).Keeping()
+	v.Teaching = teaching(d)
 	v.Coming, v.Expected, v.Promised = coming(r, l), brief.ExpectedEffects(r, l), promisedOf(r, l)
 	v.FindAll(r, report)
 	minutes := usualMinutes

@@ -22,10 +22,11 @@ type Desk struct {
 	Bins    *assess.Bins
 	Store   *store.Store
 
-	Inches  bool
-	Station string
-	Sel     string // JSON Pointer of what is chosen
-	Trouble *Trouble
+	Inches   bool
+	Untaught bool // forecasts leave out what other rigs taught
+	Station  string
+	Sel      string // JSON Pointer of what is chosen
+	Trouble  *Trouble
 
 	Query    func(name string) string   // what the address of the page says
 	Every    func(name string) []string // all that it says under a name
