@@ -517,3 +517,24 @@ func TestRunsOfOneRigTeachAnother(t *testing.T) {
 	assert.NotContains(t, expected(), "by what Dome-shed")
 	assert.Contains(t, expected(), "take in what your other rigs taught")
 }
+
+// TestALongTableOfResultsIsTakenWhole, up to what a file holds; beyond that nothing of it is.
+func TestALongTableOfResultsIsTakenWhole(t *testing.T) {
+	app, _ := bench(t)
+	c := newClient(t, app)
+	table := func(lines int) string {
+		text := "use,resolution,before\n"
+		for i := range lines {
+			text += fmt.Sprintf("live stacking,%dx1080,%d\n", 1000+i, 20+i%30)
+		}
+		return text
+	}
+	c.edit(1, "results", "table", table(300), "station", "proof")
+	_, csv := c.get("/rigs/1/runs.csv")
+	assert.Equal(t, 301, strings.Count(csv, "\n"))
+	status, page := c.post("/rigs/1/results", "rev", c.rev(1), "table", table(300), "station", "proof")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "512")
+	_, csv = c.get("/rigs/1/runs.csv")
+	assert.Equal(t, 301, strings.Count(csv, "\n"))
+}

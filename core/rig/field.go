@@ -47,6 +47,7 @@ type Spec struct {
 	Among   []float64    // accepted numbers, where only some are
 	Min     float64      // least accepted number
 	Max     float64      // greatest accepted number
+	Most    int          // entries that a list may have
 	Type    reflect.Type // the Go type of the value itself
 }
 
@@ -175,7 +176,10 @@ func leaf(field reflect.StructField) (Spec, bool) {
 		Name: jsonName(field), Called: field.Tag.Get("name"), When: whenOf(field.Tag.Get("when")), Doc: field.Tag.Get("doc"),
 		Else: field.Tag.Get("else"), Measure: field.Tag.Get("measure"), Max: maxNumber,
 	}
-	spec.Unit = unitOf(spec.Name)
+	spec.Unit, spec.Most = unitOf(spec.Name), maxItems
+	if most, err := strconv.Atoi(field.Tag.Get("most")); err == nil {
+		spec.Most = most
+	}
 	if spec.Else != "" {
 		spec.Doc += " Unless told: " + spec.Else + "."
 	}

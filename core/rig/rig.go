@@ -28,7 +28,7 @@ type Rig struct {
 	Chamber      Chamber           `json:"chamber,omitzero" name:"room for the card" doc:"The case, or the room the card stands in."`
 	Alterations  []Alteration      `json:"alterations,omitzero" name:"alterations" doc:"What the plan cuts, drills or breaks."`
 	Build        Build             `json:"build,omitzero" name:"the build" doc:"How the build goes: what is at hand, done and tried."`
-	Runs         []Run             `json:"runs,omitzero" name:"runs" doc:"What was measured: before the card, with it, and elsewhere."`
+	Runs         []Run             `json:"runs,omitzero" most:"512" name:"runs" doc:"What was measured: before the card, with it, and elsewhere."`
 	LoadReadings []LoadReading     `json:"load_readings,omitzero" name:"readings under load" doc:"What was read beside the link: copy rates, the card's board power, the heat of plugs."`
 	Ledger       Ledger            `json:"ledger,omitzero" name:"ledger" doc:"What it cost, and what it is held against."`
 	Diary        []DiaryLine       `json:"diary,omitzero" name:"diary" doc:"What happened, day by day, once it is in use."`

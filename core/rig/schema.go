@@ -45,7 +45,7 @@ func fieldSchema(field reflect.StructField, defs schema) schema {
 	}
 	t := field.Type
 	if t.Kind() == reflect.Slice {
-		return schema{"type": "array", "maxItems": maxItems, "items": reference(t.Elem(), defs), "description": spec.Doc}
+		return schema{"type": "array", "maxItems": spec.Most, "items": reference(t.Elem(), defs), "description": spec.Doc}
 	}
 	s := reference(t, defs)
 	s["description"] = spec.Doc

@@ -12,8 +12,8 @@ import (
 	"unicode/utf8"
 )
 
-// maxItems bounds every list of the format, so that no file can make the
-// checks that look through lists slow.
+// maxItems bounds every list of the format that has no bound of its own, so that no file can
+// make the checks that look through lists slow.
 const maxItems = 64
 
 // maxText bounds every text, in characters.
@@ -105,8 +105,8 @@ func (c *checker) err() error {
 }
 
 func (c *checker) node(n Node) {
-	if n.Value.Kind() == reflect.Slice && n.Value.Len() > maxItems {
-		c.fault(n.Path(), fmt.Sprintf("a list of %d", n.Value.Len()), fmt.Sprintf("at most %d entries", maxItems))
+	if n.Value.Kind() == reflect.Slice && n.Value.Len() > n.Spec.Most {
+		c.fault(n.Path(), fmt.Sprintf("a list of %d", n.Value.Len()), fmt.Sprintf("at most %d entries", n.Spec.Most))
 	}
 	if n.List {
 		return
