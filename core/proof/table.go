@@ -153,26 +153,44 @@ func (r *rows) fields(line []byte, into [][]byte) [][]byte {
 	if r.sign == 0 {
 		return append(into, line)
 	}
-	if bytes.IndexByte(line, '"') >= 0 {
-		one := csv.NewReader(bytes.NewReader(line))
-		one.Comma, one.LazyQuotes, one.FieldsPerRecord = rune(r.sign), true, -1
-		if row, err := one.Read(); err == nil {
-			for _, field := range row {
-				into = append(into, []byte(field))
+	quotes := bytes.IndexByte(line, '"') >= 0
+	for rest := line; ; {
+		end, field := bytes.IndexByte(rest, r.sign), rest
+		if quotes && len(rest) > 0 && rest[0] == '"' {
+			closes := bytes.IndexByte(rest[1:], '"') + 1
+			end = closes + 1
+			switch {
+			case closes == 0 || end < len(rest) && rest[end] != r.sign:
+				return r.quoted(line, into) // quotes in quotes, or signs of their own
+			case end == len(rest):
+				return append(into, rest[1:closes])
 			}
+			field = rest[1:closes]
+		} else if end < 0 {
+			return append(into, rest)
+		} else {
+			field = rest[:end]
+		}
+		if into = append(into, field); len(into) == r.need {
 			return into
 		}
+		rest = rest[end+1:]
 	}
-	for {
-		i := bytes.IndexByte(line, r.sign)
-		if i < 0 {
-			return append(into, line)
-		}
-		if into = append(into, line[:i]); len(into) == r.need {
-			return into
-		}
-		line = line[i+1:]
+}
+
+// quoted parts a line with quotes in quotes.
+func (r *rows) quoted(line []byte, into [][]byte) [][]byte {
+	into = into[:0]
+	one := csv.NewReader(bytes.NewReader(line))
+	one.Comma, one.LazyQuotes, one.FieldsPerRecord = rune(r.sign), true, -1
+	row, err := one.Read()
+	if err != nil {
+		return append(into, bytes.Split(line, []byte{r.sign})...)
 	}
+	for _, field := range row {
+		into = append(into, []byte(field))
+	}
+	return into
 }
 
 // signOf is the sign that parts the columns of a line; a comma counts last, since numbers
