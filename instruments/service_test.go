@@ -48,7 +48,8 @@ func TestOneProtocol(t *testing.T) {
 	}
 	for request, why := range map[string]string{
 		"": `"" is no instrument; there are meter, probe, frames`, "kettle boil": `"kettle" is no instrument`,
-		"meter load full": "begin with play", "meter play idle=9": "play wants idle", "probe list": "list wants load", "frames play something": "play wants style",
+		"meter load full": "begin with play", "meter play idle=9": "play wants idle", "probe list": "list wants load",
+		"frames play something": "play wants style",
 		"frames play style=pie seconds=1 processor_ms=1 card_ms=1 link_ms=1 cap_ms=0 soak=0 seed=1 times=1": "no style",
 	} {
 		end := ask(request)

@@ -49,7 +49,8 @@ func OpenAuthority(file string) (*Authority, error) {
 	switch {
 	case errors.Is(err, fs.ErrNotExist):
 		if err := a.found(file); err != nil {
-			return nil, fmt.Errorf("making the certificate authority %s.crt and %s.key: %w; where one of the two lies there, put the other back", file, file, err)
+			return nil, fmt.Errorf("making the certificate authority %s.crt and %s.key: %w; where one of the two lies there, put the other back",
+				file, file, err)
 		}
 		return a, nil
 	case err != nil:
@@ -133,7 +134,10 @@ func (a *Authority) For(hosts []string) {
 
 // Config serves with a certificate for the addresses in use, made anew before it runs out.
 func (a *Authority) Config() *tls.Config {
-	return &tls.Config{MinVersion: tls.VersionTLS12, GetCertificate: func(*tls.ClientHelloInfo) (*tls.Certificate, error) { return a.current() }}
+	return &tls.Config{MinVersion: tls.VersionTLS12, GetCertificate: func(*tls.ClientHelloInfo) (*tls.Certificate,
+		error) {
+		return a.current()
+	}}
 }
 
 func (a *Authority) current() (*tls.Certificate, error) {

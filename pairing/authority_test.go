@@ -43,7 +43,8 @@ func TestCertificatesAreForTheAddressesInUse(t *testing.T) {
 	require.True(t, roots.AppendCertsFromPEM(a.Certificate()))
 	leaf, err := a.current()
 	require.NoError(t, err)
-	for name, trusted := range map[string]bool{"192.0.2.7": true, "fd00::2": true, "shed.example": true, "192.0.2.8": false, "evil.example": false} {
+	for name, trusted := range map[string]bool{"192.0.2.7": true, "fd00::2": true, "shed.example": true, "192.0.2.8": false,
+		"evil.example": false} {
 		_, err := leaf.Leaf.Verify(x509.VerifyOptions{DNSName: name, Roots: roots})
 		assert.Equal(t, trusted, err == nil, name)
 	}

@@ -562,7 +562,8 @@ func (u *unarchiver) change(t archivedThing, r *archivedRevision, before *revisi
 	doc := []byte(r.Doc)
 	splice, depth := spliceFrom(from, doc)
 	err := u.do(
-		"INSERT INTO revisions (id, thing, parent, number, label, doc, made_at, name, sum, splice, depth) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		"INSERT INTO revisions (id, thing, parent, number, label, doc, made_at, name, sum, splice, depth) VALUES (?, ?, ?, ?, ?, ?, ?, ?, "+
+			"?, ?, ?)",
 		r.ID,
 		t.ID,
 		parent,

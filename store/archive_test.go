@@ -171,10 +171,13 @@ func TestArchivesThatAreRefused(t *testing.T) {
 		}),
 		`"things/1/wall.csv" is damaged`:      made(in("things/1/wall.csv", "1,20", "1,21")),
 		`"things/2/history.jsonl" is damaged`: made(in("things/2/history.jsonl", "more", "less")),
-		"it has no bench.json":                made(func(name string, text []byte) (string, []byte) { return strings.TrimPrefix(name, "bench.json"), text }),
-		`accepted: "kolvan-bench/2"`:          made(in("bench.json", "kolvan-bench/2", "kolvan-bench/3")),
-		"unpacks to more than 16 GiB":         made(in("bench.json", `"bytes": `, `"bytes": 99999999999`)),
-		"unknown object member name":          made(in("bench.json", `"made_at"`, `"made_of"`)),
+		"it has no bench.json": made(func(name string, text []byte) (string, []byte) {
+			return strings.TrimPrefix(name,
+				"bench.json"), text
+		}),
+		`accepted: "kolvan-bench/2"`:  made(in("bench.json", "kolvan-bench/2", "kolvan-bench/3")),
+		"unpacks to more than 16 GiB": made(in("bench.json", `"bytes": `, `"bytes": 99999999999`)),
+		"unknown object member name":  made(in("bench.json", `"made_at"`, `"made_of"`)),
 		`"things/1/pictures/1.jpg" is not in it`: made(func(name string, text []byte) (string, []byte) {
 			return strings.TrimPrefix(name, "things/1/pictures/1.jpg"), text
 		}),

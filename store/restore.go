@@ -69,7 +69,8 @@ func replaceable(ctx context.Context, path string) (there bool, err error) {
 	if err != nil {
 		return false, unavailable(
 			err,
-			"%s is not Kolvan's and is left alone: it is no data file of Kolvan's, and no note beside it says that it was one; move it away, or give another --data",
+			"%s is not Kolvan's and is left alone: it is no data file of Kolvan's, and no note beside it says that it was one; move it away, "+
+				"or give another --data",
 			path,
 		)
 	}

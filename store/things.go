@@ -126,7 +126,8 @@ func (s *Store) Marks(ctx context.Context, kind string, most int) ([]Mark, error
 		return nil, err
 	}
 	list, err := s.names(
-		ctx, "SELECT t.id, t.kind, t.name, t.head FROM things t WHERE t.kind = ? AND t.deleted_at IS NULL ORDER BY t.head DESC LIMIT ?", kind, most,
+		ctx, "SELECT t.id, t.kind, t.name, t.head FROM things t WHERE t.kind = ? AND t.deleted_at IS NULL ORDER BY t.head DESC LIMIT ?", kind,
+		most,
 	)
 	if err != nil {
 		return nil, s.explain(fmt.Errorf("listing things: %w", err))

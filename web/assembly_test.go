@@ -197,7 +197,8 @@ func TestTriesTravelWithTheirParts(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
 	file := func(name, owned string) string {
-		return `{"format":"kolvan-rig/1","name":"` + name + `","host":{"kind":"mini-pc","slots":[{"name":"a","form":"m2","key":"M","lanes":4,"generation":4}]},` +
+		return `{"format":"kolvan-rig/1","name":"` + name +
+			`","host":{"kind":"mini-pc","slots":[{"name":"a","form":"m2","key":"M","lanes":4,"generation":4}]},` +
 			`"route":{"slot":"a","stages":[{"name":"Otter cable","kind":"cable","lanes":4,"generation":4,"owned":` + owned +
 			`,"plug":{"form":"m2","key":"M","lanes":4},"socket":{"form":"card","lanes":16}}]},"card":{"name":"Skua","lanes":16,"generation":4}}`
 	}

@@ -170,7 +170,8 @@ func aboutPart(part any) string {
 	case *rig.Host:
 		return strings.Join([]string{phrase.Of(v.Kind), phrase.Plural(len(v.Slots), "slot"), phrase.Of(v.Power)}, ", ")
 	case *rig.Card:
-		return "x" + phrase.Of(v.Lanes) + " Gen " + phrase.Of(v.Gen) + ", " + phrase.Of(v.Memory) + ", " + phrase.Of(v.Power) + ", " + phrase.Of(v.Length) + ", " + phrase.Plugs(v.Plugs)
+		return "x" + phrase.Of(v.Lanes) + " Gen " + phrase.Of(v.Gen) + ", " + phrase.Of(v.Memory) + ", " + phrase.Of(v.Power) + ", " +
+			phrase.Of(v.Length) + ", " + phrase.Plugs(v.Plugs)
 	case *rig.Stage:
 		return phrase.Of(v.Kind) + ", x" + phrase.Of(v.Lanes) + " Gen " + phrase.Of(v.Gen) + ", " + phrase.Of(v.Length)
 	case *rig.Supply:
@@ -582,7 +583,8 @@ func (a *App) movingPart(do move) fiber.Handler {
 
 func setPartField(c fiber.Ctx, part any) (label, choose string, err error) {
 	path, value := c.FormValue("path"), typedValue(c)
-	return "set " + rig.Called(part, path) + " to " + phrase.Or(value, "unknown"), c.FormValue("sel"), rig.Set(part, path, asTyped(c, path, value))
+	return "set " + rig.Called(part, path) + " to " + phrase.Or(value, "unknown"), c.FormValue("sel"),
+		rig.Set(part, path, asTyped(c, path, value))
 }
 
 func addPartEntry(c fiber.Ctx, part any) (label, choose string, err error) {

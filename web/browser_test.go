@@ -70,7 +70,10 @@ func chromium(t testing.TB) *rod.Browser {
 		"disable-sync",
 	).Launch()
 	require.NoError(t, err)
-	shared = rod.New().ControlURL(control).Sleeper(func() utils.Sleeper { return utils.BackoffSleeper(10*time.Millisecond, 100*time.Millisecond, nil) })
+	shared = rod.New().ControlURL(control).Sleeper(func() utils.Sleeper {
+		return utils.BackoffSleeper(10*time.Millisecond,
+			100*time.Millisecond, nil)
+	})
 	require.NoError(t, shared.Connect())
 	return shared
 }
@@ -527,7 +530,8 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 				proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(p.page),
 			)
 			found := p.page.MustEval(
-				`async () => JSON.stringify((await axe.run(` + rules + `)).violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' | ')))`,
+				`async () => JSON.stringify((await axe.run(` + rules +
+					`)).violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' | ')))`,
 			).String()
 			var violations []string
 			require.NoError(t, json.Unmarshal([]byte(found), &violations))
@@ -538,7 +542,8 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 
 // views are the main views, for docs/screenshots.
 var views = map[string]string{
-	"bench": "/", "why": "/rigs/1/why", "need": "/rigs/4/need", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0", "route": "/rigs/1/route?sel=/route/stages/2",
+	"bench": "/", "why": "/rigs/1/why", "need": "/rigs/4/need", "brief": "/rigs/2/brief", "survey": "/rigs/1/survey?sel=/host/slots/0",
+	"route": "/rigs/1/route?sel=/route/stages/2",
 	"power": "/rigs/1/power?sel=/leads/0", "fit": "/rigs/3/fit?sel=/card", "sheet": "/rigs/1/sheet",
 	"ways": "/rigs/1/route?sel=/ways", "side-by-side": "/compare?rig=1&rig=2&rig=4", "assembly": "/rigs/1/assembly",
 	"finder": "/rigs/2/assembly?sel=/build/fault", "proof": "/rigs/5/proof", "ledger": "/rigs/5/ledger",

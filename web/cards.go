@@ -34,7 +34,8 @@ func (a *App) cardsBySlack(c fiber.Ctx) error {
 		s := &slacks[i]
 		card, f := &cards[s.Card], &from[s.Card]
 		rows[i] = fitroom.CardRow{ID: f.ID, Name: card.Name, Mine: f.Mine, Now: card.Name == l.rig.Card.Name, Goes: s.Goes,
-			Size:  phrase.Length(card.Length.Value, in) + " × " + phrase.Length(card.Height.Value, in) + " × " + phrase.Length(card.Thickness.Value, in),
+			Size: phrase.Length(card.Length.Value, in) + " × " + phrase.Length(card.Height.Value, in) + " × " +
+				phrase.Length(card.Thickness.Value, in),
 			Slack: phrase.Length(s.Gap.Ends.Low.Ruled(), in), Meets: s.Gap.Name, Takes: fitroom.TakesOut(l.rig, s)}
 	}
 	largest := ""

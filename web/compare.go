@@ -161,7 +161,8 @@ func (a *App) comparedCells(r *rig.Rig, report *assess.Report) []comparedCell {
 		by(
 			phrase.Link(report),
 			f.Raw,
-		), by(phrase.Figure(report, "link.net_gb_s", phrase.Rate), f.Net), by(certain, f.Margin), by(phrase.Figure(report, "link.fill_s", phrase.Time), f.Fill),
+		), by(phrase.Figure(report, "link.net_gb_s", phrase.Rate), f.Net), by(certain, f.Margin),
+		by(phrase.Figure(report, "link.fill_s", phrase.Time), f.Fill),
 		by(
 			phrase.Figure(report, "power.supply_share", power.Percent), f.SupplyShare,
 		), plain(spikeWords(report)), by(fit.GapWords(r, f, false), f.Gap),

@@ -56,10 +56,12 @@ type invitedAt struct {
 func (a *App) devicesOf(c fiber.Ctx) (*devicesView, error) {
 	v := &devicesView{Open: a.hosts.beyond(), CanOpen: a.network.Open != nil, Encrypted: a.network.Encrypted, Fingerprint: a.Fingerprint()}
 	for _, d := range a.network.Devices.Devices() {
-		v.Rows = append(v.Rows, deviceRow{d.ID, d.Name, rightsWords(d.Rights), phrase.Or(d.Address, "anywhere, encrypted"), phrase.When(d.Used.Format(time.RFC3339))})
+		v.Rows = append(v.Rows, deviceRow{d.ID, d.Name, rightsWords(d.Rights), phrase.Or(d.Address, "anywhere, encrypted"),
+			phrase.When(d.Used.Format(time.RFC3339))})
 	}
 	for _, r := range pairing.Known {
-		v.Rights = append(v.Rights, fields.Choice{Value: string(r), Label: rightsWords(r), On: string(r) == c.FormValue("rights", string(pairing.Bench))})
+		v.Rights = append(v.Rights, fields.Choice{Value: string(r), Label: rightsWords(r), On: string(r) == c.FormValue("rights",
+			string(pairing.Bench))})
 	}
 	for _, l := range a.network.Devices.Links() {
 		v.Links = append(v.Links, deviceRow{ID: l.ID, Name: l.Name, Used: phrase.When(l.Until.Format(time.RFC3339))})
@@ -175,7 +177,8 @@ func (a *App) invite(c fiber.Ctx) error {
 	if err != nil {
 		return a.showDevices(c, nil, err)
 	}
-	return a.showCodes(c, links, "Point the device’s camera here, until "+until.Format("15:04:05"), "Good for one device, "+rightsWords(rights)+".")
+	return a.showCodes(c, links, "Point the device’s camera here, until "+until.Format("15:04:05"), "Good for one device, "+
+		rightsWords(rights)+".")
 }
 
 // showCodes shows the page with a code for each address.
@@ -209,7 +212,8 @@ func (a *App) share(c fiber.Ctx) error {
 	if err != nil {
 		return a.showDevices(c, nil, err)
 	}
-	return a.showCodes(c, a.leadingTo("/shared/"+token), "The sheet of "+l.rig.Name, fmt.Sprintf("To look at, for %d days; no device is paired by it.", days))
+	return a.showCodes(c, a.leadingTo("/shared/"+token), "The sheet of "+l.rig.Name,
+		fmt.Sprintf("To look at, for %d days; no device is paired by it.", days))
 }
 
 // shared shows the sheet that a link opens, without money, names and diary.
@@ -245,7 +249,8 @@ func (a *App) pair(c fiber.Ctx) error { return a.pairPage(c, c.Query("invitation
 
 func (a *App) pairPage(c fiber.Ctx, invitation, name, why string) error {
 	return a.page(c, "pair", fiber.Map{
-		"Title": "Pair this device", "Invitation": invitation, "Name": name, "Why": why, "Encrypted": a.network.Encrypted, "Fingerprint": a.Fingerprint(),
+		"Title": "Pair this device", "Invitation": invitation, "Name": name, "Why": why, "Encrypted": a.network.Encrypted,
+		"Fingerprint": a.Fingerprint(),
 	})
 }
 

@@ -50,5 +50,6 @@ func TestUprightDrawingsSayWhatTheOthersSay(t *testing.T) {
 // TestGuideStandsInTheApplication: each page with its question and its picture, no link into
 // documents that are not there, and no other file.
 func TestGuideStandsInTheApplication(t *testing.T) {
-	assert.Equal(t, "see [x](y) the words", string(documentLinks.ReplaceAll([]byte("see [x](y) [the words](../instruments.md#a)"), []byte("$1"))))
+	assert.Equal(t, "see [x](y) the words", string(documentLinks.ReplaceAll([]byte("see [x](y) [the words](../instruments.md#a)"),
+		[]byte("$1"))))
 }

@@ -495,7 +495,8 @@ func placeCard(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, er
 // acknowledge keeps why somebody goes on all the same: one reason for all that is found of one
 // subject, its rules and their places each with spaces between.
 func acknowledge(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
-	rules, places, reason := strings.Fields(c.FormValue("rule")), strings.Fields(c.FormValue("where")), strings.TrimSpace(c.FormValue("reason"))
+	rules, places, reason := strings.Fields(c.FormValue("rule")), strings.Fields(c.FormValue("where")),
+		strings.TrimSpace(c.FormValue("reason"))
 	if reason == "" {
 		return "", "", &rig.FieldError{Path: "reason", Value: `""`, Accepts: "why you go on all the same"}
 	}

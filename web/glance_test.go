@@ -249,7 +249,8 @@ func TestGuideIsThePagesOfTheDocuments(t *testing.T) {
 		status, _ = c.get(picture[1])
 		assert.Equal(t, http.StatusOK, status, picture[1])
 	}
-	for _, not := range []string{"/guide/soup", "/guide/..%2f..%2fgo.mod", "/guide-pictures/none.png", "/guide-pictures/..%2fguide%2fpower.md"} {
+	for _, not := range []string{"/guide/soup", "/guide/..%2f..%2fgo.mod", "/guide-pictures/none.png",
+		"/guide-pictures/..%2fguide%2fpower.md"} {
 		status, _ := c.get(not)
 		assert.Equal(t, http.StatusNotFound, status, not)
 	}

@@ -33,7 +33,8 @@ func (a *App) everything(c fiber.Ctx) error {
 	if err := WriteSheet(&page, l.rig, a.ref, "html", nil, nil); err != nil {
 		return err
 	}
-	files := []proofroom.Archived{{Name: "rig.json", Text: doc}, {Name: "log.json", Text: log}, {Name: "sheet.md", Text: markdown.Bytes()}, {Name: "sheet.html", Text: page.Bytes()}}
+	files := []proofroom.Archived{{Name: "rig.json", Text: doc}, {Name: "log.json", Text: log}, {Name: "sheet.md", Text: markdown.Bytes()},
+		{Name: "sheet.html", Text: page.Bytes()}}
 	pictures, err := a.pictureFiles(c, l.ID)
 	if err != nil {
 		return err

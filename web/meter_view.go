@@ -111,7 +111,8 @@ func wallFigures(r *rig.Rig, n *power.Network, supply int, idle, loaded power.Wa
 		cost := func(w units.Watt) string { return units.Trim(float64(w)/1000*float64(price), 3) }
 		list = append(
 			list,
-			room.Figure{Value: strings.TrimSpace(cost(loaded.Low) + " to " + cost(loaded.High) + " " + r.Brief.Currency), Label: "an hour under load"},
+			room.Figure{Value: strings.TrimSpace(cost(loaded.Low) + " to " + cost(loaded.High) + " " + r.Brief.Currency),
+				Label: "an hour under load"},
 		)
 	}
 	return list

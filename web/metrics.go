@@ -31,7 +31,8 @@ func (a *App) Measure() error {
 		}
 		return float64(len(a.network.Devices.Devices()))
 	})
-	for _, c := range []prometheus.Collector{m.seconds, devices, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{})} {
+	for _, c := range []prometheus.Collector{m.seconds, devices, collectors.NewGoCollector(),
+		collectors.NewProcessCollector(collectors.ProcessCollectorOpts{})} {
 		if err := registry.Register(c); err != nil {
 			return err
 		}

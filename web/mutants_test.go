@@ -20,7 +20,8 @@ import (
 // pagesOfARig are what can be asked for of one.
 var pagesOfARig = append(
 	web.Stations(), "route?sel=/route/stages/0", "power?sel=/leads/0", "assembly?sel=/build/fault",
-	"power/verdict", "parts", "cards", "ask", "practice", "why", "need", "meter", "reading", "export", "log.json", "runs.csv", "runs.json", "ledger.csv",
+	"power/verdict", "parts", "cards", "ask", "practice", "why", "need", "meter", "reading", "export", "log.json", "runs.csv", "runs.json",
+	"ledger.csv",
 	"everything.zip", "sheet.md", "sheet.html", "sheet.zip",
 	"harness/0.svg", "harness/0.csv", "route?ways=all",
 )

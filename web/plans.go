@@ -183,7 +183,8 @@ func (v *plansView) pick(picked []int) {
 	v.Picked = &pickedPlans{Names: [2]string{a.Name, b.Name}}
 	for _, row := range [][3]string{
 		{"by", a.By, b.By}, {"still to buy", a.Cost, b.Cost}, {"may be expected", a.Gets, b.Gets}, {"certain", a.Sure, b.Sure},
-		{"noise", a.Noise, b.Noise}, {"work", a.Minutes, b.Minutes}, {"worst", phrase.Or(a.Says, "nothing against it"), phrase.Or(b.Says, "nothing against it")},
+		{"noise", a.Noise, b.Noise}, {"work", a.Minutes, b.Minutes}, {"worst", phrase.Or(a.Says, "nothing against it"),
+			phrase.Or(b.Says, "nothing against it")},
 	} {
 		if row[1] != row[2] {
 			v.Picked.Rows = append(v.Picked.Rows, row)

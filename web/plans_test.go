@@ -21,7 +21,8 @@ func TestAFigureOpensIntoItsSum(t *testing.T) {
 	app, _ := bench(t)
 	c := newClient(t, app)
 	for path, sees := range map[string][]string{
-		"/rigs/1/why":                                         {"160 + 9.9 × (1 ÷ 0.88 − 1) = 161.35 W", "board power of the Corvane 16G", "shared, in one state", `/rigs/1/route?sel=/card"`},
+		"/rigs/1/why": {"160 + 9.9 × (1 ÷ 0.88 − 1) = 161.35 W", "board power of the Corvane 16G",
+			"shared, in one state", `/rigs/1/route?sel=/card"`},
 		"/rigs/1/why?of=power.connector":                      {"Danger:", "75 + 1.35 = 76.35 W", "54 W", "Held against"},
 		"/rigs/1/why?of=fit.gap_mm":                           {"Nothing is known of fit.gap_mm", "Pick another figure"},
 		"/rigs/4/why?of=power.supplies/Brick 12 V 10 A/share": {"Brick 12 V 10 A"},
@@ -94,7 +95,8 @@ func TestAPastedPageBecomesAPart(t *testing.T) {
 	c := newClient(t, app)
 	text := "Skua 9G graphics card\nTGP 115 W, 1x 8-pin\n2.5-slot\n<b>RGB</b>"
 	_, page := c.post("/paste", "text", text)
-	for _, sees := range []string{`value="/power_w" checked`, "115 W", "TGP 115 W, 1x 8-pin", "may be read otherwise", "&lt;b&gt;RGB&lt;/b&gt;"} {
+	for _, sees := range []string{`value="/power_w" checked`, "115 W", "TGP 115 W, 1x 8-pin", "may be read otherwise",
+		"&lt;b&gt;RGB&lt;/b&gt;"} {
 		assert.Contains(t, page, sees)
 	}
 	assert.NotContains(t, page, `value="/bracket/slots" checked`)

@@ -22,7 +22,8 @@ func (a *App) askOthers(c fiber.Ctx) error {
 		return err
 	}
 	at := fmt.Sprintf("/rigs/%d/", l.ID)
-	return a.page(c, "ask", fiber.Map{"Title": "Ask others", "Ask": assembly.AskView{Title: "Ask others", Text: text, Back: at + "assembly?sel=" + assembly.FaultSel, Page: at + "ask.html"}})
+	return a.page(c, "ask", fiber.Map{"Title": "Ask others", "Ask": assembly.AskView{Title: "Ask others", Text: text, Back: at +
+		"assembly?sel=" + assembly.FaultSel, Page: at + "ask.html"}})
 }
 
 // askPage is the same as a page of its own, with the rig in it: without prices and names.

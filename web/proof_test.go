@@ -457,7 +457,8 @@ func TestWhatWasExpectedIsKept(t *testing.T) {
 func TestATableOfResults(t *testing.T) {
 	app, s := bench(t)
 	c := newClient(t, app)
-	c.edit(1, "results", "table", "program; resolution; before; with\nDome stack; 1440p; 31; 96\nStar film; 4K; 34–48; 71–90\n", "use", "live stacking")
+	c.edit(1, "results", "table", "program; resolution; before; with\nDome stack; 1440p; 31; 96\nStar film; 4K; 34–48; 71–90\n", "use",
+		"live stacking")
 	runs := kept(t, s, 1).Runs
 	require.Len(t, runs, 4)
 	assert.Equal(t, "live stacking", runs[0].Use)
@@ -505,7 +506,8 @@ func TestRunsOfOneRigTeachAnother(t *testing.T) {
 	}
 	assert.NotContains(t, expected(), "by what")
 	keepDemo(t, s, plans)
-	require.Eventually(t, func() bool { return strings.Contains(expected(), "by what Dome-shed stacker, built ran at;") }, 10*time.Second, 200*time.Millisecond)
+	require.Eventually(t, func() bool { return strings.Contains(expected(), "by what Dome-shed stacker, built ran at;") }, 10*time.Second,
+		200*time.Millisecond)
 	_, brief := c.get("/rigs/1/brief")
 	assert.Contains(t, brief, "by what Dome-shed stacker, built ran at;", "one forecast on every page")
 	_, own := c.get(fmt.Sprintf("/rigs/%d/proof", plans+1))

@@ -191,7 +191,8 @@ func readingFigures(r *reading.Reading) (list []room.Figure) {
 		if rate.Errors == 0 {
 			list = append(list, room.Figure{Value: fmt.Sprintf("under %.1e", rate.Below), Label: "of the bits wrong, with 95 %, as none was"})
 		}
-		list = append(list, room.Figure{Value: fmt.Sprintf("%.1e", rate.BER), Label: fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%", rate.Interval95[0], rate.Interval95[1])},
+		list = append(list, room.Figure{Value: fmt.Sprintf("%.1e", rate.BER), Label: fmt.Sprintf("of the bits wrong, %.1e to %.1e with 95 %%",
+			rate.Interval95[0], rate.Interval95[1])},
 
 			room.Figure{Value: rate.ClaimAfter.String(), Label: "to run clean, to show that it is under 1e-12"})
 	}

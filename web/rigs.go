@@ -147,7 +147,8 @@ func (a *App) view(c fiber.Ctx, l *loaded, station, sel string, t *room.Trouble)
 // desk is what the pages of a rig are made of, as a request asks for them.
 func (a *App) desk(ctx context.Context, c fiber.Ctx, l *loaded, bins *assess.Bins) *room.Desk {
 	return &room.Desk{
-		Context: ctx, ID: l.ID, Rig: l.rig, Ref: a.ref, Bins: bins, Store: a.store, Inches: inches(c), Station: c.Params("station"), Sel: c.Query("sel"),
+		Context: ctx, ID: l.ID, Rig: l.rig, Ref: a.ref, Bins: bins, Store: a.store, Inches: inches(c), Station: c.Params("station"),
+		Sel:      c.Query("sel"),
 		Untaught: lessonsAway(c),
 		Query:    func(name string) string { return c.Query(name) },
 		Every:    func(name string) []string { return every(c, name) },

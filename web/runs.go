@@ -308,7 +308,8 @@ func (a *App) lookAtCapture(c fiber.Ctx) error {
 		for _, s := range capture.Series[:min(len(capture.Series), 12)] {
 			v.Series = append(
 				v.Series,
-				proofroom.CaptureSeries{Name: phrase.Or(s.Name, "all of it"), Frames: strconv.Itoa(s.Frames()), Dropped: strconv.Itoa(s.Dropped), Seconds: units.Trim(s.Seconds(), 1), Pauses: proofroom.PauseWords(s)},
+				proofroom.CaptureSeries{Name: phrase.Or(s.Name, "all of it"), Frames: strconv.Itoa(s.Frames()), Dropped: strconv.Itoa(s.Dropped),
+					Seconds: units.Trim(s.Seconds(), 1), Pauses: proofroom.PauseWords(s)},
 			)
 		}
 		most := proofroom.ProcessOf(capture.Of(""))

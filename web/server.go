@@ -82,7 +82,8 @@ func (a *App) notices() (list []string) {
 	if len(a.faults) > 0 {
 		list = append(
 			list,
-			"The data file is damaged ("+a.faults[0]+"). What can be read is shown. Run kolvan check for all that is wrong, and kolvan restore with a backup.",
+			"The data file is damaged ("+a.faults[0]+"). What can be read is shown. Run kolvan check for all that is wrong, and kolvan restore "+
+				"with a backup.",
 		)
 	}
 	return list
@@ -113,8 +114,10 @@ func New(s *store.Store, hosts []string, at Instruments) (*App, error) {
 		return nil, err
 	}
 	a := &App{
-		store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), plans: newPlanJobs(), lessons: newLessons(s, ref),
-		events: newEvents(s), tokens: newTokenStore(), probe: at.Probe, hosts: &hostList{names: slices.Clone(hosts)}, decoding: make(chan struct{}, 1),
+		store: s, ref: ref, builtin: builtin, stock: stock, listed: listed, meters: newMeters(at.Meter, s), plans: newPlanJobs(),
+		lessons: newLessons(s, ref),
+		events:  newEvents(s), tokens: newTokenStore(), probe: at.Probe, hosts: &hostList{names: slices.Clone(hosts)},
+		decoding: make(chan struct{}, 1),
 	}
 	if a.whole, err = lru.New[int64, bool](mostPictures * 8); err != nil {
 		return nil, err
@@ -326,7 +329,8 @@ func statusOf(err error) (status int, text string) {
 	case errors.As(err, &away):
 		return fiber.StatusServiceUnavailable, finding.Begin(away.Says) + "."
 	case errors.As(err, &stale):
-		return fiber.StatusForbidden, "Kolvan was started again since this page was made, so the page has to show once more that it is Kolvan's own."
+		return fiber.StatusForbidden, "Kolvan was started again since this page was made, so the page has to show once more that it is " +
+			"Kolvan's own."
 	case errors.As(err, &damage):
 		return fiber.StatusUnprocessableEntity, "What is kept here cannot be read: " + damage.Why + "."
 	case errors.As(err, &fault):

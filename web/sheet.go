@@ -44,6 +44,7 @@ func WriteSheet(to io.Writer, r *rig.Rig, ref *reference.Tables, as string, with
 		return err
 	}
 	return views.Render(to, "sheet_alone", map[string]any{
-		"Title": r.Name, "Style": css.CSS(sheet.FontFaces.ReplaceAll(style, nil)), "Region": &region{Desk: &room.Desk{}, Name: r.Name, Room: s}, "Within": inside,
+		"Title": r.Name, "Style": css.CSS(sheet.FontFaces.ReplaceAll(style, nil)), "Region": &region{Desk: &room.Desk{}, Name: r.Name, Room: s},
+		"Within": inside,
 	})
 }

@@ -29,7 +29,8 @@ func TestTheShelf(t *testing.T) {
 		assert.Contains(t, page, "a part of the list or the bins")
 	}
 	c.post("/bins", "kind", "card", "part", "shelf:0")
-	require.NoError(t, app.UseShelf([]parts.Part{{Kind: parts.Card, Name: "Gannet 12G", Doc: []byte(`{"name":"Gannet 12G","length_mm":207}`)}}))
+	require.NoError(t, app.UseShelf([]parts.Part{{Kind: parts.Card, Name: "Gannet 12G",
+		Doc: []byte(`{"name":"Gannet 12G","length_mm":207}`)}}))
 	_, page = c.get("/bins")
 	assert.Contains(t, page, "the shelf says: length 207\u00a0mm")
 	assert.Error(t, app.UseShelf([]parts.Part{{Kind: parts.Card, Name: "x", Doc: []byte(`{"nonsense":1}`)}}))

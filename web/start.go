@@ -112,7 +112,8 @@ func starting(step int, r *rig.Rig, report *assess.Report, list []found) *start 
 			"Three ways in. What you do not know yet is asked for later, and only where it decides something.", true, "host", "survey?sel=/host"
 		s.Choices, s.Sockets, s.Hosts, s.Uses = partChoices(list, "host", nil), socketsSeen, hostKinds(), useChoices(r)
 	case cardStep:
-		s.Title, s.Help, s.Kind, s.ByHand = "Which card?", "Your own first, then those with the memory your uses need, the cheaper first.", "card", "route?sel=/card"
+		s.Title, s.Help, s.Kind, s.ByHand = "Which card?", "Your own first, then those with the memory your uses need, the cheaper first.",
+			"card", "route?sel=/card"
 		s.Choices = partChoices(list, "card", byNeed(r))
 		for i := range s.Choices {
 			if !s.Choices[i].Mine {

@@ -187,7 +187,8 @@ func writeForecast(w io.Writer, f *proof.Forecast) error {
 		if more := len(silent) - 3; more > 0 {
 			names += fmt.Sprintf(" and %d more", more)
 		}
-		fmt.Fprintf(w, "%s: nothing to go by yet; what sort of use it is, and the card's own rate for it, found elsewhere, would tell most\n", names)
+		fmt.Fprintf(w, "%s: nothing to go by yet; what sort of use it is, and the card's own rate for it, found elsewhere, would tell most\n",
+			names)
 	}
 	for i := range f.Promised {
 		fmt.Fprintln(w, promisedWords(&f.Promised[i]))

@@ -42,7 +42,8 @@ func (d *data) ownKey() (ed25519.PrivateKey, error) {
 	}
 	seed, err := base64.StdEncoding.DecodeString(string(bytes.TrimSpace(raw)))
 	if err != nil || len(seed) != ed25519.SeedSize {
-		return nil, fmt.Errorf("%s is no key; accepted: %d bytes, base64. Put it back from a backup, or move it away and a new one is made", file, ed25519.SeedSize)
+		return nil, fmt.Errorf("%s is no key; accepted: %d bytes, base64. Put it back from a backup, or move it away and a new one is made",
+			file, ed25519.SeedSize)
 	}
 	return ed25519.NewKeyFromSeed(seed), nil
 }

@@ -19,7 +19,8 @@ func (manCommand) Run() error {
 	out := bufio.NewWriter(stdout)
 	fmt.Fprint(
 		out,
-		".TH KOLVAN 1\n.SH NAME\nkolvan \\- plan a discrete graphics card on a small host\n.SH SYNOPSIS\n.B kolvan\n.I command\n[flags] [files]\n.SH DESCRIPTION\n",
+		".TH KOLVAN 1\n.SH NAME\nkolvan \\- plan a discrete graphics card on a small host\n.SH SYNOPSIS\n.B kolvan\n.I command\n[flags] "+
+			"[files]\n.SH DESCRIPTION\n",
 	)
 	fmt.Fprintln(
 		out,

@@ -43,7 +43,8 @@ func TestPartsTravel(t *testing.T) {
 	code, _, said = call(t, "parts", "show", "nobody's", data)
 	assert.Equal(t, exitWrong, code)
 	assert.Contains(t, said, "neither in the bins, nor on the shelf, nor in the list")
-	require.NoError(t, os.WriteFile(at("theirs.json"), []byte(`{"format": "kolvan-part/1", "kind": "card", "part": {"name": "x", "noise_db": 33}}`), 0o600))
+	require.NoError(t, os.WriteFile(at("theirs.json"),
+		[]byte(`{"format": "kolvan-part/1", "kind": "card", "part": {"name": "x", "noise_db": 33}}`), 0o600))
 	out, said = succeeds(t, "parts", "merge", at("skua.json"), at("theirs.json"))
 	assert.Contains(t, out, `"noise_db": 33`)
 	assert.Contains(t, said, "/noise_db: nothing here")
@@ -159,7 +160,8 @@ func TestProbeWatches(t *testing.T) {
 	}
 	const card = "sys/bus/pci/devices/0000:03:00.0/"
 	for name, text := range map[string]string{
-		"proc/cpuinfo": "model name : x", card + "class": "0x030000", card + "current_link_width": "4", card + "current_link_speed": "8.0 GT/s PCIe",
+		"proc/cpuinfo": "model name : x", card + "class": "0x030000", card + "current_link_width": "4", card +
+			"current_link_speed": "8.0 GT/s PCIe",
 		card + "aer_dev_correctable": "TOTAL_ERR_COR 2",
 	} {
 		put(name, text)

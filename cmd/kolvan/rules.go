@@ -39,7 +39,8 @@ func allRules() []finding.Rule { return append(assess.Rules(), bringup.Rules()..
 // rulesMarkdown is docs/rules.md, made from the table of rules.
 func rulesMarkdown() string {
 	var b strings.Builder
-	b.WriteString("# Rules\n\nMade by `kolvan rules --markdown`; do not edit. Every rule may also be `unknown` when a fact it needs is missing.\n\n")
+	b.WriteString("# Rules\n\nMade by `kolvan rules --markdown`; do not edit. Every rule may also be `unknown` when a fact it needs is " +
+		"missing.\n\n")
 	b.WriteString("| rule | station | level | fires when | says, for example |\n|---|---|---|---|---|\n")
 	for _, r := range allRules() {
 		fmt.Fprintf(&b, "| %s | %s | %s | %s | %s |\n", r.Name, r.Station, r.Levels, r.Fires, strings.ReplaceAll(r.Example, "|", "\\|"))

@@ -33,7 +33,9 @@ func sendPart(addr, text string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	browser := &http.Client{Jar: jar, Timeout: sendWithin, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
+	browser := &http.Client{
+		Jar: jar, Timeout: sendWithin, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse },
+	}
 	answer, err := browser.Get("http://" + addr + "/paste")
 	if err != nil {
 		return "", fmt.Errorf("no Kolvan answers at %s: %w", addr, err)

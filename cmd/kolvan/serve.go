@@ -277,7 +277,8 @@ func (l *listen) hosts(addr *net.TCPAddr) ([]string, error) {
 	hosts := []string{"127.0.0.1:" + port, "localhost:" + port, "[::1]:" + port}
 	if !addr.IP.IsLoopback() && (!l.LAN || len(l.Hosts) == 0) {
 		return nil, fmt.Errorf(
-			"--addr %s is reached from beyond this machine: let paired devices in with --lan and name with --host by which name or address, host:port; "+
+			"--addr %s is reached from beyond this machine: let paired devices in with --lan and name with --host by which name or address, "+
+				"host:port; "+
 				"or listen on 127.0.0.1:%s with --lan, which finds the addresses itself",
 			l.Addr, port,
 		)

@@ -176,7 +176,8 @@ func (c *statsCommand) print(to io.Writer, all []*stats) error {
 			case *proof.Stats:
 				fmt.Fprintf(table, "%s %s\t%d frames in %s s\t%s\tworst 1 %%: %s (99th percentile), %s (mean of slowest)\tworst 0.1 %%: %s, %s\t%d "+
 					"stalls\t%d dropped\n", s.File, f.Name, f.Frames, units.Trim(f.Seconds, 1),
-					hertz(&f.Average)+between(f, "average_hz"), hertz(f.Low1P99), hertz(f.Low1Mean), hertz(f.Low01P99), hertz(f.Low01Mean), f.Stalls, f.Dropped)
+					hertz(&f.Average)+between(f, "average_hz"), hertz(f.Low1P99), hertz(f.Low1Mean), hertz(f.Low01P99), hertz(f.Low01Mean), f.Stalls,
+					f.Dropped)
 				if f.Pauses > 0 {
 					fmt.Fprintf(table, "\tpauses in the time stamps that count as frames: %d, the longest %s s. Was the capture stopped meanwhile?\n",
 						f.Pauses, units.Trim(f.Longest/1000, 1))

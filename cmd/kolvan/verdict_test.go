@@ -49,7 +49,8 @@ func TestVerdictSaysUnknown(t *testing.T) {
 
 func TestRulesAreListed(t *testing.T) {
 	list := rulesMarkdown()
-	for _, name := range []string{"link.no-pcie", "link.form-mismatch", "link.width", "link.speed", "link.narrow-card", "boot.displaced", "net.displaced",
+	for _, name := range []string{"link.no-pcie", "link.form-mismatch", "link.width", "link.speed", "link.narrow-card", "boot.displaced",
+		"net.displaced",
 		"power.unfed", "power.slot-limit", "power.connector", "power.lead", "power.total", "power.rail", "power.headroom", "power.turn-on",
 		"fit.card", "fit.tight", "fit.bracket", "brief.budget", "brief.stance", "work.memory", "work.encoder"} {
 		assert.Contains(t, list, "| "+name+" |")

@@ -63,7 +63,8 @@ func (c *waysCommand) Run() error {
 	return nil
 }
 
-func (c *waysCommand) search(ctx context.Context, name string, ref *reference.Tables, bins *assess.Bins, weights ways.Weights) (*ways.Answer, error) {
+func (c *waysCommand) search(ctx context.Context, name string, ref *reference.Tables, bins *assess.Bins,
+	weights ways.Weights) (*ways.Answer, error) {
 	r, err := readRig(name)
 	if err != nil {
 		return nil, err

@@ -222,8 +222,9 @@ var (
 var tryAt = map[string][]string{
 	"power_w": {"10", "75", "150", "300", "450"}, "voltage_v": {"5", "12", "19"}, "length_mm": lengths,
 	"current_a": {"2", "5", "8", "12", "40"}, "generation": {"1", "2", "3", "4", "5"}, "lanes": {"1", "2", "4", "8", "16"},
-	"power_limit_w": {"25", "35", "50", "75"}, "gauge_awg": {"16", "18", "20", "22", "24"}, "memory_gib": {"2", "8", "24"}, "window_gib": {"0.25", "16"},
-	"budget": {"0", "100000"}, "price": {"0", "2000"}, "standby_v": {"0", "5", "12"}, "stands_out_mm": {"0", "6", "15", "30"},
+	"power_limit_w": {"25", "35", "50", "75"}, "gauge_awg": {"16", "18", "20", "22", "24"}, "memory_gib": {"2", "8", "24"},
+	"window_gib": {"0.25", "16"},
+	"budget":     {"0", "100000"}, "price": {"0", "2000"}, "standby_v": {"0", "5", "12"}, "stands_out_mm": {"0", "6", "15", "30"},
 }
 
 // sizesOf are the sizes that a missing number is tried at; false for one that has none.

@@ -89,7 +89,8 @@ var inSlot = set(
 func dockOn(outlet, plug, inlet, inletPlug string) string {
 	return set(
 		"/leads/0",
-		`{"name":"other lead","owned":true,"from":[{"part":"main","at":"`+outlet+`","connector":"`+plug+`"}],"to":[{"part":"dock","at":"`+inlet+`","connector":"`+inletPlug+`"}]}`,
+		`{"name":"other lead","owned":true,"from":[{"part":"main","at":"`+outlet+`","connector":"`+plug+`"}],"to":[{"part":"dock","at":"`+inlet+
+			`","connector":"`+inletPlug+`"}]}`,
 	) + "," + drop("/leads/1")
 }
 
@@ -331,7 +332,8 @@ func TestFigures(t *testing.T) {
 	}{
 		{"Gen 4 x4", "", map[string]any{"link.width": 4., "link.gen": 4., "link.raw_gb_s": 7.8768, "link.net_gb_s": 6.4341,
 			"link.fill_s": 1.3351, "link.pinch": "m2-a",
-			"link.likely_gen": 4., "link.margin_db": 6.0509, "power.sustained_w": 121.35, "power.supply_share": .3034, "fit.gap_mm": 20., "brief.to_buy": 400.}},
+			"link.likely_gen": 4., "link.margin_db": 6.0509, "power.sustained_w": 121.35, "power.supply_share": .3034, "fit.gap_mm": 20.,
+			"brief.to_buy": 400.}},
 		{
 			"payload 256 on Gen 3", set("/route/payload_bytes", "256") + "," + set("/host/slots/0/generation", "3"),
 			map[string]any{"link.net_gb_s": 3.4928},

@@ -104,7 +104,8 @@ func worst(t testing.TB) map[string]*rig.Rig {
 	}
 	full := base("a chamber full of things")
 	full.Chamber.Box = rig.Extent{X: rig.Of[units.Millimetre](300), Y: rig.Of[units.Millimetre](300), Z: rig.Of[units.Millimetre](300)}
-	full.Card.Length, full.Card.Height, full.Card.Thickness = rig.Of[units.Millimetre](200), rig.Of[units.Millimetre](100), rig.Of[units.Millimetre](40)
+	full.Card.Length, full.Card.Height, full.Card.Thickness = rig.Of[units.Millimetre](200), rig.Of[units.Millimetre](100),
+		rig.Of[units.Millimetre](40)
 	full.Chamber.CardAt = rig.Place{X: rig.Of[units.Millimetre](0), Y: rig.Of[units.Millimetre](0), Z: rig.Of[units.Millimetre](10)}
 	for i := range 64 {
 		full.Host.Slots = append(full.Host.Slots, rig.Slot{Name: named("slot", i)})

@@ -26,7 +26,8 @@ func fromTheBoard(t *testing.T) *rig.Rig {
 	r.Leads = []rig.Lead{
 		{
 			Name: "brick lead", Gauge: rig.Of(16), Length: rig.Of(units.Millimetre(300)),
-			From: []rig.LeadEnd{{Part: "Brick 12 V 10 A", At: "plug", Connector: barrel}}, To: []rig.LeadEnd{{Part: rig.HostPart, At: "round", Connector: barrel}},
+			From: []rig.LeadEnd{{Part: "Brick 12 V 10 A", At: "plug", Connector: barrel}},
+			To:   []rig.LeadEnd{{Part: rig.HostPart, At: "round", Connector: barrel}},
 		},
 		{
 			Name: "board lead", Gauge: rig.Of(18), Length: rig.Of(units.Millimetre(200)),

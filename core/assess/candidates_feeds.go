@@ -123,7 +123,8 @@ func leadCandidates(g *given, try func(candidate) bool) {
 	outlets := freeOutlets(r)
 	for _, to := range unfed(r) {
 		for _, from := range outlets {
-			if _, enters := g.ref.Enters(from.Connector.Value, to.port.connector); enters && !try(withLead(r, plainLead(to), from, to, from.Connector.Value)) {
+			if _, enters := g.ref.Enters(from.Connector.Value, to.port.connector); enters &&
+				!try(withLead(r, plainLead(to), from, to, from.Connector.Value)) {
 				return
 			}
 			for i := range g.bins.Leads {
@@ -140,7 +141,8 @@ func leadCandidates(g *given, try func(candidate) bool) {
 // adapts reports a lead with one end each side that joins the two connectors,
 // and the plug it brings to the load.
 func adapts(l *rig.Lead, ref *reference.Tables, outlet, inlet rig.Connector) (rig.Connector, bool) {
-	if len(l.From) != 1 || len(l.To) != 1 || !rig.Is(l.From[0].Connector, outlet) || !l.To[0].Connector.Known || rig.Is(l.To[0].Connector, outlet) {
+	if len(l.From) != 1 || len(l.To) != 1 || !rig.Is(l.From[0].Connector, outlet) || !l.To[0].Connector.Known ||
+		rig.Is(l.To[0].Connector, outlet) {
 		return "", false
 	}
 	_, enters := ref.Enters(l.To[0].Connector.Value, inlet)

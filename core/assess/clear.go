@@ -68,7 +68,8 @@ func TryCost(r *rig.Rig, findings int) Effort {
 // makes one change at a time and ends with the effort or with the context, whose
 // error it returns; the report's Untried says when more could be tried.
 func Clear(ctx context.Context, report *Report, r *rig.Rig, ref *reference.Tables, bins *Bins, effort Effort) error {
-	s := &search{given: given{r, ref, bins, report.Power, report.Link, report.Chamber}, findings: report.Findings, before: levelsOf(report.Findings),
+	s := &search{given: given{r, ref, bins, report.Power, report.Link, report.Chamber}, findings: report.Findings,
+		before:  levelsOf(report.Findings),
 		offered: make([][finding.AllCures]int, len(report.Findings)), cost: TryCost(r, len(report.Findings)), out: finding.List{Silent: true}}
 	for i, source := range sources {
 		// Each source has its share of what is left, so that one with very many

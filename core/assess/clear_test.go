@@ -49,7 +49,8 @@ func TestClearingLeavesTheRigAlone(t *testing.T) {
 // designed around; a note asks for nothing.
 func TestNothingIsOfferedForWhatIsUnknownOrFine(t *testing.T) {
 	for rule, patch := range map[string]string{
-		"power.total": drop("/supplies/1/rating_w"), "link.no-pcie": drop("/host/slots/0/carries"), "link.speed": set("/host/slots/0/generation", "3"),
+		"power.total": drop("/supplies/1/rating_w"), "link.no-pcie": drop("/host/slots/0/carries"),
+		"link.speed": set("/host/slots/0/generation", "3"),
 	} {
 		assert.Empty(t, offers(t, whole(t, "["+patch+"]"), rule), rule)
 	}
@@ -234,7 +235,8 @@ func TestClearingFindsTheUsualWays(t *testing.T) {
 		{"another card", set("/card/length_mm", "251"), "fit.card", "Use card "},
 		{
 			"a cage that swings out, before another card",
-			set("/chamber/covers/0/kind", `"swing"`) + "," + set("/chamber/covers/0/at", `{"x_mm":0,"y_mm":100,"z_mm":0}`), "fit.card", "Let lid stay out",
+			set("/chamber/covers/0/kind", `"swing"`) + "," + set("/chamber/covers/0/at", `{"x_mm":0,"y_mm":100,"z_mm":0}`), "fit.card",
+			"Let lid stay out",
 		},
 		{"a larger supply", set("/supplies/1/rating_w", "119"), "power.total", "Use supply Lantern"},
 		{"a switch-on board", set("/supplies/1/turn_on", `"none"`), "power.turn-on", "Add a switch-on board"},

@@ -11,16 +11,19 @@ var powerCases = []casesOf{
 		{"blocked", "a plug that does not enter", dockOn("d1", "disk-15", "in", "disk-15")},
 		{"blocked", "an M.2 slot feeds no card",
 			all(set("/route/stages", "[]"), set("/leads", "[]"))},
-		{"blocked", "3.3 V of a server supply, which has 12 V alone", all(mainDock("30"), drop("/supplies/1/rails/2"), set("/supplies/1/kind", `"server"`))},
+		{"blocked", "3.3 V of a server supply, which has 12 V alone", all(mainDock("30"), drop("/supplies/1/rails/2"),
+			set("/supplies/1/kind", `"server"`))},
 		{"blocked", "3.3 V of a dock's own server supply", all(
-			drop("/leads/0"), set("/route/stages/2/supply", `"main"`), set("/route/stages/2/makes_3v3_from_12v", "false"), set("/supplies/1/kind", `"server"`),
+			drop("/leads/0"), set("/route/stages/2/supply", `"main"`), set("/route/stages/2/makes_3v3_from_12v", "false"),
+			set("/supplies/1/kind", `"server"`),
 		)},
 		{"quiet", "3.3 V of a server supply's board that makes some", all(
 			mainDock("30"), set("/supplies/1/kind", `"server"`), set("/supplies/1/rails/-", `{"name":"3.3","voltage_v":3.3,"current_a":10}`),
 		)},
 		{"quiet", "3.3 V of a supply of that kind of plug", mainDock("30")},
 		{"blocked", "a host's main plug on a server supply", all(
-			drop("/host/supply"), set("/supplies/1/outlets/-", `{"name":"m","connector":"main-24"}`), set("/supplies/1/rails", `[{"name":"12V","voltage_v":12,"current_a":30}]`),
+			drop("/host/supply"), set("/supplies/1/outlets/-", `{"name":"m","connector":"main-24"}`),
+			set("/supplies/1/rails", `[{"name":"12V","voltage_v":12,"current_a":30}]`),
 			set("/supplies/1/kind", `"server"`), toHost("m", "main-24"),
 		)},
 		{"quiet", "a host's main plug on a supply of its standard", all(
@@ -430,7 +433,8 @@ var powerCases = []casesOf{
 			all(drop("/host/supply"), toHost("c", "usb-c"), set("/supplies/1/outlets/-", `{"name":"c","connector":"usb-c","voltage_v":5}`)),
 		},
 		{"blocked", "a board that asks for 12 V of a charger without", all(
-			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"), usbCharger("100", `{"name":"9","voltage_v":9,"current_a":3},{"name":"20","voltage_v":20,"current_a":5}`),
+			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"),
+			usbCharger("100", `{"name":"9","voltage_v":9,"current_a":3},{"name":"20","voltage_v":20,"current_a":5}`),
 		)},
 		{"unknown", "a board that asks for 12 V, of a charger whose label nobody read", all(
 			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"), usbCharger("100", ""),
@@ -439,7 +443,8 @@ var powerCases = []casesOf{
 			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"), usbCharger("100", `{"name":"9","voltage_v":9},{"name":"?"}`),
 		)},
 		{"quiet", "a board that asks for 12 V of a charger that lists it", all(
-			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"), usbCharger("200", `{"name":"9","voltage_v":9,"current_a":3},{"name":"12","voltage_v":12,"current_a":15}`),
+			dockOn("c", "usb-c", "round", "barrel"), set("/leads/0/asks_v", "12"),
+			usbCharger("200", `{"name":"9","voltage_v":9,"current_a":3},{"name":"12","voltage_v":12,"current_a":15}`),
 		)},
 		{
 			"unknown", "what asks for 12 V",
@@ -633,7 +638,8 @@ var powerCases = []casesOf{
 			all(strip(3500, "wall"), set("/brief/living/strips/-", `{"name":"wall","most_w":3500,"wall_socket":true}`)),
 		},
 		{"unknown", "in what may be another strip", all(strip(3500, "wall"), set("/brief/living/strips/-", `{"name":"wall","most_w":3500}`))},
-		{"danger", "more than it carries, as far as it is known", all(strip(60, ""), set("/supplies/0/on_strip", `"strip"`), drop("/host/power_w"))},
+		{"danger", "more than it carries, as far as it is known", all(strip(60, ""), set("/supplies/0/on_strip", `"strip"`),
+			drop("/host/power_w"))},
 		{"unknown", "what another supply on it takes", all(strip(3500, ""), set("/supplies/0/on_strip", `"strip"`), drop("/host/power_w"))},
 		{"unknown", "what it carries", all(set("/supplies/1/on_strip", `"strip"`), set("/brief/living", `{"strips":[{"name":"strip"}]}`))},
 		{"quiet", "nothing hangs on it", set("/brief/living", `{"strips":[{"name":"strip","most_w":1}]}`)},
@@ -642,7 +648,8 @@ var powerCases = []casesOf{
 		{"blocked", "nothing is left", set("/chamber/fans", `[{"name":"side fan","fed_by":"none"}]`)},
 		{"blocked", "a drive with nothing left", set("/route/displaced", `[{"occupant":"data drive","home":"sata-bay","fed_by":"none"}]`)},
 		{"blocked", "no header is free", all(headers("case fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header"}]`))},
-		{"blocked", "its header is taken", all(headers("case fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"}]`))},
+		{"blocked", "its header is taken", all(headers("case fan"),
+			set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"}]`))},
 		{
 			"blocked",
 			"two on one header",
@@ -652,7 +659,8 @@ var powerCases = []casesOf{
 			),
 		},
 		{"quiet", "one header for one fan", all(headers(""), set("/chamber/fans", `[{"name":"side fan","fed_by":"header"}]`))},
-		{"quiet", "it hangs there already", all(headers("side fan"), set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"}]`))},
+		{"quiet", "it hangs there already", all(headers("side fan"),
+			set("/chamber/fans", `[{"name":"side fan","fed_by":"header","header":"fan 1"}]`))},
 		{"quiet", "an old disk plug", set("/chamber/fans", `[{"name":"side fan","fed_by":"peripheral-4"}]`)},
 		{"unknown", "nobody looked", set("/chamber/fans", `[{"name":"side fan"}]`)},
 		{"unknown", "no header is free, its feed not told", all(headers("case fan"), set("/chamber/fans", `[{"name":"side fan"}]`))},
@@ -674,7 +682,8 @@ var powerCases = []casesOf{
 
 // strip is the outlet strip of the main supply, in a socket.
 func strip(most int, on string) string {
-	return all(set("/supplies/1/on_strip", `"strip"`), set("/brief/living", fmt.Sprintf(`{"strips":[{"name":"strip","most_w":%d,"on":%q}]}`, most, on)))
+	return all(set("/supplies/1/on_strip", `"strip"`), set("/brief/living", fmt.Sprintf(`{"strips":[{"name":"strip","most_w":%d,"on":%q}]}`,
+		most, on)))
 }
 
 // headers are one header of the host's board, with what hangs on it.

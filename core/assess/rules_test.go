@@ -48,7 +48,8 @@ func laid(thick string, points ...float64) string {
 func packed(long, mass string) string {
 	return set(
 		"/brief/travel",
-		`{"bag_length_mm":280,"bag_width_mm":100,"bag_depth_mm":40,"carries_g":1500,"pieces":[{"name":"dock","length_mm":`+long+`,"width_mm":70,"depth_mm":40,"mass_g":`+mass+`}]}`,
+		`{"bag_length_mm":280,"bag_width_mm":100,"bag_depth_mm":40,"carries_g":1500,"pieces":[{"name":"dock","length_mm":`+long+
+			`,"width_mm":70,"depth_mm":40,"mass_g":`+mass+`}]}`,
 	)
 }
 

@@ -112,7 +112,8 @@ var rules = finding.Table[*rig.Rig]{
 		Would:   "parts that stay plugged together on one board",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"takes_min": finding.MoreIsWorse},
-		Fires:   "a rig that is carried about takes longer to set up than somebody is ready for; a note where nobody timed it, or a heavy card travels in its slot",
+		Fires: "a rig that is carried about takes longer to set up than somebody is ready for; a note where nobody timed it, or a heavy " +
+			"card travels in its slot",
 		Example: "It takes 12 minutes to set up; 10 are what somebody is ready for.",
 	}, Judge: judgeCarry},
 }
@@ -239,7 +240,8 @@ func judgeWarranty(r *finding.Rule, rg *rig.Rig, out *finding.List) {
 		b.Height.Value != b.Spare.Value {
 		out.Add(
 			r, finding.Note, "/card/bracket/swap", nil,
-			"Changing the card's bracket takes its cooler off, and breaks the seal on its screws: ask what is left of the warranty before, not after.",
+			"Changing the card's bracket takes its cooler off, and breaks the seal on its screws: ask what is left of the warranty before, not "+
+				"after.",
 		)
 	}
 }

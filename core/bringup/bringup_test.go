@@ -94,7 +94,8 @@ func TestOrderOfABuild(t *testing.T) {
 			"lay-cable", "dock-dock", "card", "lead-to-the-card", "first-start", "install-driver", "prove-link", "prove-power",
 			"power-off-again", "close-host",
 		},
-		{"leave-drive", "home-drive", "first-start"}, {"meter-to-the-dock", "lead-to-the-dock", "card"}, {"supply-supply", "turn-on-supply", "first-start"},
+		{"leave-drive", "home-drive", "first-start"}, {"meter-to-the-dock", "lead-to-the-dock", "card"}, {"supply-supply", "turn-on-supply",
+			"first-start"},
 	} {
 		last := -1
 		for _, id := range chain {

@@ -231,7 +231,8 @@ func TestEveryThingHasItsStep(t *testing.T) {
 		{"test-card", "lead-to-the-dock", "card", func(r *rig.Rig) { r.Build.TestCard = rig.Of(true) }},
 		{"bracket-card", "", "card", func(r *rig.Rig) {
 			inside(r)
-			r.Chamber.Opening.Height, r.Card.Bracket.Height, r.Card.Bracket.Spare = rig.Of(rig.Height("half")), rig.Of(rig.Height("full")), rig.Of(rig.Height("half"))
+			r.Chamber.Opening.Height, r.Card.Bracket.Height, r.Card.Bracket.Spare = rig.Of(rig.Height("half")), rig.Of(rig.Height("full")),
+				rig.Of(rig.Height("half"))
 		}},
 		{"on-lid", "prove-power", "", func(r *rig.Rig) { inside(r); r.Chamber.Covers = []rig.Cover{{Name: "lid"}} }},
 		{"on-lid", "card", "first-start", func(r *rig.Rig) {

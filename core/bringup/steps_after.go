@@ -71,7 +71,8 @@ func proofs(m *maker) {
 	if limit, capped := m.r.Card.Cap.Get(); capped {
 		m.add(row{
 			Step: Step{
-				ID: "set-cap", Do: fmt.Sprintf("Cap the card's power at %v in the driver's own tool, and let it be set at every start.", limit), Place: System,
+				ID: "set-cap", Do: fmt.Sprintf("Cap the card's power at %v in the driver's own tool, and let it be set at every start.", limit),
+				Place:   System,
 				Minutes: [2]float64{3, 10}, where: "/card/cap_w",
 				Cautions:  []string{"Before it is set nothing heavy runs: the card takes all it can."},
 				RightWhen: "The tool shows the cap, also after a restart.", Undo: "Set the card's power back to its own.",
@@ -107,8 +108,9 @@ func proofs(m *maker) {
 	})
 	m.add(row{
 		Step: Step{
-			ID:    "prove-power",
-			Do:    "Prove the power in steps: capped, uncapped, then the heaviest use, ten minutes each; feel every plug and read the watts at the wall.",
+			ID: "prove-power",
+			Do: "Prove the power in steps: capped, uncapped, then the heaviest use, ten minutes each; feel every plug and read the watts at " +
+				"the wall.",
 			Place: System, Tools: []string{"wall meter"}, Minutes: [2]float64{30, 45}, where: "/supplies",
 			Cautions:  []string{"A plug too hot to hold: off at once, at the mains."},
 			RightWhen: "Nothing trips, and every plug stays cool enough to hold.",

@@ -207,7 +207,8 @@ func cuts(m *maker) {
 					ID: "cut-" + slug(a.Name), Do: finding.Begin(a.Name) + ": " + do, Place: Table, Tools: []string{"side cutter", "crimping tool", meter},
 					Minutes: [2]float64{20, 60}, Permanent: permanent, where: fmt.Sprintf("/alterations/%d", i),
 					Cautions: []string{
-						"Never open a supply. Its mains plug out for minutes first; a wire outside it is changed by who knows how, each cut end insulated at once.",
+						"Never open a supply. Its mains plug out for minutes first; a wire outside it is changed by who knows how, each cut end " +
+							"insulated at once.",
 						"Meter every pin against the plan before anything is plugged in.",
 					},
 					RightWhen: "A pull moves no contact, nothing bare shows, and the meter shows what the plan says.",

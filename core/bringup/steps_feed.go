@@ -55,10 +55,11 @@ func (m *maker) ofBox(supply string) bool {
 func (m *maker) turnOn(i int) {
 	s := &m.r.Supplies[i]
 	do := map[rig.TurnOn]string{
-		rig.TurnOnJumper:   "Put the made jumper plug into the main plug of %s.",
-		rig.TurnOnSwitch:   "Plug the switch-on board that follows the host into %s and into the host.",
-		rig.TurnOnSplitter: "Plug the splitter into the main plug of the host's supply and of %s: it joins their turn-on contacts and grounds, and nothing else.",
-		"wire":             "Join the turn-on contact (PS_ON, green) of %s with a ground (black) beside it, insulated; a made plug is better.",
+		rig.TurnOnJumper: "Put the made jumper plug into the main plug of %s.",
+		rig.TurnOnSwitch: "Plug the switch-on board that follows the host into %s and into the host.",
+		rig.TurnOnSplitter: "Plug the splitter into the main plug of the host's supply and of %s: it joins their turn-on contacts and " +
+			"grounds, and nothing else.",
+		"wire": "Join the turn-on contact (PS_ON, green) of %s with a ground (black) beside it, insulated; a made plug is better.",
 	}[s.TurnOn.Value]
 	if do == "" || !power.WaitsToBeSwitched(s) || m.short() && m.ofBox(s.Name) {
 		return

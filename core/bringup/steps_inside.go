@@ -35,7 +35,8 @@ func covers(m *maker) {
 		v := &m.r.Chamber.Covers[i]
 		cautions, parted := []string{"Lift it a little first: a ribbon or a lead may hold it."}, []string{v.Name}
 		if tie := tieOf(v); tie != "" {
-			cautions, parted = []string{finding.Begin(tie) + " ties it: part that first, and mark which way round it goes."}, append(parted, tie+" of "+v.Name)
+			cautions, parted = []string{finding.Begin(tie) + " ties it: part that first, and mark which way round it goes."},
+				append(parted, tie+" of "+v.Name)
 		}
 		m.add(row{
 			Step: Step{
@@ -145,7 +146,8 @@ func served(m *maker) {
 	if !m.usedHost() || !m.opens() {
 		return
 	}
-	do := "Serve the used host: dust out, new paste, the cooler's screws crosswise, bent panels straight, the intrusion switch and the caddies there."
+	do := "Serve the used host: dust out, new paste, the cooler's screws crosswise, bent panels straight, the intrusion switch and the " +
+		"caddies there."
 	for i := range m.r.Host.Checks {
 		if state := m.r.Host.Checks[i].State; rig.Is(state, "missing") || rig.Is(state, "broken") {
 			do += fmt.Sprintf(" %s is %s: replace it.", finding.Begin(m.r.Host.Checks[i].Name), state.Value)
@@ -379,7 +381,8 @@ func adapters(m *maker) {
 	for i := range m.r.Route.Stages {
 		s := &m.r.Route.Stages[i]
 		seated := i == 0 && slot != nil && (rig.Is(slot.Form, rig.M2) || rig.Is(slot.Form, rig.MiniPCIe))
-		if !seated && !rig.Is(s.Kind, rig.Adapter) && !rig.Is(s.Kind, rig.Riser) && (i > 0 || rig.Is(s.Kind, rig.Cable) || rig.Is(s.Kind, rig.Dock)) {
+		if !seated && !rig.Is(s.Kind, rig.Adapter) && !rig.Is(s.Kind, rig.Riser) && (i > 0 || rig.Is(s.Kind, rig.Cable) ||
+			rig.Is(s.Kind, rig.Dock)) {
 			continue
 		}
 		name, place, screws, into, form := s.Name, Dock, []string(nil), "its place", s.Plug.Form

@@ -13,7 +13,8 @@ var templates = []struct {
 	{"data", data}, {"new place of a drive, before", provenDrives}, {"firmware", photographs}, {"driver", drivers}, {"setting", settings},
 	{"listing", listing}, {"cut", cuts}, {"print", prints}, {"mains", mains}, {"cover", covers}, {"battery", battery}, {"used host", served},
 	{"obstacle", obstacles}, {"slot occupant", occupants}, {"bracket", brackets}, {"adapter", adapters}, {"cable", cables}, {"dock", docks},
-	{"supply", supplies}, {"harness", harnesses}, {"lead", leads}, {"card", card}, {"first start", firstStart}, {"proof", proofs}, {"closing", closing},
+	{"supply", supplies}, {"harness", harnesses}, {"lead", leads}, {"card", card}, {"first start", firstStart}, {"proof", proofs},
+	{"closing", closing},
 	{"what stays off", layAside},
 }
 

@@ -110,7 +110,8 @@ func (w *World) describe() {
 		has["slot-shares"] = slot.Shares.Value != "" && slot.Shares.Value != rig.NoOccupant
 		has["may-share"] = has["slot-shares"] || !slot.Shares.Known && w.width > 1
 		has["m2"] = rig.Is(slot.Form, rig.M2)
-		has["radio-slot"] = (rig.Is(slot.Form, rig.MiniPCIe) || rig.Is(slot.Form, rig.M2) && (strings.ContainsAny(string(slot.Key.Value), "EA"))) &&
+		has["radio-slot"] = (rig.Is(slot.Form, rig.MiniPCIe) || rig.Is(slot.Form, rig.M2) &&
+			(strings.ContainsAny(string(slot.Key.Value), "EA"))) &&
 			!rig.Is(r.Host.Firmware.AllowList, false)
 	}
 	has["own-graphics"] = r.Host.Graphics.Known && r.Host.Graphics.Value != "none"

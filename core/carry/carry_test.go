@@ -15,7 +15,8 @@ import (
 )
 
 func page(doc, lacks string) string {
-	return "<!DOCTYPE html><html><body><p>x</p><template id=other>{}</template><template data-without=\"" + lacks + "\" id=\"" + carry.ID + "\">" +
+	return "<!DOCTYPE html><html><body><p>x</p><template id=other>{}</template><template data-without=\"" + lacks + "\" id=\"" + carry.ID +
+		"\">" +
 		html.EscapeString(doc) + "</template><p>y</p></body></html>"
 }
 
@@ -56,8 +57,10 @@ func TestWhatIsLeftOutIsGone(t *testing.T) {
 	}
 	has := func(doc []byte, word string) bool { return strings.Contains(string(doc), word) }
 	for part, words := range map[string][]string{
-		"costs": {`"price"`, `"owned"`, `"budget"`, `"ledger"`, `"energy_price_kwh"`}, "names": {"Ada"}, "diary": {"warm"}, "tries": {"it was dark"},
-		"runs": {`"runs"`}, "found": {`"readings"`}, "steps": {`"done"`}, "open": {`"acknowledged"`}, "power": {`"supplies"`, `"leads"`}, "fit": {`"box"`},
+		"costs": {`"price"`, `"owned"`, `"budget"`, `"ledger"`, `"energy_price_kwh"`}, "names": {"Ada"}, "diary": {"warm"},
+		"tries": {"it was dark"},
+		"runs":  {`"runs"`}, "found": {`"readings"`}, "steps": {`"done"`}, "open": {`"acknowledged"`}, "power": {`"supplies"`, `"leads"`},
+		"fit": {`"box"`},
 	} {
 		before, _, err := carry.Of(whole(), nil)
 		require.NoError(t, err)

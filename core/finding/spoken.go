@@ -11,10 +11,11 @@ import (
 // Speaker says a finding in few words: what its row has of it, with the name of the thing it
 // is about and its figures put in.
 type Speaker struct {
-	Thing, Short string                          // what the finding is about, as a person calls it, and in a word or two
-	Card         units.Watt                      // the most a card may draw for it to be gone; 0 where that was not worked out, NoCard where none does
-	Plan         float64                         // the share of a rating that the plan allows; 0 where none is told
-	Long         func(l units.Millimetre) string // writes a length; nil for millimetres
+	Thing, Short string // what the finding is about, as a person calls it, and in a word or two
+	// the most a card may draw for it to be gone; 0 where that was not worked out, NoCard where none does
+	Card units.Watt
+	Plan float64                         // the share of a rating that the plan allows; 0 where none is told
+	Long func(l units.Millimetre) string // writes a length; nil for millimetres
 }
 
 // NoCard is a Speaker's Card where no card, however little it draws, would do.

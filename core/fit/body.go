@@ -96,7 +96,8 @@ func Tips(base, height units.Millimetre, mass units.Gram, pull units.Newton, at 
 
 // BaseFor is how wide a base must be for a rig to tip at that angle and not before; false
 // where a pull turns over any: the same law as Tips, solved for its base.
-func BaseFor(angle units.Degree, height units.Millimetre, mass units.Gram, pull units.Newton, at units.Millimetre) (units.Millimetre, bool) {
+func BaseFor(angle units.Degree, height units.Millimetre, mass units.Gram, pull units.Newton, at units.Millimetre,
+) (units.Millimetre, bool) {
 	tan, w, f := math.Tan(float64(angle)*math.Pi/180), float64(mass)*earth, float64(pull)
 	if f == 0 {
 		return 2 * height * units.Millimetre(tan), true
@@ -173,7 +174,8 @@ func (c *Chamber) askAir(r *finding.Rule, watts units.Range[units.Watt], out *fi
 		return
 	}
 	if !c.around().Known {
-		out.Need(r, "/chamber/stands_in", "where the case stands", "Under a desk or in a cupboard its warm air comes back to it.", "how much air it needs")
+		out.Need(r, "/chamber/stands_in", "where the case stands", "Under a desk or in a cupboard its warm air comes back to it.",
+			"how much air it needs")
 		return
 	}
 	out.Need(

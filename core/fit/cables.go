@@ -234,7 +234,8 @@ func judgeOpening(r *finding.Rule, c *Chamber, out *finding.List) {
 					{Name: "shell_width_mm", Value: float64(width.Low)}, {Name: "shell_height_mm", Value: float64(height.Low)},
 					{Name: "opening_width_mm", Value: float64(wide.High)}, {Name: "opening_height_mm", Value: float64(tall.High)},
 				},
-					"The connector of %s, %v by %v, does not pass %s, which is open %v by %v.", s.Name, width.Low, height.Low, o.Name, wide.High, tall.High)
+					"The connector of %s, %v by %v, does not pass %s, which is open %v by %v.", s.Name, width.Low, height.Low, o.Name, wide.High,
+					tall.High)
 			case !Passes(width.High, height.High, wide.Low, tall.Low):
 				where, fact := at+"/width_mm", "how large the opening of "+o.Name+" is"
 				if o.Width.Known && o.Height.Known {
@@ -268,7 +269,8 @@ func judgeExit(r *finding.Rule, c *Chamber, out *finding.List) {
 				finding.Blocked,
 				s.at+"/exit",
 				nil,
-				"%s has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut where that is allowed.",
+				"%s has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay off, or cut "+
+					"where that is allowed.",
 				s.Name,
 			)
 		case "cover-off":

@@ -26,7 +26,8 @@ func judgeCooler(r *finding.Rule, c *Chamber, out *finding.List) {
 	case known && told && !slices.ContainsFunc(mounts, func(m string) bool { return strings.EqualFold(m, mount) }):
 		out.Add(r, finding.Blocked, "/host/cooler", nil, "%s goes on %s; the board has %s.", name, strings.Join(mounts, ", "), mount)
 	case !known:
-		out.Need(r, "/host/processor/mount", "which mount the board has", "Read it on the board, or measure from hole to hole.", "whether "+name+" goes on")
+		out.Need(r, "/host/processor/mount", "which mount the board has", "Read it on the board, or measure from hole to hole.", "whether "+
+			name+" goes on")
 	case !told:
 		out.Need(r, "/host/cooler/mounts", "which mounts "+name+" goes on", "Read its papers.", "whether it goes on")
 	}
@@ -36,7 +37,8 @@ func judgeCooler(r *finding.Rule, c *Chamber, out *finding.List) {
 	case tall && measured && height > room:
 		out.Add(r, finding.Blocked, "/host/cooler/height_mm", numbers, "%s is %v high; there are %v above the board.", name, height, room)
 	case tall && !measured:
-		out.Need(r, "/host/cooler/room_mm", "how much room there is above the board", "Measure from the board to the cover.", "whether "+name+" goes in")
+		out.Need(r, "/host/cooler/room_mm", "how much room there is above the board", "Measure from the board to the cover.", "whether "+name+
+			" goes in")
 	case !tall && measured:
 		out.Need(r, "/host/cooler/height_mm", "how high "+name+" is", "Read its papers.", "whether it goes in")
 	}
@@ -53,7 +55,8 @@ func judgeCooler(r *finding.Rule, c *Chamber, out *finding.List) {
 			name,
 		)
 	} else if rig.Is(cooler.BackPlate, true) && !cooler.BoardOut.Known {
-		out.Need(r, "/host/cooler/board_out", "whether the board must come out for its back plate", "Look for an opening behind the board.", "how long it takes")
+		out.Need(r, "/host/cooler/board_out", "whether the board must come out for its back plate", "Look for an opening behind the board.",
+			"how long it takes")
 	}
 }
 

@@ -28,7 +28,8 @@ func judgeLid(r *finding.Rule, c *Chamber, out *finding.List) {
 				finding.Note,
 				rig.CoverPath(i)+"/intrusion_switch",
 				nil,
-				"%s presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore it, or hold the switch down.",
+				"%s presses an intrusion switch: raised or off, the host may stop at a message, or not start. Set the firmware to ignore it, or "+
+					"hold the switch down.",
 				v.Name,
 			)
 		}

@@ -21,7 +21,8 @@ func judgeHeatOfCard(r *finding.Rule, c *Chamber, out *finding.List) {
 		do: "Give it air, clean its fans, let them run faster, or cap its power",
 	}
 	memory := core
-	memory.part, memory.slows, memory.stops, memory.ask = "The card's memory", limitOf(card.MemoryC, c.ref.MemoryMost), celsius{}, "/card/memory_most_c"
+	memory.part, memory.slows, memory.stops, memory.ask = "The card's memory", limitOf(card.MemoryC, c.ref.MemoryMost), celsius{},
+		"/card/memory_most_c"
 	c.judgeReadings(r, out, "card_c", &core, func(l *rig.LoadReading) rig.Fact[float64] { return ofCard(c.rig, l, l.CardC) })
 	c.judgeReadings(r, out, "card_memory_c", &memory, func(l *rig.LoadReading) rig.Fact[float64] { return ofCard(c.rig, l, l.MemC) })
 }

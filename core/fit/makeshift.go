@@ -38,7 +38,8 @@ func heldWords(h *rig.Held) (string, finding.Numbers) {
 	case by != rig.HeldByScrews:
 		return rig.Spoken(by), nil
 	case h.In.Known && h.Of.Known && in < all:
-		return fmt.Sprintf("%d of %d screws", in, all), finding.Numbers{{Name: "screws_in", Value: float64(in)}, {Name: "screws_of", Value: float64(all)}}
+		return fmt.Sprintf("%d of %d screws", in, all), finding.Numbers{{Name: "screws_in", Value: float64(in)},
+			{Name: "screws_of", Value: float64(all)}}
 	default:
 		return "", nil
 	}

@@ -41,7 +41,8 @@ var rules = finding.Table[*Chamber]{
 	{Rule: finding.Rule{
 		Name: RuleCard, Station: finding.Fit, Title: "The card meets something", Levels: finding.Levels{finding.Blocked},
 		Line: "the card meets {thing} by {-gap_mm}|the card meets {thing}", Tag: "{-gap_mm} in the way|card meets {thing}",
-		Would:   "{-gap_mm} more room: what is in the way taken out or swung away, or a shorter card|what is in the way taken out, or a smaller card",
+		Would: "{-gap_mm} more room: what is in the way taken out or swung away, or a shorter card|what is in the way taken out, or a " +
+			"smaller card",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Figures: finding.Figures{"gap_mm": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.StandOff, finding.AnotherCard},
@@ -71,7 +72,8 @@ var rules = finding.Table[*Chamber]{
 		Example: "1.4 mm to cage, taken as ±1.5 mm (±1.5 mm if all of it errs one way): it goes in with a chance of 96.9 %.",
 	}, Judge: judgeTight},
 	{Rule: finding.Rule{
-		Name: RuleBracket, Station: finding.Fit, Title: "Bracket does not match", Levels: finding.Levels{finding.Blocked, finding.Risk, finding.Note},
+		Name: RuleBracket, Station: finding.Fit, Title: "Bracket does not match", Levels: finding.Levels{finding.Blocked, finding.Risk,
+			finding.Note},
 		Line: "the card's bracket does not match the opening", Tag: "bracket",
 		Would:   "the other bracket, if the card has one, or none and a holder",
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
@@ -79,7 +81,8 @@ var rules = finding.Table[*Chamber]{
 		Cures:   []finding.Cure{finding.AnotherCard},
 		Fires: "bracket height or width does not match the opening; a risk when the bracket that would match means dismantling the cooler, " +
 			"a note when the swap is free",
-		Example: "The card has a full-height bracket (120 mm), the opening takes low-profile (half-height) bracket (79.2 mm). No other bracket is there.",
+		Example: "The card has a full-height bracket (120 mm), the opening takes low-profile (half-height) bracket (79.2 mm). No other " +
+			"bracket is there.",
 	}, Judge: judgeBracket},
 	{Rule: finding.Rule{
 		Name: RulePlug, Station: finding.Fit, Title: "No room for the plug", Levels: finding.Levels{finding.Blocked},
@@ -122,7 +125,8 @@ var rules = finding.Table[*Chamber]{
 		Would:   "a vent or port that may come out, or a cover left off",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},
 		Cures:   []finding.Cure{finding.Exit},
-		Fires:   "no way for the cable from the slot to the outside: none there is, a cover that the brief does not let stay off, a cut in what may not be altered",
+		Fires: "no way for the cable from the slot to the outside: none there is, a cover that the brief does not let stay off, a cut in " +
+			"what may not be altered",
 		Example: "Cable has no way out of the host: look for a vent or a port that may come out, raise a cover on stand-offs, let it stay " +
 			"off, or cut where that is allowed.",
 	}, Judge: judgeExit},
@@ -251,7 +255,8 @@ var rules = finding.Table[*Chamber]{
 		Cures:   []finding.Cure{},
 		Fires: "the core or the memory of the card reached a temperature at which it slows down (risk) or stops (blocked): as told, else " +
 			"as usual for such parts (P)",
-		Example: "The card's core reached 91 °C: from 90 °C on it slows down. Give it air, clean its fans, let them run faster, or cap its power.",
+		Example: "The card's core reached 91 °C: from 90 °C on it slows down. Give it air, clean its fans, let them run faster, or cap " +
+			"its power.",
 	}, Judge: judgeHeatOfCard},
 	{Rule: finding.Rule{
 		Name: RuleHeatHost, Station: finding.Fit, Title: "The host grows hot", Levels: finding.Levels{finding.Risk},
@@ -260,7 +265,8 @@ var rules = finding.Table[*Chamber]{
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"read_c": finding.MoreIsWorse},
 		Fires:   "the processor reached a temperature at which it slows down: as told, else as usual (P)",
-		Example: "The processor reached 101 °C: from 100 °C on it slows down. Renew the paste, clean the cooler, and keep the card's warm air from it.",
+		Example: "The processor reached 101 °C: from 100 °C on it slows down. Renew the paste, clean the cooler, and keep the card's warm " +
+			"air from it.",
 	}, Judge: judgeHeatOfHost},
 	{Rule: finding.Rule{
 		Name: RuleMakeshift, Station: finding.Fit, Title: "Held by a makeshift", Levels: finding.Levels{finding.Risk},
@@ -323,7 +329,8 @@ func judgeCard(r *finding.Rule, c *Chamber, out *finding.List) {
 
 func (c *Chamber) undescribed() bool {
 	ch := &c.rig.Chamber
-	return ch.Name == "" && ch.Box == (rig.Extent{}) && ch.Takes == (rig.Takes{}) && ch.CardAt == (rig.Place{}) && ch.Things == nil && ch.Covers == nil
+	return ch.Name == "" && ch.Box == (rig.Extent{}) && ch.Takes == (rig.Takes{}) && ch.CardAt == (rig.Place{}) && ch.Things == nil &&
+		ch.Covers == nil
 }
 
 func judgeTight(r *finding.Rule, c *Chamber, out *finding.List) {

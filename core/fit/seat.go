@@ -153,7 +153,8 @@ func judgePanel(r *finding.Rule, c *Chamber, out *finding.List) {
 		switch o := c.rig.CaseOpening(s.Panel.In); {
 		case s.Panel.In == "":
 		case o == nil:
-			out.Need(r, at+"/opening", "which opening of the case the socket of "+s.Name+" is set in", "Look round the case for a blind plate.", "whether it goes in")
+			out.Need(r, at+"/opening", "which opening of the case the socket of "+s.Name+" is set in", "Look round the case for a blind plate.",
+				"whether it goes in")
 		default:
 			c.judgeSocketIn(r, s, at, o, out)
 		}
@@ -182,7 +183,8 @@ func (c *Chamber) judgeSocketIn(r *finding.Rule, s *rig.Stage, at string, o *rig
 	size := rig.OpeningPath(opening)
 	switch {
 	case !goesIn(width.Low, height.Low, wide.High, tall.High) || !seated(width.Low, height.Low):
-		out.Add(r, finding.Blocked, at, numbers, "The socket of %s does not go into %s of the case: set it elsewhere, or file the opening.", s.Name, o.Name)
+		out.Add(r, finding.Blocked, at, numbers, "The socket of %s does not go into %s of the case: set it elsewhere, or file the opening.",
+			s.Name, o.Name)
 	case (hole != nil || len(o.Outline) < 3) && goesIn(width.High, height.High, wide.Low, tall.Low) && seated(width.High, height.High):
 	case !s.Panel.Wide.Known:
 		out.Need(r, at+"/width_mm", "how wide the socket of "+s.Name+" is", "Measure its body with a calliper.", "whether it goes into "+o.Name)

@@ -47,7 +47,8 @@ func (c *Chamber) judgeTwist(r *finding.Rule, s cable, out *finding.List) {
 		out.Add(r, finding.Risk, s.at+"/twisted_deg", finding.Numbers{
 			{Name: "twisted_deg", Value: float64(max(twist, -twist))}, {Name: "most_deg", Value: float64(most)},
 		},
-			"%s is twisted by %v over its %v; more than %v turns its connectors out of their sockets.", s.Name, max(twist, -twist), s.Length.Value, most)
+			"%s is twisted by %v over its %v; more than %v turns its connectors out of their sockets.", s.Name, max(twist, -twist), s.Length.Value,
+			most)
 	}
 }
 

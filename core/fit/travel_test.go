@@ -160,7 +160,8 @@ func TestLargestGoesIn(t *testing.T) {
 		r.Chamber.Box = rig.Extent{X: mm("box", 250, 300), Y: mm("box", 150, 200), Z: mm("box", 100, 150)}
 		r.Chamber.CardAt = rig.Place{X: mm("at", 0, 10), Y: mm("at", 0, 10), Z: mm("at", 0, 30)}
 		for range rapid.IntRange(0, 3).Draw(t, "things") {
-			r.Chamber.Things = append(r.Chamber.Things, rig.Thing{Name: "thing", At: rig.Place{X: mm("x", 0, 250), Y: mm("y", 0, 150), Z: mm("z", 0, 100)},
+			r.Chamber.Things = append(r.Chamber.Things, rig.Thing{Name: "thing", At: rig.Place{X: mm("x", 0, 250), Y: mm("y", 0, 150),
+				Z: mm("z", 0, 100)},
 				Size: rig.Extent{X: mm("w", 5, 80), Y: mm("h", 5, 80), Z: mm("d", 5, 80)}})
 		}
 		c := For(r, ref)

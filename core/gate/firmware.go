@@ -121,7 +121,8 @@ func judgeAddresses(r *finding.Rule, g *Gate, out *finding.List) {
 			finding.Risk,
 			at,
 			finding.Numbers{{Name: "window_gib", Value: float64(window)}},
-			"The card wants a memory window of %v, and the host places none above 4 GiB. Make the window smaller in the card's settings, where it has any.",
+			"The card wants a memory window of %v, and the host places none above 4 GiB. Make the window smaller in the card's settings, where "+
+				"it has any.",
 			window,
 		)
 	}
@@ -134,7 +135,8 @@ func judgeDiskMode(r *finding.Rule, g *Gate, out *finding.List) {
 	}
 	out.Add(
 		r, finding.Risk, "/host/firmware/disk_mode", nil,
-		"The firmware bundles disks, which may hide %s from plain PCIe. Set disks to plain; a system installed under the other mode may then not start.",
+		"The firmware bundles disks, which may hide %s from plain PCIe. Set disks to plain; a system installed under the other mode may "+
+			"then not start.",
 		slot.Name,
 	)
 }
@@ -222,7 +224,8 @@ func (g *Gate) judgeDrivers(r *finding.Rule, out *finding.List) {
 			finding.Risk,
 			"/card/drivers",
 			nil,
-			"%d drivers of one maker are installed (%s): the newer may drop the older card, and they clash. Keep the one that knows both cards, or take one off.",
+			"%d drivers of one maker are installed (%s): the newer may drop the older card, and they clash. Keep the one that knows both "+
+				"cards, or take one off.",
 			len(installed),
 			strings.Join(installed, ", "),
 		)
@@ -293,7 +296,8 @@ func judgeBox(r *finding.Rule, g *Gate, out *finding.List) {
 			level = finding.Risk
 		}
 		out.Add(
-			r, level, "/host/panel", nil, "The listing said of its panel: %s; found: %s.", rig.Spoken(said.Panel.Value), rig.Spoken(g.Host.Panel.Value),
+			r, level, "/host/panel", nil, "The listing said of its panel: %s; found: %s.", rig.Spoken(said.Panel.Value),
+			rig.Spoken(g.Host.Panel.Value),
 		)
 	}
 	if rig.Is(said.Supply, true) && g.Host.Supply == "" && g.Supplies != nil {
@@ -339,7 +343,8 @@ func doubtful[T any](f rig.Fact[T]) (stands string, only bool) {
 func doubt(r *finding.Rule, at, what, stands string, out *finding.List) {
 	how := "Read the host's papers, or look with the cover off."
 	if strings.HasSuffix(at, "/generation") {
-		how = "Read the host's papers, and those of its processor: it cannot be seen. Or read it from the system, under load, with a card known to do more."
+		how = "Read the host's papers, and those of its processor: it cannot be seen. Or read it from the system, under load, with a card " +
+			"known to do more."
 	}
 	out.Need(r, at, what+": so far only "+stands, how, "what the plan rests on")
 }

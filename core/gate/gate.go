@@ -71,7 +71,8 @@ var rules = finding.Table[*Gate]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens("driver=no-room")},
 		Figures: finding.Figures{"window_gib": finding.MoreIsWorse},
 		Fires:   "the card's memory window needs large address decoding, which the host lacks",
-		Example: "The card wants a memory window of 16 GiB, and the host places none above 4 GiB. Make the window smaller in the card's settings, where it has any.",
+		Example: "The card wants a memory window of 16 GiB, and the host places none above 4 GiB. Make the window smaller in the card's " +
+			"settings, where it has any.",
 	}, Judge: judgeAddresses},
 	{Rule: finding.Rule{
 		Name: RuleDiskMode, Station: finding.Survey, Title: "The disk mode hides the slot", Levels: finding.Levels{finding.Risk},
@@ -79,7 +80,8 @@ var rules = finding.Table[*Gate]{
 		Would:   "disks set to plain (AHCI) before the system is installed",
 		Evening: finding.Evening{finding.Risk: finding.Weakens("seen=hidden")},
 		Fires:   "disks are bundled, which hides the slot from plain PCIe",
-		Example: "The firmware bundles disks, which may hide m2-a from plain PCIe. Set disks to plain; a system installed under the other mode may then not start.",
+		Example: "The firmware bundles disks, which may hide m2-a from plain PCIe. Set disks to plain; a system installed under the other " +
+			"mode may then not start.",
 	}, Judge: judgeDiskMode},
 	{Rule: finding.Rule{
 		Name: RuleLegacyStart, Station: finding.Survey, Title: "No start mode in common", Levels: finding.Levels{finding.Risk},
@@ -99,7 +101,8 @@ var rules = finding.Table[*Gate]{
 		Example: "The system's drivers have dropped this family of cards: an older one has to be kept.",
 	}, Judge: judgeDriver},
 	{Rule: finding.Rule{
-		Name: RuleFirmwareChange, Station: finding.Survey, Title: "Needs modified firmware", Levels: finding.Levels{finding.Risk, finding.Blocked},
+		Name: RuleFirmwareChange, Station: finding.Survey, Title: "Needs modified firmware", Levels: finding.Levels{finding.Risk,
+			finding.Blocked},
 		Line: "the route needs modified firmware", Tag: "modified firmware",
 		Would:   "another slot or card that runs with the firmware as it is",
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Blocked: finding.Unseen()},
@@ -127,7 +130,8 @@ var rules = finding.Table[*Gate]{
 		Example: "Card one worked: on this host, seen by oneself, firmware 1.12.",
 	}, Judge: judgeKnown},
 	{Rule: finding.Rule{
-		Name: RuleSplit, Station: finding.Survey, Title: "The slot is not split for the riser", Levels: finding.Levels{finding.Risk, finding.Blocked},
+		Name: RuleSplit, Station: finding.Survey, Title: "The slot is not split for the riser", Levels: finding.Levels{finding.Risk,
+			finding.Blocked},
 		Line: "{thing} needs its slot split in the firmware", Tag: "slot not split",
 		Would:   "the split set in the firmware, or a riser with a packet switch of its own",
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Blocked: finding.Stops("lanes=none")},
@@ -146,7 +150,8 @@ var rules = finding.Table[*Gate]{
 		Example: "Boot drive leaves m2-b and nothing bootable replaces it.",
 	}, Judge: judgeBoot},
 	{Rule: finding.Rule{
-		Name: RuleSlow, Station: finding.Route, Title: "The system starts from something slower", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleSlow, Station: finding.Route, Title: "The system starts from something slower", Levels: finding.Levels{finding.Note,
+			finding.Risk},
 		Line: "the system starts from something slower, {reads_gb_s}", Tag: "slower drive",
 		Would:   "a place on PCIe for the drive, or a USB port of 10 Gb/s",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
@@ -277,7 +282,8 @@ func fits(r *rig.Rig, d *rig.Displaced) home {
 	case drive && (slot.Form.Value == rig.CardSlot && d.Adapter != "" || slot.Form.Value == rig.M2 && slot.Key.Value == "M") &&
 		carriesData(slot, r.Drive(d.Occupant)):
 		return settled
-	case !drive && (slot.Form.Value == rig.MiniPCIe || slot.Form.Value == rig.M2 && slot.Key.Value != "M" && slot.Key.Value != "B" && slot.Key.Value != "B+M"):
+	case !drive && (slot.Form.Value == rig.MiniPCIe || slot.Form.Value == rig.M2 && slot.Key.Value != "M" && slot.Key.Value != "B" &&
+		slot.Key.Value != "B+M"):
 		return settled
 	default:
 		return unfit

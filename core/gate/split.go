@@ -47,7 +47,8 @@ func judgeSplit(r *finding.Rule, g *Gate, out *finding.List) {
 			if s.Takes.Or(1) > 1 {
 				level = finding.Blocked
 			}
-			out.Add(r, level, rig.StagePath(i), finding.Numbers{{Name: "part", Value: float64(s.Takes.Or(1))}}, says, s.Name, slot.Name, rig.Spoken(needs))
+			out.Add(r, level, rig.StagePath(i), finding.Numbers{{Name: "part", Value: float64(s.Takes.Or(1))}}, says, s.Name, slot.Name,
+				rig.Spoken(needs))
 		}
 	}
 }

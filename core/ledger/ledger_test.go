@@ -160,7 +160,8 @@ func TestWhereTheChoiceTurns(t *testing.T) {
 	assert.Equal(t, "148 to 298", against[0].Cheaper.String(), "330 to 450 against 152 to 182")
 	assert.Equal(t, "402 to 432", against[0].TurnPrice.String())
 	assert.Nil(t, against[0].TurnHours)
-	assert.Equal(t, "-70.75 to -40.75", against[1].Cheaper.String(), "450 against 452 to 482 and 38.75 of energy: nothing of it is worth anything later")
+	assert.Equal(t, "-70.75 to -40.75", against[1].Cheaper.String(),
+		"450 against 452 to 482 and 38.75 of energy: nothing of it is worth anything later")
 	assert.Equal(t, "549.54 to 586.02", against[1].TurnHours.String())
 	assert.Equal(t, "-482 or more", against[2].Cheaper.String())
 	at := 452 / (0.9 - 0.0775)
@@ -338,7 +339,8 @@ func TestWhatHangsTogether(t *testing.T) {
 	assert.Equal(t, "30", all(rig.LedgerLine{Name: "old card", Price: about(100, 0), Brought: about(70, 0), State: rig.Of(rig.LineSold)}))
 	assert.Equal(t, "-70", all(rig.LedgerLine{Name: "old card", Price: about(70, 0), State: rig.Of(rig.LineSold)}))
 	r.Ledger.Rates = []rig.ExchangeRate{{Currency: "dal", Rate: rig.Of(3.0)}}
-	assert.Equal(t, "12", all(rig.LedgerLine{Name: "back", Price: about(50, 0), Postage: about(4, 0), Currency: "dal", State: rig.Of(rig.LineReturned)}))
+	assert.Equal(t, "12", all(rig.LedgerLine{Name: "back", Price: about(50, 0), Postage: about(4, 0), Currency: "dal",
+		State: rig.Of(rig.LineReturned)}))
 	ends, open := ledger.Spent(r)
 	assert.False(t, open)
 	assert.Zero(t, ends.High, "what went back is not spent, roughly")

@@ -39,9 +39,11 @@ var rules = finding.Table[*Subject]{
 		Example: "Not known: what paste costs. Look it up, or mark it as owned, or as coming with another part. It decides what is still to pay.",
 	}, Judge: judgeUnpriced},
 	{Rule: finding.Rule{
-		Name: RuleForced, Station: finding.Ledger, Title: "The route costs as much as half the card", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleForced, Station: finding.Ledger, Title: "The route costs as much as half the card", Levels: finding.Levels{finding.Note},
+		Notes:   true,
 		Figures: finding.Figures{"forced": finding.MoreIsWorse},
-		Fires:   "what the route made necessary (adapter, cable, dock, supply, leads; not what was owned) comes to more than half of the card's price",
+		Fires: "what the route made necessary (adapter, cable, dock, supply, leads; not what was owned) comes to more than half of the " +
+			"card's price",
 		Example: "The route forces at least 130 of parts on a card of 200.",
 	}, Judge: judgeForced},
 	{Rule: finding.Rule{
@@ -84,7 +86,8 @@ func forcedOf(r *rig.Rig) (forced, card units.Money, known bool) {
 		case !priced:
 		case l.part.list == "/card":
 			card, known = ends.High, ends.High > 0
-		case l.Need == rig.Forced && l.Kind != rig.LineHours && (l.State == rig.LineToBuy || l.State == rig.LineOrdered || l.State == rig.LinePaid):
+		case l.Need == rig.Forced && l.Kind != rig.LineHours && (l.State == rig.LineToBuy || l.State == rig.LineOrdered ||
+			l.State == rig.LinePaid):
 			forced += ends.Low
 		}
 	})

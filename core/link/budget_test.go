@@ -15,8 +15,9 @@ import (
 
 // piece is a stage of a length between two forms, by its line.
 func piece(kind rig.StageKind, from, to rig.Form, mm float64, line rig.Line) rig.Stage {
-	s := rig.Stage{Name: fmt.Sprintf("%s %v", kind, mm), Kind: rig.Of(kind), Lanes: rig.Of(4), Gen: rig.Of(4), Length: rig.Of(units.Millimetre(mm)),
-		Plug: rig.Joint{Form: rig.Of(from)}, Socket: rig.Joint{Form: rig.Of(to)}}
+	s := rig.Stage{Name: fmt.Sprintf("%s %v", kind, mm), Kind: rig.Of(kind), Lanes: rig.Of(4), Gen: rig.Of(4),
+		Length: rig.Of(units.Millimetre(mm)),
+		Plug:   rig.Joint{Form: rig.Of(from)}, Socket: rig.Joint{Form: rig.Of(to)}}
 	if line != "" {
 		s.Line = rig.Of(line)
 	}
@@ -38,14 +39,16 @@ func TestMarginsByHand(t *testing.T) {
 	}{
 		{"straight into a slot", rig.CardSlot, 100, nil, [4]float64{11.562, 12.053, 12.752, 11.294}},
 		{"adapter, cable of half a metre, dock", rig.M2, 70, []rig.Stage{
-			piece(rig.Adapter, rig.M2, rig.OCuLink, 15, ""), piece(rig.Cable, rig.OCuLink, rig.OCuLink, 500, ""), piece(rig.Dock, rig.OCuLink, rig.CardSlot, 40, "")},
+			piece(rig.Adapter, rig.M2, rig.OCuLink, 15, ""), piece(rig.Cable, rig.OCuLink, rig.OCuLink, 500, ""), piece(rig.Dock, rig.OCuLink,
+				rig.CardSlot, 40, "")},
 			[4]float64{9.467, 8.418, 7.265, 1.969}},
 		{
 			"flat ribbon", rig.M2, 50, []rig.Stage{piece(rig.Riser, rig.M2, rig.CardSlot, 200, rig.LineFlat)},
 			[4]float64{11.044, 10.817, 10.426, 5.191},
 		},
 		{"video-style cable", rig.M2, 60, []rig.Stage{
-			piece(rig.Adapter, rig.M2, rig.Video, 25, ""), piece(rig.Cable, rig.Video, rig.Video, 600, ""), piece(rig.Dock, rig.Video, rig.CardSlot, 45, "")},
+			piece(rig.Adapter, rig.M2, rig.Video, 25, ""), piece(rig.Cable, rig.Video, rig.Video, 600, ""),
+			piece(rig.Dock, rig.Video, rig.CardSlot, 45, "")},
 			[4]float64{8.722, 6.606, 2.708}},
 		{"100 ohms in a channel of 85", rig.M2, 50, []rig.Stage{mismatched}, [4]float64{11.094, 11.588, 12.126, 10.448}},
 		{"soldered at both ends", rig.M2, 50, []rig.Stage{soldered}, [4]float64{10.942, 10.616, 10.166, 4.596}},

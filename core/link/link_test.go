@@ -226,7 +226,8 @@ func TestSideBySideIsSaidOnce(t *testing.T) {
 		r := rig.New("two cables")
 		video := rig.Joint{Form: rig.Of(rig.Video)}
 		r.Host.Slots = []rig.Slot{{
-			Name: "s", Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(16), Gen: rig.Of(3), Carries: rig.Of([]rig.Carried{rig.PCIe}),
+			Name: "s", Form: rig.Of(rig.CardSlot), Mechanical: rig.Of(16), Lanes: rig.Of(16), Gen: rig.Of(3),
+			Carries: rig.Of([]rig.Carried{rig.PCIe}),
 		}}
 		r.Route.Slot = "s"
 		slot := rig.Joint{Form: rig.Of(rig.CardSlot)}

@@ -36,8 +36,10 @@ func anyRoute(t *rapid.T) *rig.Rig {
 	forms := []rig.Form{rig.M2, rig.OCuLink, rig.Video, rig.CardSlot}
 	for i := range rapid.IntRange(0, 4).Draw(t, "stages") {
 		r.Route.Stages = append(r.Route.Stages, rig.Stage{
-			Name: string(rune('a' + i)), Kind: rig.Of(rapid.SampledFrom([]rig.StageKind{rig.Adapter, rig.Cable, rig.Dock, rig.Riser}).Draw(t, "kind")),
-			Lanes: rig.Of(4), Gen: rig.Of(4), Length: mm("length", 800), Line: rig.Of(rig.Line(rapid.SampledFrom(rig.Line("").Words().All()).Draw(t, "line"))),
+			Name: string(rune('a' + i)), Kind: rig.Of(rapid.SampledFrom([]rig.StageKind{rig.Adapter, rig.Cable, rig.Dock, rig.Riser}).Draw(t,
+				"kind")),
+			Lanes: rig.Of(4), Gen: rig.Of(4), Length: mm("length", 800),
+			Line: rig.Of(rig.Line(rapid.SampledFrom(rig.Line("").Words().All()).Draw(t, "line"))),
 			Plug: rig.Joint{
 				Form: rig.Of(rapid.SampledFrom(forms).Draw(t, "plug")),
 			}, Socket: rig.Joint{Form: rig.Of(rapid.SampledFrom(forms).Draw(t, "socket"))},

@@ -207,7 +207,8 @@ func (p *Plan) lossFact(piece Piece) (where, fact, find string) {
 			continue
 		}
 		if s.Length.Known {
-			return piece.Where + "/line", "what the lanes of " + s.Name + " run in", "Read its papers: twinax is round and stiff, a flat ribbon may be shielded or not."
+			return piece.Where + "/line", "what the lanes of " + s.Name + " run in",
+				"Read its papers: twinax is round and stiff, a flat ribbon may be shielded or not."
 		}
 		return piece.Where + "/length_mm", "the length of " + s.Name + " along the lanes", "Measure it with a ruler, from contact to contact."
 	}

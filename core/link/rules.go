@@ -54,13 +54,15 @@ var rules = finding.Table[*Plan]{
 		Example: "Adapter has key M; m2-a has key E.",
 	}, Judge: judgeForm},
 	{Rule: finding.Rule{
-		Name: RuleModuleLength, Station: finding.Route, Title: "The module does not lie on a stand-off", Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Name: RuleModuleLength, Station: finding.Route, Title: "The module does not lie on a stand-off", Levels: finding.Levels{finding.Blocked,
+			finding.Risk},
 		Line: "the module does not end at a stand-off", Tag: "module {module_mm}|module length",
 		Would:   "a module as long as one of the slot's stand-offs, or an extender for it",
 		Evening: finding.Evening{finding.Blocked: finding.Apart(), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"module_mm": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.Stage},
-		Fires:   "the adapter is longer than the slot's last stand-off, or no stand-off is there for a shorter one; a risk when the adapter may be cut",
+		Fires: "the adapter is longer than the slot's last stand-off, or no stand-off is there for a shorter one; a risk when the adapter " +
+			"may be cut",
 		Example: "The module of adapter is 80 mm long; the last stand-off of m2-a is at 60 mm. It cannot be fastened there. Ask its maker " +
 			"whether it may be shortened.",
 	}, Judge: judgeModuleLength},
@@ -75,12 +77,14 @@ var rules = finding.Table[*Plan]{
 	}, Judge: judgeSideband},
 	{Rule: finding.Rule{
 		Name: RuleWidth, Station: finding.Route, Title: "Link narrower than the card", Levels: finding.Levels{finding.Note, finding.Risk},
-		Line: "the card gets {width} of its {card_lanes} lanes, {net_gb_s}|the card gets {width} of its {card_lanes} lanes", Tag: "{width} of {card_lanes} lanes",
+		Line:    "the card gets {width} of its {card_lanes} lanes, {net_gb_s}|the card gets {width} of its {card_lanes} lanes",
+		Tag:     "{width} of {card_lanes} lanes",
 		Would:   "a slot with more lanes; no slot of this host has them unless one is offered here",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"width": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.Stage},
-		Fires:   "the link is narrower than the card; a risk when the route loses lanes the slot wires, or a card of eight or more lanes gets under 1.6 GB/s net",
+		Fires: "the link is narrower than the card; a risk when the route loses lanes the slot wires, or a card of eight or more lanes " +
+			"gets under 1.6 GB/s net",
 		Example: "4 of the card's 16 lanes, set by m2-a.",
 	}, Judge: judgeWidth},
 	{Rule: finding.Rule{
@@ -96,11 +100,13 @@ var rules = finding.Table[*Plan]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"card_lanes": finding.LessIsWorse},
 		Cures:   []finding.Cure{finding.Slot, finding.Home, finding.AnotherCard},
-		Fires:   "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk under 2 GB/s net",
+		Fires: "the card has fewer lanes than are wired along the route and the route is of an older generation than the card; a risk " +
+			"under 2 GB/s net",
 		Example: "The card uses 4 of 16 wired lanes, and they run at Gen 3 where the card was made for Gen 4: 3.22 GB/s net.",
 	}, Judge: judgeNarrowCard},
 	{Rule: finding.Rule{
-		Name: RuleMargin, Station: finding.Route, Title: "Loss against the budget", Levels: finding.Levels{finding.Note, finding.Risk, finding.Blocked},
+		Name: RuleMargin, Station: finding.Route, Title: "Loss against the budget", Levels: finding.Levels{finding.Note, finding.Risk,
+			finding.Blocked},
 		Line: "the route loses {loss_db} of the {budget_db} it may", Tag: "{margin_db} of margin",
 		Would:   "a shorter or better cable, fewer joints, or a lower generation",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Blocked: finding.Stops("lanes=none")},
@@ -108,10 +114,12 @@ var rules = finding.Table[*Plan]{
 		Cures:   []finding.Cure{finding.Stage, finding.Force},
 		Fires: "the loss margin at the planned speed is under +4.5 dB (note) or +3 dB (risk); blocked when no generation, Gen 1 included, " +
 			"reaches 0 dB, or a forced one is under −6 dB",
-		Example: "At Gen 4 the route loses 24.8 dB of 28.0 dB: a margin of +3.2 dB, likely. A stable link has a chance of 86 %. Comfortable up to Gen 3.",
+		Example: "At Gen 4 the route loses 24.8 dB of 28.0 dB: a margin of +3.2 dB, likely. A stable link has a chance of 86 %. Comfortable " +
+			"up to Gen 3.",
 	}, Judge: judgeMargin},
 	{Rule: finding.Rule{
-		Name: RuleSharedLanes, Station: finding.Route, Title: "Lanes shared with another slot", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleSharedLanes, Station: finding.Route, Title: "Lanes shared with another slot", Levels: finding.Levels{finding.Note,
+			finding.Risk},
 		Line: "{thing} shares its lanes with another slot", Tag: "shared lanes",
 		Would:   "leaving the other slot empty, or a slot with lanes of its own",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
@@ -121,7 +129,8 @@ var rules = finding.Table[*Plan]{
 		Example: "m2-a takes its lanes from the drive bay: what hangs there stops.",
 	}, Judge: judgeSharedLanes},
 	{Rule: finding.Rule{
-		Name: RuleSharedUplink, Station: finding.Route, Title: "The chipset's uplink is shared", Levels: finding.Levels{finding.Note, finding.Risk},
+		Name: RuleSharedUplink, Station: finding.Route, Title: "The chipset's uplink is shared", Levels: finding.Levels{finding.Note,
+			finding.Risk},
 		Line: "the card shares an uplink of {uplink_gb_s}|the card shares the chipset's uplink", Tag: "shared uplink",
 		Would:   "a slot at the processor, where the host has one",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
@@ -157,7 +166,8 @@ var rules = finding.Table[*Plan]{
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"return_gb_s": finding.MoreIsWorse},
 		Fires:   "the host's own panel is used; gives the frame ceiling; a risk when the frames take over 40 % of what the link carries upstream",
-		Example: "Every frame of the host's own panel comes back over the link: 0.50 GB/s of 6.43 GB/s. It carries 776 frames a second at the most.",
+		Example: "Every frame of the host's own panel comes back over the link: 0.50 GB/s of 6.43 GB/s. It carries 776 frames a second at " +
+			"the most.",
 	}, Judge: judgeLoopback},
 	{Rule: finding.Rule{
 		Name: RuleMeasured, Station: finding.Route, Title: "The link was read below the plan", Levels: finding.Levels{finding.Risk, finding.Note},
@@ -185,7 +195,8 @@ var rules = finding.Table[*Plan]{
 		Example: "This route is not made for plugging while running: connect and disconnect only with both sides off, and the mains plug drawn.",
 	}, Judge: judgeColdPlug},
 	{Rule: finding.Rule{
-		Name: RuleLookAlike, Station: finding.Route, Title: "Its plug enters what it must never", Levels: finding.Levels{finding.Note}, Notes: true,
+		Name: RuleLookAlike, Station: finding.Route, Title: "Its plug enters what it must never", Levels: finding.Levels{finding.Note},
+		Notes:   true,
 		Fires:   "a stage carries the link through plugs made for a screen or for USB: they enter a screen's socket or a USB port, and must never",
 		Example: "The plug of cable enters the socket of a screen, and is not for one: never into a screen, nor a cable of a screen's into it.",
 	}, Judge: judgeLookAlike},
@@ -268,7 +279,8 @@ func judgeWidth(r *finding.Rule, p *Plan, out *finding.List) {
 		level, why = finding.Risk, why+out.Part(" A card this wide disappoints under %v: it gets %s.", p.ref.WideCardNet, atMost(p.NetEnds))
 	}
 	if out.Fires(r, level, pinch.Where, finding.Numbers{
-		{Name: "width", Value: float64(width.High)}, {Name: "card_lanes", Value: float64(card.Low)}, {Name: "net_gb_s", Value: float64(p.NetEnds.High)},
+		{Name: "width", Value: float64(width.High)}, {Name: "card_lanes", Value: float64(card.Low)},
+		{Name: "net_gb_s", Value: float64(p.NetEnds.High)},
 	}) {
 		out.Say("%s of the card's %d lanes, set by %s.%s", upTo(width), card.Low, pinch.Name, why)
 	}

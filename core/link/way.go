@@ -128,7 +128,8 @@ func judgeLookAlike(r *finding.Rule, p *Plan, out *finding.List) {
 				continue
 			}
 			out.Add(
-				r, finding.Note, rig.StagePath(i), nil, "The plug of %s enters the socket of %s, and is not for one: never into %s, nor a cable of %s's into it.",
+				r, finding.Note, rig.StagePath(i), nil, "The plug of %s enters the socket of %s, and is not for one: never into %s, nor a cable "+
+					"of %s's into it.",
 				s.Name, row.Looks, row.Looks, row.Looks,
 			)
 			break
@@ -150,7 +151,8 @@ func (p *Plan) judgeSwitch(r *finding.Rule, out *finding.List) {
 		}
 		out.Add(
 			r, finding.Note, rig.StagePath(i), nil,
-			"%s has a packet switch: all on it share the rate of its own plug, behind it the card may show more lanes than reach the host, and its %s want air.",
+			"%s has a packet switch: all on it share the rate of its own plug, behind it the card may show more lanes than reach the host, and "+
+				"its %s want air.",
 			s.Name, draws,
 		)
 	}
@@ -167,7 +169,8 @@ func judgeUplink(r *finding.Rule, p *Plan, out *finding.List) {
 	up := &p.rig.Host.Uplink
 	ends := units.Between(p.ref.UplinkLeast, p.ref.UplinkMost)
 	if up.Lanes.Known && up.Gen.Known {
-		ends = units.Exactly(Raw(p.ref, up.Lanes.Value, up.Gen.Value) * units.GigabytePerSecond(Efficiency(p.ref, up.Gen.Value, p.rig.Route.Payload)))
+		ends = units.Exactly(Raw(p.ref, up.Lanes.Value, up.Gen.Value) * units.GigabytePerSecond(Efficiency(p.ref, up.Gen.Value,
+			p.rig.Route.Payload)))
 	}
 	drive, name := p.displacedDrive()
 	asked := p.NetEnds.Plus(drive)

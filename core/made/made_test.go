@@ -314,7 +314,8 @@ func TestPlatesForSockets(t *testing.T) {
 	p = only(t, inCase(rig.CaseOpening{Hole: upright}, rig.PanelSocket{Holes: mm(30)}))
 	low, high := p.Outline.Bounds()
 	assert.InDelta(t, 36, float64(high.Y-low.Y)-2*3.4, 10, "turned, with its screws above and below")
-	legs := rig.Hole{Outline: corners([2]float64{0, 0}, [2]float64{0, 40}, [2]float64{12, 40}, [2]float64{12, 12}, [2]float64{40, 12}, [2]float64{40, 0})}
+	legs := rig.Hole{Outline: corners([2]float64{0, 0}, [2]float64{0, 40}, [2]float64{12, 40}, [2]float64{12, 12}, [2]float64{40, 12},
+		[2]float64{40, 0})}
 	p = only(t, inCase(rig.CaseOpening{Hole: legs}, rig.PanelSocket{}))
 	assert.InEpsilon(t, 3*(60*60-cut-4*disc(3.4)), p.Solid.Volume(), 1e-9, "told clockwise")
 	assert.Nil(t, only(t, inCase(rig.CaseOpening{Hole: opening, Holes: mm(24)}, rig.PanelSocket{Holes: mm(24)})).Solid, "screws that meet")

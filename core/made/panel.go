@@ -73,7 +73,8 @@ func plateOf(key string, s *rig.Stage, o *rig.CaseOpening, hole [][2]units.Milli
 	part := Part{
 		Key: key, Name: name, Permanent: !o.Holes.Known, Planned: true, Outline: &Outline{Name: name, Loops: loops},
 		Says: fmt.Sprintf(
-			"%v by %v, %v thick, with a cut-out of %v by %v for the socket: %s. It is fixed %s. No filings near a board: take out what is behind first.",
+			"%v by %v, %v thick, with a cut-out of %v by %v for the socket: %s. It is fixed %s. No filings near a board: take out what is "+
+				"behind first.",
 			2*w, 2*h, bracketDeep, wide, high, held, fixed,
 		),
 	}

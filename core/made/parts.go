@@ -24,7 +24,8 @@ type Part struct {
 }
 
 // HotInserts are the words on pressing in inserts.
-const HotInserts = "Inserts are pressed in with an iron at 220 to 250 °C (P): iron, insert and plastic burn, and stay hot for a minute. Into a vise or " +
+const HotInserts = "Inserts are pressed in with an iron at 220 to 250 °C (P): iron, insert and plastic burn, and stay hot for a " +
+	"minute. Into a vise or " +
 	"flat on the table, never in the hand; air the room; let it cool before the iron is taken away."
 
 // What parts are made with, mm (P).

@@ -29,14 +29,17 @@ func TestTablesOfMeters(t *testing.T) {
 		"no head":           "0,100\n1,200\n2,200\n3,100\n",
 		"other columns": "Sample,Time (ms),Voltage [V],Active Power [W],Energy " +
 			"[Wh]\n1,0,230,100,0\n2,1000,230,200,0\n3,2000,231,200,0\n4,3000,230,100,0\n",
-		"kilowatts":                "timestamp;kW\n2026-03-01T12:00:00Z;0,1\n2026-03-01T12:00:01Z;0,2\n2026-03-01T12:00:02Z;0,2\n2026-03-01T12:00:03Z;0,1\n",
-		"decimal commas":           "Date;Time;Power (W)\n01.03.2026;12:00:00;100,0\n01.03.2026;12:00:01;200,0\n01.03.2026;12:00:02;200,0\n01.03.2026;12:00:03;100,0\n",
-		"quoted decimal commas":    "time,watts\n\"0,0\",\"100,0\"\n\"1,0\",\"200,0\"\n\"2,0\",\"200,0\"\n\"3,0\",\"100,0\"\n",
-		"units in the cells":       "Clock\tP\n12:00:00\t100 W\n12:00:01\t0.2 kW\n12:00:02\t200W\n12:00:03\t100 W\n",
-		"over midnight":            "time,w\n23:59:58,100\n23:59:59,200\n00:00:00,200\n00:00:01,100\n",
-		"since 1970, milliseconds": "# made by a meter\n\nepoch,milliwatts_mw\n1767225600000,100000\n1767225601000,200000\n1767225602000,200000\n1767225603000,100000\n",
-		"a mark before the head":   "\ufeffTime,Watts\r\n0,100\r\n1,200\r\n2,200\r\n3,100\r\n",
-		"afternoon":                "Date Time,Power\n3/1/2026 1:00:00 PM,100\n3/1/2026 1:00:01 PM,200\n3/1/2026 1:00:02 PM,200\n3/1/2026 1:00:03 PM,100\n",
+		"kilowatts": "timestamp;kW\n2026-03-01T12:00:00Z;0,1\n2026-03-01T12:00:01Z;0,2\n2026-03-01T12:00:02Z;0,2\n2026-03-01T12:00:03Z;0,1\n",
+		"decimal commas": "Date;Time;Power " +
+			"(W)\n01.03.2026;12:00:00;100,0\n01.03.2026;12:00:01;200,0\n01.03.2026;12:00:02;200,0\n01.03.2026;12:00:03;100,0\n",
+		"quoted decimal commas": "time,watts\n\"0,0\",\"100,0\"\n\"1,0\",\"200,0\"\n\"2,0\",\"200,0\"\n\"3,0\",\"100,0\"\n",
+		"units in the cells":    "Clock\tP\n12:00:00\t100 W\n12:00:01\t0.2 kW\n12:00:02\t200W\n12:00:03\t100 W\n",
+		"over midnight":         "time,w\n23:59:58,100\n23:59:59,200\n00:00:00,200\n00:00:01,100\n",
+		"since 1970, milliseconds": "# made by a " +
+			"meter\n\nepoch,milliwatts_mw\n1767225600000,100000\n1767225601000,200000\n1767225602000,200000\n1767225603000,100000\n",
+		"a mark before the head": "\ufeffTime,Watts\r\n0,100\r\n1,200\r\n2,200\r\n3,100\r\n",
+		"afternoon": "Date Time,Power\n3/1/2026 1:00:00 PM,100\n3/1/2026 1:00:01 PM,200\n3/1/2026 1:00:02 PM,200\n3/1/2026 " +
+			"1:00:03 PM,100\n",
 	} {
 		t.Run(name, func(t *testing.T) {
 			column := ""

@@ -38,7 +38,8 @@ func (s *search) shopping(needs []Need) []Item {
 			continue
 		}
 		does := s.where(needs, at)
-		item := Item{Part: partName(s.rig, levers[0]), Kind: kindOf(s.rig, at), Where: at, Conditions: []Bound{}, Sockets: socketsOf(does.rig, at)}
+		item := Item{Part: partName(s.rig, levers[0]), Kind: kindOf(s.rig, at), Where: at, Conditions: []Bound{},
+			Sockets: socketsOf(does.rig, at)}
 		for _, l := range does.levers {
 			if l.part == at && !l.socket() {
 				item.Conditions = append(item.Conditions, does.conditions(l)...)
@@ -115,7 +116,8 @@ func (s *search) conditions(l *lever) (list []Bound) {
 	}
 	if len(list) == 2 && list[0].AtLeast == list[1].AtMost {
 		only := list[0].AtLeast.(float64)
-		b := Bound{At: l.at, Fact: l.spec.Called, OneOf: []any{only}, Unit: l.spec.Unit, Because: list[0].Because, Says: l.saysExactly(s.rig, only)}
+		b := Bound{At: l.at, Fact: l.spec.Called, OneOf: []any{only}, Unit: l.spec.Unit, Because: list[0].Because,
+			Says: l.saysExactly(s.rig, only)}
 		return []Bound{b}
 	}
 	return list

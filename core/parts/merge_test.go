@@ -41,7 +41,8 @@ func TestWhatAnotherLearnedIsTakenIn(t *testing.T) {
 		taken[d.At] = d.Taken
 	}
 	assert.Equal(t, map[string]string{
-		"/lanes": parts.Mine, "/power_w": parts.Mine, "/length_mm": parts.Both, "/mass_g": parts.Theirs, "/plugs": parts.Theirs, "/bracket/height": parts.Mine,
+		"/lanes": parts.Mine, "/power_w": parts.Mine, "/length_mm": parts.Both, "/mass_g": parts.Theirs, "/plugs": parts.Theirs,
+		"/bracket/height": parts.Mine,
 	}, taken)
 	again, err := parts.Merge(mine, card(t, `{"name": "x", "plugs": [{"name": "A", "connector": "card-6"}]}`))
 	require.NoError(t, err)

@@ -132,7 +132,8 @@ func (r *reader) sizes(label, value, line string) {
 		is bool
 		at string
 	}{
-		{isLength.MatchString(label), "/length_mm"}, {isHeight.MatchString(label), "/height_mm"}, {isThickness.MatchString(label), "/thickness_mm"},
+		{isLength.MatchString(label), "/length_mm"}, {isHeight.MatchString(label), "/height_mm"}, {isThickness.MatchString(label),
+			"/thickness_mm"},
 	} {
 		if of.is {
 			r.one(of.at, "mm", value, line)

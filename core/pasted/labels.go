@@ -47,7 +47,8 @@ func labelWords(words string) *regexp.Regexp {
 // isLabel reports words that are a label of their own.
 func isLabel(words string) bool {
 	for _, label := range []*regexp.Regexp{
-		isLength, isHeight, isThickness, isDepth, isDimensions, isWeight, isPower, isRating, isMemory, isOutput, isPlugs, isBus, isNoise, isEncoder,
+		isLength, isHeight, isThickness, isDepth, isDimensions, isWeight, isPower, isRating, isMemory, isOutput, isPlugs, isBus, isNoise,
+		isEncoder,
 		isProcessor, isRAM, isGauge,
 	} {
 		if label.MatchString(words) {

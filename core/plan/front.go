@@ -226,7 +226,8 @@ func (s *search) findOut() []FindOut {
 				continue
 			}
 			stopped, goes := s.bestWorth(q.Fact, true), s.bestWorth(q.Fact, false)
-			f := FindOut{Fact: q.Fact, Asks: q.Asks, How: q.How, Minutes: minutesFor(q.How), Worth: bad*stopped.worth + (1-bad)*goes.worth - now.worth}
+			f := FindOut{Fact: q.Fact, Asks: q.Asks, How: q.How, Minutes: minutesFor(q.How),
+				Worth: bad*stopped.worth + (1-bad)*goes.worth - now.worth}
 			f.Between = stopped.name() + ", or " + goes.name()
 			if f.Worth = units.Round(f.Worth, 3); f.Worth > 0.5 && stopped.name() != goes.name() {
 				list = append(list, f)

@@ -120,7 +120,8 @@ func TestABriefAloneIsPlannedWithTheHostsThatAreGiven(t *testing.T) {
 	r := rig.New("Nothing yet")
 	r.Brief.Works = []rig.Work{{Name: "live stacking", Kind: rig.Of(rig.UseKind("stack"))}}
 	kinds := 0
-	a := search(t, plan.Question{Rig: r, Hosts: []rig.Host{coretest.Demo(t, "dome_shed_stacker").Host}, Parts: some(bins, "Tern 8G", "Auk 16G"),
+	a := search(t, plan.Question{Rig: r, Hosts: []rig.Host{coretest.Demo(t, "dome_shed_stacker").Host}, Parts: some(bins, "Tern 8G",
+		"Auk 16G"),
 		Found: func([]plan.Plan) { kinds++ }})
 	assert.Equal(t, 2, kinds, "the best so far is told after each card")
 	require.NotEmpty(t, a.Plans)

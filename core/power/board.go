@@ -29,7 +29,8 @@ func judgeBoard(r *finding.Rule, n *Network, out *finding.List) {
 		case lead < 0 && n.exchanged():
 			row := n.ref.BoardPlug(string(kind))
 			out.Add(
-				r, finding.Blocked, at, nil, "%s has a %s%s: no lead of the new supply goes into it. A bought lead that is made for this board turns into it.",
+				r, finding.Blocked, at, nil, "%s has a %s%s: no lead of the new supply goes into it. A bought lead that is made for this board "+
+					"turns into it.",
 				inlet.Name, rig.Spoken(kind), boardWords(row),
 			)
 		}
@@ -85,7 +86,8 @@ func (n *Network) judgeTurned(r *finding.Rule, at string, inlet *rig.Inlet, lead
 	case wants > 0 && !same(wants, l.Standby.Or(supplyStandby)):
 		out.Add(
 			r, finding.Blocked, at+"/standby_v", finding.Numbers{{Name: "gives_v", Value: gives}, {Name: "wants_v", Value: float64(wants)}},
-			"%s wants %v standby; %s gives %v. A lead that makes it, or a converter in it, is needed.", inlet.Name, wants, l.Name, l.Standby.Or(supplyStandby),
+			"%s wants %v standby; %s gives %v. A lead that makes it, or a converter in it, is needed.", inlet.Name, wants, l.Name,
+			l.Standby.Or(supplyStandby),
 		)
 	}
 	if rig.Is(inlet.Clips, true) {

@@ -87,7 +87,8 @@ func (n *Network) judgeOffer(r *finding.Rule, out *finding.List) {
 				)
 			case units.Sometimes:
 				out.Need(
-					r, where, fmt.Sprintf("whether %s offers %v", s.Name, ask.at), "Read the voltages on its label, with their currents: 12 V is not on every one.",
+					r, where, fmt.Sprintf("whether %s offers %v", s.Name, ask.at),
+					"Read the voltages on its label, with their currents: 12 V is not on every one.",
 					"whether "+n.rig.Leads[i].Name+" gets it, or 9 or 5 V",
 				)
 			}
@@ -135,7 +136,8 @@ func judgeContract(r *finding.Rule, n *Network, out *finding.List) {
 			e := &load.To[j]
 			if e.plugRow.OrNone().Negotiates && !fromUSB && load.net.fed && (load.Volts == 0 || load.Volts > 5.5) {
 				out.Add(r, finding.Danger, e.Where(), finding.Numbers{{Name: "brings_v", Value: float64(load.Volts)}},
-					"%s has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.", n.rig.Leads[i].Name)
+					"%s has a USB-C plug with a voltage on it that nobody negotiated: it would destroy whatever else it is plugged into.",
+					n.rig.Leads[i].Name)
 			}
 			if fromUSB && !e.plugRow.OrNone().Negotiates && load.net.fed && e.port.kind != nothing && load.Volts != 5 && load.Volts != 0 &&
 				!n.rig.Leads[i].Asks.Known && !n.readAt(load.From[0].port) {

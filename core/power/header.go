@@ -40,7 +40,8 @@ func judgeHeader(r *finding.Rule, n *Network, out *finding.List) {
 	for i := range n.rig.Route.Displaced {
 		d := &n.rig.Route.Displaced[i]
 		if rig.Is(d.Fed, rig.FedByNothing) {
-			out.Add(r, finding.Blocked, fmt.Sprintf("/route/displaced/%d/fed_by", i), nil, "Nothing is left to feed %s in its new place.", d.Occupant)
+			out.Add(r, finding.Blocked, fmt.Sprintf("/route/displaced/%d/fed_by", i), nil, "Nothing is left to feed %s in its new place.",
+				d.Occupant)
 		}
 	}
 }

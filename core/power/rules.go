@@ -54,11 +54,13 @@ var rules = finding.Table[*Network]{
 		Would:   "a lead, or a supply, that brings {wants_v}|a lead, or a supply, of the voltage it takes",
 		Evening: finding.Evening{finding.Danger: finding.Harms()},
 		Figures: finding.Figures{"brings_v": finding.MoreIsWorse},
-		Fires:   "a load or a contact meant for one voltage is reached by another; unknown where a plug whose kind does not fix its voltage states none",
+		Fires: "a load or a contact meant for one voltage is reached by another; unknown where a plug whose kind does not fix its voltage " +
+			"states none",
 		Example: "Other lead brings 19 V to dock, which takes 12 V. Never join them.",
 	}, Judge: judgeVoltage},
 	{Rule: finding.Rule{
-		Name: RuleContract, Station: finding.Power, Title: "USB-C without the contract it takes", Levels: finding.Levels{finding.Blocked, finding.Danger},
+		Name: RuleContract, Station: finding.Power, Title: "USB-C without the contract it takes", Levels: finding.Levels{finding.Blocked,
+			finding.Danger},
 		Line: "the USB-C supply does not agree to what the host takes", Tag: "USB-C contract",
 		Would:   "a USB-C supply that offers {load_w} or more|a USB-C supply that negotiates the voltage",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Danger: finding.Harms()},
@@ -82,7 +84,8 @@ var rules = finding.Table[*Network]{
 		Would:   "one of the two feeds left off",
 		Evening: finding.Evening{finding.Danger: finding.Harms()},
 		Figures: finding.Figures{"sources": finding.MoreIsWorse},
-		Fires:   "two sources meet on one net, whatever their voltage: on a lead, a dock, the host, or a powered riser that passes its slot's power on",
+		Fires: "two sources meet on one net, whatever their voltage: on a lead, a dock, the host, or a powered riser that passes its " +
+			"slot's power on",
 		Example: "Brick and main meet on dock: each feeds into the other, whatever their voltage. Leave one of them off.",
 	}, Judge: judgeBackfeed},
 	{Rule: finding.Rule{
@@ -137,8 +140,10 @@ var rules = finding.Table[*Network]{
 		Example: "The card may take 66 W through dock; what feeds it at 12 V carries 54 W (1.22 times).",
 	}, Judge: judgeSlotLimit},
 	{Rule: finding.Rule{
-		Name: RuleConnector, Station: finding.Power, Flows: true, Title: "Connector carries more than it may", Levels: finding.Levels{finding.Risk, finding.Danger},
-		Line: "{thing} carries {load_a#} of its {limit_a}|{thing} carries {load_w#} of its {limit_w}", Tag: "{thing} {load_a/limit_a}|{thing} {load_w/limit_w}",
+		Name: RuleConnector, Station: finding.Power, Flows: true, Title: "Connector carries more than it may",
+		Levels: finding.Levels{finding.Risk, finding.Danger},
+		Line:   "{thing} carries {load_a#} of its {limit_a}|{thing} carries {load_w#} of its {limit_w}",
+		Tag:    "{thing} {load_a/limit_a}|{thing} {load_w/limit_w}",
 		Would: "any feed whose plug and socket carry {load_a}: a peripheral 4-pin carries 11 A, a card 8-pin 12.5 A{or card}|any feed " +
 			"whose plug and socket carry {load_w}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
@@ -148,8 +153,10 @@ var rules = finding.Table[*Network]{
 		Example: "Other lead: 76.3 W asked of a disk 15-pin (SATA power) rated for 54 W (6.36 A of 4.5 A).",
 	}, Judge: judgeConnector},
 	{Rule: finding.Rule{
-		Name: RuleLead, Station: finding.Power, Flows: true, Title: "Lead promises more than its source", Levels: finding.Levels{finding.Danger, finding.Risk},
-		Line: "{thing} carries {load_w#} of its source's {carries_w}|{thing} promises more than its source", Tag: "{thing} {load_w/carries_w}|{thing}",
+		Name: RuleLead, Station: finding.Power, Flows: true, Title: "Lead promises more than its source", Levels: finding.Levels{finding.Danger,
+			finding.Risk},
+		Line:    "{thing} carries {load_w#} of its source's {carries_w}|{thing} promises more than its source",
+		Tag:     "{thing} {load_w/carries_w}|{thing}",
 		Would:   "a lead whose source ends together carry {load_w}{or card}",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_w": finding.MoreIsWorse},
@@ -159,7 +166,8 @@ var rules = finding.Table[*Network]{
 		Example: "Card lead: 115 W asked, its source ends together carry 54 W.",
 	}, Judge: judgeLead},
 	{Rule: finding.Rule{
-		Name: RuleOneCable, Station: finding.Power, Flows: true, Title: "Two plugs on one cable", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Name: RuleOneCable, Station: finding.Power, Flows: true, Title: "Two plugs on one cable", Levels: finding.Levels{finding.Risk,
+			finding.Danger},
 		Line: "{thing} feeds two plugs from one end: {load_w#} of {limit_w}", Tag: "{thing} {load_w/limit_w}",
 		Would:   "a cable of its own for each plug",
 		Evening: finding.Evening{finding.Risk: finding.Weakens(), finding.Danger: finding.Burns()},
@@ -174,7 +182,8 @@ var rules = finding.Table[*Network]{
 		Evening: finding.Evening{finding.Danger: finding.Burns()},
 		Figures: finding.Figures{"load_a": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.CardCap},
-		Fires:   "the current of each wire is above the figure for its gauge; unknown for an adapter whose gauge is not told and that carries much",
+		Fires: "the current of each wire is above the figure for its gauge; unknown for an adapter whose gauge is not told and that " +
+			"carries much",
 		Example: "Card lead: 2.08 A through each of 3 wires of AWG 24, which carry 2 A.",
 	}, Judge: judgeWire},
 	{Rule: finding.Rule{
@@ -248,16 +257,19 @@ var rules = finding.Table[*Network]{
 		Would:   "a load on 5 V, such as an old drive, or a supply with rails of their own",
 		Evening: finding.Evening{finding.Risk: finding.Weakens()},
 		Fires:   "a supply that regulates its rails as a group is loaded at 12 V alone",
-		Example: "Main regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V steadies it.",
+		Example: "Main regulates its rails as a group and is loaded at 12 V alone: its voltages may leave their tolerance. A load on 5 V " +
+			"steadies it.",
 	}, Judge: judgeGroup},
 	{Rule: finding.Rule{
-		Name: RuleHostBrick, Station: finding.Power, Flows: true, Title: "The host's brick feeds the card too", Levels: finding.Levels{finding.Blocked, finding.Risk},
-		Line: "the host's brick gives {sustained_w#} of {rating_w}, with the card", Tag: "brick {sustained_w/rating_w}|host's brick",
+		Name: RuleHostBrick, Station: finding.Power, Flows: true, Title: "The host's brick feeds the card too",
+		Levels: finding.Levels{finding.Blocked, finding.Risk},
+		Line:   "the host's brick gives {sustained_w#} of {rating_w}, with the card", Tag: "brick {sustained_w/rating_w}|host's brick",
 		Would:   "a supply of its own for the card, or a brick of {sustained_w} and more{or card}",
 		Evening: finding.Evening{finding.Blocked: finding.Stops("load=trips"), finding.Risk: finding.Weakens()},
 		Figures: finding.Figures{"sustained_w": finding.MoreIsWorse},
 		Cures:   []finding.Cure{finding.CardCap},
-		Fires:   "the host's own brick also feeds the card's slot: a risk over the planned share, blocked over its rating; conversion losses counted",
+		Fires: "the host's own brick also feeds the card's slot: a risk over the planned share, blocked over its rating; conversion " +
+			"losses counted",
 		Example: "Brick feeds the host and the card's slot, with what converting loses: 115.5 W of its 120 W.",
 	}, Judge: judgeHostBrick},
 	{Rule: finding.Rule{
@@ -305,7 +317,8 @@ var rules = finding.Table[*Network]{
 		Example: "2 supplies share one ground, through the shield of the cable: plug them into one outlet strip.",
 	}, Judge: judgeGround},
 	{Rule: finding.Rule{
-		Name: RuleStrip, Station: finding.Power, Title: "Outlet strip asked for more than it carries", Levels: finding.Levels{finding.Risk, finding.Danger},
+		Name: RuleStrip, Station: finding.Power, Title: "Outlet strip asked for more than it carries", Levels: finding.Levels{finding.Risk,
+			finding.Danger},
 		Line: "{thing} carries {most_w}; {load_w} hang on it", Tag: "strip {load_w/most_w}",
 		Would:   "some of it plugged into another wall socket",
 		Evening: finding.Evening{finding.Risk: finding.Unseen(), finding.Danger: finding.Burns()},
@@ -325,7 +338,8 @@ var rules = finding.Table[*Network]{
 		Example: "Nothing is left to feed side fan.",
 	}, Judge: judgeHeader},
 	{Rule: finding.Rule{
-		Name: RuleBoard, Station: finding.Power, Title: "The board takes a proprietary plug", Levels: finding.Levels{finding.Blocked, finding.Note},
+		Name: RuleBoard, Station: finding.Power, Title: "The board takes a proprietary plug", Levels: finding.Levels{finding.Blocked,
+			finding.Note},
 		Tag:     "proprietary plug",
 		Would:   "a bought lead that is made for this board, with its standby voltage, or the host's own supply kept",
 		Evening: finding.Evening{finding.Blocked: finding.Apart()},

@@ -44,7 +44,8 @@ func judgeSpike(r *finding.Rule, n *Network, out *finding.List) {
 // judgeBands holds a supply, or a rail of it, with its load and its rating against
 // the card's spikes and adds the first band that is not ridden out; open says that
 // one may not be.
-func (n *Network) judgeBands(r *finding.Rule, i int, load Watts, most units.Watt, where func() string, out *finding.List) (said, open bool) {
+func (n *Network) judgeBands(r *finding.Rule, i int, load Watts, most units.Watt, where func() string, out *finding.List) (said,
+	open bool) {
 	takes := n.cardSpike()
 	low, high := n.rides(i)
 	for b, ms := range reference.Bands {

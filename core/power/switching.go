@@ -101,7 +101,8 @@ func (n *Network) onAtHost(i int) (on bool) {
 	own := bit(i)
 	n.eachLoad(func(lead int, e *EndLoad) {
 		t := n.Leads[lead].net
-		if e.port.kind == theHost && (t.on&own != 0 && e.turnOn == crosses || t.live&own != 0 && e.plugRow.OrNone().OwnMap && n.plugPins(e) == nil) {
+		if e.port.kind == theHost && (t.on&own != 0 && e.turnOn == crosses || t.live&own != 0 && e.plugRow.OrNone().OwnMap &&
+			n.plugPins(e) == nil) {
 			on = true
 		}
 	})
@@ -167,7 +168,8 @@ func (n *Network) judgeDockSwitches(r *finding.Rule, i int, at string, out *find
 	}
 	out.Add(
 		r, finding.Blocked, at, nil,
-		"%s waits for the dock, but no lead carries its turn-on contact (PS_ON) there: that takes a main 24-pin or 20-pin plug, direct or extended.",
+		"%s waits for the dock, but no lead carries its turn-on contact (PS_ON) there: that takes a main 24-pin or 20-pin plug, direct or "+
+			"extended.",
 		s.Name,
 	)
 }

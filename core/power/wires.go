@@ -290,7 +290,8 @@ func (n *Network) needPins(r *finding.Rule, i int, w *rig.Conductor, source bool
 		r,
 		n.MapOf(e),
 		"which pin of the "+rig.Spoken(e.Socket)+" at "+n.rig.Leads[i].Name+" carries what",
-		"Read its label, or measure it with its supply on and nothing else plugged in, black probe on bare metal of the case, and never bridge two pins.",
+		"Read its label, or measure it with its supply on and nothing else plugged in, black probe on bare metal of the case, and never "+
+			"bridge two pins.",
 		"whether a wire of it puts supply where it must not be",
 	)
 }
@@ -442,7 +443,8 @@ func judgeHarness(r *finding.Rule, n *Network, out *finding.List) {
 			out.Add(r, finding.Note, rig.LeadPath(i)+"/meter_ticked", finding.Numbers{
 				{Name: "lines", Value: float64(lines)}, {Name: "done", Value: float64(done)},
 			},
-				"%s is made by oneself: %d of %d lines of its meter list are ticked. Join it to nothing before all are.", n.rig.Leads[i].Name, done, lines)
+				"%s is made by oneself: %d of %d lines of its meter list are ticked. Join it to nothing before all are.", n.rig.Leads[i].Name, done,
+				lines)
 		}
 	}
 }

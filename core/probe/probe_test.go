@@ -114,7 +114,8 @@ sys/block/sdb/removable: 0
 sys/bus/pci/devices/0000:00:17.0/class: 0x010601
 sys/bus/pci/devices/0000:00:02.0/class: 0x030000
 sys/bus/pci/devices/0000:00:02.0/resource: 0x00000000a0000000 0x00000000afffffff 0x1
-` + bridge("0000:00:01.0", 1, 16, "8.0") + behind("0000:01:00.0", "0300", 8) + bridge("0000:00:1c.0", 2, 1, "8.0") + behind("0000:02:00.0", "0200", 1),
+` + bridge("0000:00:01.0", 1, 16, "8.0") + behind("0000:01:00.0", "0300", 8) + bridge("0000:00:1c.0", 2, 1,
+		"8.0") + behind("0000:02:00.0", "0200", 1),
 	"all-in-one": `
 sys/class/dmi/id/chassis_type: 13
 proc/cpuinfo: model name : Four cores
@@ -237,7 +238,8 @@ func entry(name string, kind, width, usage byte, bus, dev byte) string {
 func TestSlotsAreReadByTheirNames(t *testing.T) {
 	files := tree(hosts["mini PC"])
 	for i, e := range []string{
-		entry("M2_A", 0x17, 0x0a, 4, 0, 0x1d), entry("M2_E", 0x15, 0x08, 4, 0, 0x1c), entry("PCIE_1", 0xb6, 0x0b, 3, 0xff, 0x1f), entry("ISA", 0x03, 0x05, 3, 0, 0),
+		entry("M2_A", 0x17, 0x0a, 4, 0, 0x1d), entry("M2_E", 0x15, 0x08, 4, 0, 0x1c), entry("PCIE_1", 0xb6, 0x0b, 3, 0xff, 0x1f),
+		entry("ISA", 0x03, 0x05, 3, 0, 0),
 	} {
 		files[fmt.Sprintf("sys/firmware/dmi/entries/9-%d/raw", i)] = &fstest.MapFile{Data: []byte(e)}
 	}

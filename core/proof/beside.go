@@ -94,7 +94,8 @@ func heldAlike(a, b *Built) string {
 	for gen := 1; gen <= 5; gen++ {
 		net := quick.Link.At(gen)
 		if net.High > 0 && math.Abs(float64(net.High/max(slow.Link.Net.High, leastNet))-1) <= linksAlike {
-			return fmt.Sprintf("A run in %s with its link held to Gen %d, which then carries what that of %s does, would", quick.Rig.Name, gen, slow.Rig.Name)
+			return fmt.Sprintf("A run in %s with its link held to Gen %d, which then carries what that of %s does, would", quick.Rig.Name, gen,
+				slow.Rig.Name)
 		}
 	}
 	return ""

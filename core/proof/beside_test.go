@@ -31,7 +31,8 @@ func TestTwoRigsBesideEachOther(t *testing.T) {
 		{built("hall", "Finch 4", "Corvane 16G", 3.5, 97), "Card, processor and slot are the same"},
 		{
 			built("hall", "Wren 8", "Corvane 16G", 0.8, 60),
-			"Processor and slot changed together: this cannot part them. A run in shed with its link held to Gen 1, which then carries what that of hall does, would",
+			"Processor and slot changed together: this cannot part them. A run in shed with its link held to Gen 1, which then carries what " +
+				"that of hall does, would",
 		},
 		{built("hall", "Wren 8", "Corvane 16G", 0.3, 60), "A run in each at a resolution as low as it goes"},
 		{built("hall", "Wren 8", "Auk 24G", 3, 160), "Card and processor changed together"},

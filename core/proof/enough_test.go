@@ -18,7 +18,8 @@ func TestEnough(t *testing.T) {
 		return func(r *rig.Run) { r.Minimum, r.MinIs = rig.Of(hz), rig.Fact[rig.Minimum]{Value: is, Known: is != ""} }
 	}
 	took := func(s float64) func(*rig.Run) { return func(r *rig.Run) { r.Took = rig.Of(s) } }
-	rate, both, time := rig.Work{EnoughHz: rig.Of(60.0)}, rig.Work{EnoughHz: rig.Of(60.0), EnoughLow: rig.Of(40.0)}, rig.Work{EnoughS: rig.Of(300.0)}
+	rate, both, time := rig.Work{EnoughHz: rig.Of(60.0)}, rig.Work{EnoughHz: rig.Of(60.0), EnoughLow: rig.Of(40.0)},
+		rig.Work{EnoughS: rig.Of(300.0)}
 	there := both
 	there.EnoughWide, there.EnoughHigh = rig.Of(2560), rig.Of(1440)
 	for name, c := range map[string]struct {

@@ -148,8 +148,9 @@ func pinchTold(r *rig.Rig, w *rig.Work, link Link) *PinchTold {
 
 // knobs say which settings buy speed, and what is free, by what holds it back.
 var knobs = map[string]string{
-	"card":      "Resolution, upscaling, shadows and effects buy speed; textures are free as long as they fit the card's memory.",
-	"processor": "View distance, crowds and simulation buy speed; resolution, textures and most effects are free up to what the card still has.",
+	"card": "Resolution, upscaling, shadows and effects buy speed; textures are free as long as they fit the card's memory.",
+	"processor": "View distance, crowds and simulation buy speed; resolution, textures and most effects are free up to what the card " +
+		"still has.",
 	"link": "Less that moves for each frame buys speed: textures that fit the card's memory, a screen on the card itself, a cap on the " +
 		"rate; effects drawn on the card are free.",
 	"cap": "Raise the cap, or let it be: up to it all quality is free.",
@@ -317,7 +318,8 @@ func swept(runs []*rig.Run) (list []Evidence) {
 	for i := range runs {
 		for j := range runs[:i] {
 			a, b := runs[j], runs[i]
-			if !a.Average.Known || !b.Average.Known || a.Average.Value <= 0 || !a.Width.Known || !b.Width.Known || !a.Height.Known || !b.Height.Known {
+			if !a.Average.Known || !b.Average.Known || a.Average.Value <= 0 || !a.Width.Known || !b.Width.Known || !a.Height.Known ||
+				!b.Height.Known {
 				continue
 			}
 			pixels, rate := float64(b.Width.Value*b.Height.Value)/float64(a.Width.Value*a.Height.Value), b.Average.Value/a.Average.Value

@@ -88,7 +88,8 @@ func expect(r *rig.Rig, w *rig.Work, l Link, ratios Ratios) expecting {
 func sortOf(w *rig.Work) rig.UseKind {
 	kind := w.Kind.Value
 	switch {
-	case rig.Is(w.Fills, true) && !strings.HasPrefix(string(kind), string(rig.UseRender)) && !strings.HasPrefix(string(kind), string(rig.UseModel)):
+	case rig.Is(w.Fills, true) && !strings.HasPrefix(string(kind), string(rig.UseRender)) &&
+		!strings.HasPrefix(string(kind), string(rig.UseModel)):
 		return rig.UseRender
 	case !w.Kind.Known && w.Encodes():
 		return rig.UseEncode

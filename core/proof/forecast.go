@@ -89,7 +89,8 @@ func RatioOf(text string) (r [2]float64, err error) {
 // Make forecasts every use of a rig, and with a change made to it: from its runs with the
 // card where they tell something, else from what is told of the use.
 func Make(now *rig.Rig, link Link, then *rig.Rig, thenNet units.Range[units.GigabytePerSecond], ratios Ratios) *Forecast {
-	f := &Forecast{Format: ForecastFormat, Rig: now.Name, Uses: []UseForecast{}, Promised: PromisedOf(now, link), Findings: []finding.Finding{}}
+	f := &Forecast{Format: ForecastFormat, Rig: now.Name, Uses: []UseForecast{}, Promised: PromisedOf(now, link),
+		Findings: []finding.Finding{}}
 	after := link
 	after.Net = thenNet
 	for i := range now.Brief.Works {
@@ -170,7 +171,8 @@ const missed = 0.06
 func (x *expecting) change(to *expecting, s, then span, o open) changing {
 	nets, thens := netEnds(x.l.Net), netEnds(to.l.Net)
 	oneLink := x.l.Net == to.l.Net
-	opens := [...][2]float64{{0, 0}, s.g, {0, 1}, nets, thens, to.ratios.Processor, to.ratios.Card, to.ratios.Pixels, o.shown, o.pixels, o.bytes, {0, 1}}
+	opens := [...][2]float64{{0, 0}, s.g, {0, 1}, nets, thens, to.ratios.Processor, to.ratios.Card, to.ratios.Pixels, o.shown, o.pixels,
+		o.bytes, {0, 1}}
 	same := 0 // the bits of what has one end: their other side is the same corner again
 	for bit, r := range opens {
 		if r[0] == r[1] || bit == 4 && oneLink || bit >= 9 && bit <= 10 && to.ratios.Pixels == Same.Pixels ||

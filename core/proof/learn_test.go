@@ -146,7 +146,8 @@ func TestProtocolTicksItself(t *testing.T) {
 	assert.Less(t, len(left(p)), len(p.Runs))
 	assert.Less(t, len(left(ProtocolFor(r, 5, carried))), len(left(p)))
 	five := ProtocolFor(&rig.Rig{Brief: rig.Brief{Works: []rig.Work{{Name: "new"}}}}, 5, carried)
-	assert.Equal(t, []string{"before new before the card, run 1", "after new with the card, run 1"}, left(five), "no time to warm up: one run of each side")
+	assert.Equal(t, []string{"before new before the card, run 1", "after new with the card, run 1"}, left(five),
+		"no time to warm up: one run of each side")
 	assert.Equal(t, five.Short, 2*2.5+linkMinutes+copyMinutes)
 	assert.Greater(t, five.Long, five.Short)
 

@@ -72,7 +72,8 @@ func TestPinchIsNamedWhereItCanBe(t *testing.T) {
 		*greatest = 2.2 * max(terms.C, terms.G, terms.L)
 		p, a := 2+4*rng.Float64(), 0.6+0.4*rng.Float64()
 		want, _ := terms.Greatest()
-		f := Fit(runsWith([...]func(Terms, float64) float64{Terms.Frame, Terms.Added}[i/3%2], rng, terms, p, a, [][2]float64{{1, 1}, {0.4, 1}, {1, 0.5}, {0.4, 0.5}}))
+		f := Fit(runsWith([...]func(Terms, float64) float64{Terms.Frame, Terms.Added}[i/3%2], rng, terms, p, a, [][2]float64{{1, 1}, {0.4, 1},
+			{1, 0.5}, {0.4, 0.5}}))
 		if f.Pinch == "" {
 			continue
 		}
@@ -169,7 +170,8 @@ func TestForecastsHoldTheTruth(t *testing.T) {
 		r := rig.New("rig")
 		r.Brief.Works = []rig.Work{w}
 		link := Link{Net: exactly(net), Ref: ref}
-		u := Make(r, link, r, exactly(thenNet), Ratios{Card: [2]float64{card, card}, Processor: [2]float64{1, 1}, Pixels: [2]float64{pixels, pixels}}).Uses[0]
+		u := Make(r, link, r, exactly(thenNet), Ratios{Card: [2]float64{card, card}, Processor: [2]float64{1, 1},
+			Pixels: [2]float64{pixels, pixels}}).Uses[0]
 		before, with := truth.frame(net, 1, 1, 1), truth.frame(thenNet, card, 1, pixels)
 		holds := func(what string, r [2]float64, v float64) {
 			require.True(t, r[0]-1e-3*(1+math.Abs(v)) <= v && v <= r[1]+1e-3*(1+math.Abs(v)), "%s: %v of %v", what, r, v)
@@ -211,11 +213,13 @@ func TestForecastsAreMonotone(t *testing.T) {
 		cap := rapid.Float64Range(80, 199).Draw(t, "cap")
 		expect := func(net, card, processor, pixels float64, cap units.Watt) Expected {
 			r.Card.Cap = rig.Of(cap)
-			return ExpectOf(r, &w, Link{Net: exactly(net), Ref: ref}, Ratios{[2]float64{card, card}, [2]float64{processor, processor}, [2]float64{pixels, pixels}})
+			return ExpectOf(r, &w, Link{Net: exactly(net), Ref: ref}, Ratios{[2]float64{card, card}, [2]float64{processor, processor},
+				[2]float64{pixels, pixels}})
 		}
 		base := expect(net, 1, 1, 1, units.Watt(cap))
 		for what, more := range map[string]Expected{
-			"link": expect(net*up, 1, 1, 1, units.Watt(cap)), "card": expect(net, up, 1, 1, units.Watt(cap)), "processor": expect(net, 1, up, 1, units.Watt(cap)),
+			"link": expect(net*up, 1, 1, 1, units.Watt(cap)), "card": expect(net, up, 1, 1, units.Watt(cap)), "processor": expect(net, 1, up, 1,
+				units.Watt(cap)),
 			"fewer pixels": expect(net, 1, 1, 1/up, units.Watt(cap)), "a higher cap": expect(net, 1, 1, 1, min(200, units.Watt(cap*up))),
 		} {
 			for i := range 2 {
@@ -319,7 +323,8 @@ func TestMostOftenIsEightInTen(t *testing.T) {
 		for range 400 {
 			net := 0.4 + 6*draw.Float64()
 			own := truly{
-				c: between(row.ProcessorMS), g: between(row.CardMS), mb: between(row.MB), p: between(utmostOpen.overlap), shown: between(utmostOpen.shown),
+				c: between(row.ProcessorMS), g: between(row.CardMS), mb: between(row.MB), p: between(utmostOpen.overlap),
+				shown: between(utmostOpen.shown),
 			}
 			w := rig.Work{Name: "use", Kind: rig.Of(kind)}
 			r := rig.New("rig")

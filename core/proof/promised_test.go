@@ -30,7 +30,8 @@ func TestWhatWasExpectedStaysBesideWhatCame(t *testing.T) {
 	assert.Equal(t, "2026-11-02", kept.Kept)
 	assert.InDelta(t, planned[0].Likely[0], kept.Likely[0], 0.06)
 	r.Brief.Works[0].Kept = rig.Kept{Low: rig.Of(80.0), High: rig.Of(100.0), Least: rig.Of(60.0), Most: rig.Of(110.0)}
-	for found, lies := range map[float64]string{80: "likely", 100: "likely", 79: "utmost", 60: "utmost", 110: "utmost", 59: "outside", 111: "outside"} {
+	for found, lies := range map[float64]string{80: "likely", 100: "likely", 79: "utmost", 60: "utmost", 110: "utmost", 59: "outside",
+		111: "outside"} {
 		r.Runs = []rig.Run{rated("after", found)}
 		r.Runs[0].Use = "stacking"
 		assert.Equal(t, lies, PromisedOf(r, l)[0].Lies, found)

@@ -37,7 +37,8 @@ func (f *fit) leftOf(frame, other, link float64) float64 {
 }
 
 // ratioBy solves the runs that are asked for by every set of terms their use allows.
-func ratioBy(r *rig.Rig, link Link, asked func(*rig.Run) bool, solve func(one fit, g, l, frame float64) float64) (ratio [2]float64, told bool) {
+func ratioBy(r *rig.Rig, link Link, asked func(*rig.Run) bool, solve func(one fit, g, l, frame float64) float64) (ratio [2]float64,
+	told bool) {
 	ratio = [2]float64{math.Inf(1), 0}
 	for i := range r.Brief.Works {
 		w := &r.Brief.Works[i]

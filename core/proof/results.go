@@ -165,8 +165,9 @@ func resultHeads(heads []string) (columns []resultColumn, err error) {
 			}
 		}
 		if into == "" && name != "" {
-			return nil, &ResultsError{Line: 1, Value: head, Accepts: "heads such as use, program, resolution, settings, scene, made, before, with, elsewhere, " +
-				"average, worst 1 %, seconds, score, felt, by eye"}
+			return nil, &ResultsError{Line: 1, Value: head,
+				Accepts: "heads such as use, program, resolution, settings, scene, made, before, with, elsewhere, " +
+					"average, worst 1 %, seconds, score, felt, by eye"}
 		}
 		columns = append(columns, resultColumn{head, into, unit})
 	}
@@ -190,7 +191,8 @@ func plainHead(head string) (name, unit string) {
 
 // isResult reports a field that is a result and no setting.
 func isResult(into string) bool {
-	return slices.Contains([]string{"average_hz", "low1_p99_hz", "low01_p99_hz", "duration_s", "score", "felt", "read_by_eye", "outcome"}, into)
+	return slices.Contains([]string{"average_hz", "low1_p99_hz", "low01_p99_hz", "duration_s", "score", "felt", "read_by_eye", "outcome"},
+		into)
 }
 
 // resultsOf are the runs of a row: one, or one for each side that has a cell.
@@ -349,7 +351,8 @@ func setCell(typed *rig.Rig, text, unit string) error {
 	if rig.Set(typed, "/runs/0/felt", strings.ToLower(text)) == nil {
 		return nil
 	}
-	return &rig.FieldError{Accepts: "a rate such as 59.4, a time such as 305 s, a range by eye such as 34–48, or a word: smooth, stutters, lags, tears"}
+	return &rig.FieldError{Accepts: "a rate such as 59.4, a time such as 305 s, a range by eye such as 34–48, or a word: smooth, " +
+		"stutters, lags, tears"}
 }
 
 func numberOf(text string) (float64, error) {

@@ -32,7 +32,8 @@ func TestResultsAsPeopleHaveThem(t *testing.T) {
 	assert.False(t, runs[5].Average.Known)
 	assert.Equal(t, rig.Felt("smooth"), runs[8].Felt.Value)
 
-	runs, err = Results(strings.NewReader("use\tmade\taverage (fps)\tworst 1 %\tscore\nstacking\twith\t96\t52\t9000\nstacking\tbefore\t33\t\tn/a\n"))
+	runs, err = Results(strings.NewReader("use\tmade\taverage (fps)\tworst 1 " +
+		"%\tscore\nstacking\twith\t96\t52\t9000\nstacking\tbefore\t33\t\tn/a\n"))
 	require.NoError(t, err)
 	assert.Equal(t, []any{"stacking", 96.0, 52.0, 9000.0}, []any{runs[0].Use, runs[0].Average.Value, runs[0].Low1.Value, runs[0].Score.Value})
 	assert.Equal(t, rig.RunSide("before"), runs[1].Side.Value)

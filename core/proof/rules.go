@@ -67,7 +67,8 @@ var proofRules = finding.Table[*Subject]{
 		Would:   "more memory, a faster drive, or a faster processor",
 		Evening: finding.Evening{finding.Risk: finding.Unseen()},
 		Figures: finding.Figures{"average_ratio": finding.MoreIsWorse},
-		Fires:   "with the card the average rose, and the slowest thousandth got slower than before: the drive, the memory or the link holds single frames up",
+		Fires: "with the card the average rose, and the slowest thousandth got slower than before: the drive, the memory or the link " +
+			"holds single frames up",
 		Example: "A use that is not named: the average is 3.00 times as fast, the slowest thousandth only 0.50 times. Single frames wait for " +
 			"a drive, for memory or for the link: run it with its data on another drive.",
 	}, Judge: judgeTail},

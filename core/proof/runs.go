@@ -224,7 +224,8 @@ func boundsOf(whole *sides) (gains []Gain) {
 		if before {
 			bound = atMost
 		}
-		gains = append(gains, Gain{Use: made.before[0].Use, How: toldSettings(made.before[0]), Before: made.before, After: made.after, Bound: bound})
+		gains = append(gains, Gain{Use: made.before[0].Use, How: toldSettings(made.before[0]), Before: made.before, After: made.after,
+			Bound: bound})
 	}
 	return gains
 }

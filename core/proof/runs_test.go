@@ -103,7 +103,8 @@ func TestGainsOf(t *testing.T) {
 			[]rig.Run{rated("before", 30), rated("after", 60, at(1280, 720))}, 0, "",
 			"resolution: not told by not told against 1280 by 720",
 		},
-		"the capped one is capped": {[]rig.Run{rated("before", 30), rated("after", 60, capped)}, 2, "at least: a cap or the screen held one side up", ""},
+		"the capped one is capped": {[]rig.Run{rated("before", 30), rated("after", 60, capped)}, 2,
+			"at least: a cap or the screen held one side up", ""},
 		"those made alike compare": {
 			[]rig.Run{
 				rated("before", 30, at(1920, 1080)), rated("after", 20, at(3840, 2160)), rated("after", 10, at(1920, 1080), held),

@@ -105,7 +105,8 @@ func (r *rows) opens(line []byte) bool {
 		return false
 	}
 	last := bytes.LastIndexByte(line, '"')
-	return last == 0 || line[last-1] == r.sign || r.sign == 0 && strings.IndexByte("\t;|,", line[last-1]) >= 0 || bytes.IndexByte(line, '\n') >= 0
+	return last == 0 || line[last-1] == r.sign || r.sign == 0 && strings.IndexByte("\t;|,", line[last-1]) >= 0 ||
+		bytes.IndexByte(line, '\n') >= 0
 }
 
 // nextLine is the next line that holds anything, without its end; nil at the end.

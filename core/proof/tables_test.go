@@ -24,15 +24,18 @@ func TestTakenForWhatItIs(t *testing.T) {
 		frames   int
 	}{
 		"a column of rates": {sixty("fps", func(_ int, ms float64) string { return fmt.Sprintf("%.4f", 1000/ms) }), "rates", Options{}, 60},
-		"rates, unit told":  {sixty("", func(_ int, ms float64) string { return fmt.Sprintf("%.4f", 1000/ms) }), "rates", Options{Unit: "Hz"}, 60},
+		"rates, unit told": {sixty("", func(_ int, ms float64) string { return fmt.Sprintf("%.4f", 1000/ms) }), "rates", Options{Unit: "Hz"},
+			60},
 		"another language": {sixty("Prozess-ID;Nr;Bildzeit [ms]",
 			func(i int, ms float64) string { return fmt.Sprintf("4321;%d;%s", i, comma(ms)) }), "frame times", Options{}, 60},
-		"quoted commas":    {sixty(`"frame time (ms)",x`, func(_ int, ms float64) string { return `"` + comma(ms) + `",1` }), "frame times", Options{}, 60},
-		"ms per frame":     {sixty("ms per frame", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
-		"a unit alone":     {sixty("ms", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
-		"all there is":     {sixty("blorp (ms)", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
-		"a line end in it": {sixty("note,frametime_ms", func(_ int, ms float64) string { return fmt.Sprintf("\"a\nb\",%v", ms) }), "frame times", Options{}, 60},
-		"a count before":   {sixty("", func(i int, ms float64) string { return fmt.Sprintf("%d,%v", i, ms) }), "frame times", Options{}, 60},
+		"quoted commas": {sixty(`"frame time (ms)",x`, func(_ int, ms float64) string { return `"` + comma(ms) + `",1` }), "frame times",
+			Options{}, 60},
+		"ms per frame": {sixty("ms per frame", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
+		"a unit alone": {sixty("ms", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
+		"all there is": {sixty("blorp (ms)", func(_ int, ms float64) string { return fmt.Sprint(ms) }), "frame times", Options{}, 60},
+		"a line end in it": {sixty("note,frametime_ms", func(_ int, ms float64) string { return fmt.Sprintf("\"a\nb\",%v", ms) }),
+			"frame times", Options{}, 60},
+		"a count before": {sixty("", func(i int, ms float64) string { return fmt.Sprintf("%d,%v", i, ms) }), "frame times", Options{}, 60},
 		"an unknown head": {sixty("pid,n,blorp", func(i int, ms float64) string { return fmt.Sprintf("4321,%d,%v", i, ms) }), "frame times",
 			Options{Unit: "ms"}, 60},
 		"by its number": {sixty("blip,blorp", func(i int, ms float64) string { return fmt.Sprintf("%d,%v", 900-i, ms) }), "frame times",
@@ -55,8 +58,12 @@ func TestTakenForWhatItIs(t *testing.T) {
 // TestNothingIsGuessed: what no head tells is asked for, with what the columns look like.
 func TestNothingIsGuessed(t *testing.T) {
 	for text, says := range map[string]string{
-		sixty("", func(_ int, ms float64) string { return fmt.Sprint(1000 / ms) }):                               "column 1: 50 to 71.429, up and down",
-		sixty("", func(i int, ms float64) string { return fmt.Sprintf("%d,%v", i, 180+ms) }):                     "column 1: whole numbers growing by one",
+		sixty("", func(_ int, ms float64) string { return fmt.Sprint(1000 / ms) }): "column 1: 50 to 71.429, " +
+			"up and down",
+		sixty("", func(i int, ms float64) string {
+			return fmt.Sprintf("%d,%v", i,
+				180+ms)
+		}): "column 1: whole numbers growing by one",
 		sixty("pid,n,blorp", func(i int, ms float64) string { return fmt.Sprintf("4321,%d,%v", i, ms) }):         `1 "pid": always 4321`,
 		sixty("time", func(i int, _ float64) string { return fmt.Sprint(i) }):                                    "a count of rows",
 		sixty("frame", func(i int, _ float64) string { return fmt.Sprint(i) }):                                   "a count of rows",

@@ -17,13 +17,15 @@ func device(address, class, name, capable, now string) string {
 	if capable == "" {
 		return text
 	}
-	return text + "\tCapabilities: [40] Express (v2) Endpoint, MSI 00\n\t\tLnkCap:\tPort #0, " + capable + ", ASPM L1\n\t\tLnkSta:\t" + now + "\n"
+	return text + "\tCapabilities: [40] Express (v2) Endpoint, MSI 00\n\t\tLnkCap:\tPort #0, " + capable + ", ASPM L1\n\t\tLnkSta:\t" + now +
+		"\n"
 }
 
 // bridge is a port with a bus below it.
 func bridge(address, below, capable, now string) string {
 	from, _, _ := strings.Cut(address[strings.LastIndex(address, ":")-2:], ":")
-	return address + " PCI bridge: Fernhill Port\n\tBus: primary=" + from + ", secondary=" + below + ", subordinate=" + below + ", sec-latency=0\n" +
+	return address + " PCI bridge: Fernhill Port\n\tBus: primary=" + from + ", secondary=" + below + ", subordinate=" + below +
+		", sec-latency=0\n" +
 		"\tCapabilities: [40] Express (v2) Root Port (Slot+), MSI 00\n\t\tLnkCap:\tPort #1, " + capable + "\n\t\tLnkSta:\t" + now + "\n"
 }
 

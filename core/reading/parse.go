@@ -160,7 +160,8 @@ func (p *parser) detail(text string) {
 			d.secondary = strings.ToLower(m[1])
 		}
 	case key == "Capabilities":
-		p.express = strings.Contains(rest, "Express (v") || strings.Contains(rest, "Express Root") || strings.Contains(rest, "Express Endpoint") ||
+		p.express = strings.Contains(rest, "Express (v") || strings.Contains(rest, "Express Root") ||
+			strings.Contains(rest, "Express Endpoint") ||
 			strings.Contains(rest, "Express Legacy")
 		if p.express {
 			d.port = portOf(rest)

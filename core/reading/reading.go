@@ -126,7 +126,8 @@ func (d *Device) downgrade() {
 // isCard reports a device that draws.
 func (d *Device) isCard() bool {
 	class := strings.ToLower(d.Class)
-	return strings.Contains(class, "vga compatible") || strings.Contains(class, "3d controller") || strings.Contains(class, "display controller")
+	return strings.Contains(class, "vga compatible") || strings.Contains(class, "3d controller") ||
+		strings.Contains(class, "display controller")
 }
 
 // Device returns the device at an address, or nil.

@@ -61,7 +61,8 @@ func plan() *rig.Rig {
 func TestFilesOfTheKernel(t *testing.T) {
 	want := reading.Link{Width: 4, Gen: 2}
 	for name, text := range map[string]string{
-		"as grep prints them": "/sys/bus/pci/devices/0000:01:00.0/current_link_speed:5.0 GT/s PCIe\n/sys/bus/pci/devices/0000:01:00.0/current_link_width:4\n",
+		"as grep prints them": "/sys/bus/pci/devices/0000:01:00.0/current_link_speed:5.0 GT/s " +
+			"PCIe\n/sys/bus/pci/devices/0000:01:00.0/current_link_width:4\n",
 		"as head prints them": "==> /sys/devices/pci0000:00/0000:00:01.0/0000:01:00.0/current_link_speed <==\n5.0 GT/s PCIe\n\n==> " +
 			"/sys/devices/pci0000:00/0000:00:01.0/0000:01:00.0/current_link_width <==\n4\n",
 		"as one writes them": "current_link_speed = 5 GT/s\ncurrent_link_width: x4\n",

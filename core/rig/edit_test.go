@@ -22,7 +22,8 @@ func TestSetTakesWhatAPersonTypes(t *testing.T) {
 	r := sample(t)
 	for path, typed := range map[string]string{
 		"/card/length_mm": "9 1/8 in", "/card/power_w": "12 V 6.2 A", "/card/lanes": "8", "/card/encoders": "none", "/host/kind": "notebook",
-		"/host/slots/0/carries": "pcie, usb", "/card/altered": "yes", "/brief/budget": "1200.5", "/host/memory_gib": "", "/card/memory_gib": "unknown",
+		"/host/slots/0/carries": "pcie, usb", "/card/altered": "yes", "/brief/budget": "1200.5", "/host/memory_gib": "",
+		"/card/memory_gib": "unknown",
 	} {
 		require.NoError(t, Set(r, path, typed), path)
 	}
@@ -67,8 +68,10 @@ func TestSetRefusesAndChangesNothing(t *testing.T) {
 func TestReferencesFollowANewName(t *testing.T) {
 	r := sample(t)
 	for path, name := range map[string]string{
-		"/host/slots/0/name": "first slot", "/host/drives/0/name": "old disk", "/supplies/1/name": "big supply", "/supplies/1/outlets/0/name": "yellow",
-		"/route/stages/2/name": "open dock", "/route/stages/2/inlets/0/name": "left", "/card/plugs/0/name": "front", "/leads/0/name": "first lead",
+		"/host/slots/0/name": "first slot", "/host/drives/0/name": "old disk", "/supplies/1/name": "big supply",
+		"/supplies/1/outlets/0/name": "yellow",
+		"/route/stages/2/name":       "open dock", "/route/stages/2/inlets/0/name": "left", "/card/plugs/0/name": "front",
+		"/leads/0/name": "first lead",
 	} {
 		require.NoError(t, Set(r, path, name), path)
 		require.NoError(t, Validate(r), path)

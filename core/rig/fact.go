@@ -20,7 +20,8 @@ const (
 	System   Source = "system"
 )
 
-var sourceWords = words(word{"measured", ""}, word{"papers", ""}, word{"picture", ""}, word{"hearsay", ""}, word{"listing", ""}, word{"system", "read by the system"})
+var sourceWords = words(word{"measured", ""}, word{"papers", ""}, word{"picture", ""}, word{"hearsay", ""}, word{"listing", ""},
+	word{"system", "read by the system"})
 
 // Words are the accepted sources.
 func (Source) Words() *Words { return sourceWords }

@@ -87,7 +87,8 @@ type Listed struct {
 
 // Said reports that the listing is told of, with anything.
 func (l *Listed) Said() bool {
-	return l.Processor.Known || l.Memory.Known || l.Drives.Known || l.Panel.Known || l.Screens.Known || l.Works.Known || l.Supply.Known || l.Parts != nil
+	return l.Processor.Known || l.Memory.Known || l.Drives.Known || l.Panel.Known || l.Screens.Known || l.Works.Known || l.Supply.Known ||
+		l.Parts != nil
 }
 
 // Check is one thing to look at on a used machine.

@@ -113,7 +113,8 @@ func (r *Run) FirstName() string { return cmp.Or(r.Called, r.Name) }
 
 // told reports that a run has a result, so that its settings say how it was made.
 func (r *Run) told() bool {
-	return r.Average.Known || r.Minimum.Known || r.Frames.Known || r.Score.Known || r.Took.Known || r.Eye != "" || r.Felt.Known || r.Outcome != "" ||
+	return r.Average.Known || r.Minimum.Known || r.Frames.Known || r.Score.Known || r.Took.Known || r.Eye != "" || r.Felt.Known ||
+		r.Outcome != "" ||
 		r.Curve != ""
 }
 

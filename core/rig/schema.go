@@ -12,7 +12,8 @@ func Schema() ([]byte, error) {
 	root := structSchema(reflect.TypeFor[Rig](), defs)
 	root["$schema"] = "https://json-schema.org/draft/2020-12/schema"
 	root["title"] = Format
-	root["description"] = "A rig of Kolvan: host, route, card, supplies, leads, the room for the card and the brief. Any fact may be left out or \"unknown\"."
+	root["description"] = "A rig of Kolvan: host, route, card, supplies, leads, the room for the card and the brief. Any fact may be " +
+		"left out or \"unknown\"."
 	root["properties"].(map[string]any)["format"] = map[string]any{"const": Format}
 	root["$defs"] = defs
 	return Encode(root)
@@ -74,7 +75,8 @@ func leafSchema(spec Spec) schema {
 			"value":  schema{"anyOf": []any{value, schema{"const": unknownWord}}},
 			"source": schema{"enum": append(Source("").Words().All(), "")},
 			"remark": schema{"type": "string", "maxLength": maxText},
-			"as":     schema{"type": "string", "maxLength": maxText, "description": "The value as a person typed it, where that was more than a number."},
+			"as": schema{"type": "string", "maxLength": maxText,
+				"description": "The value as a person typed it, where that was more than a number."},
 		},
 	}
 	if spec.Kind == Number || spec.Kind == Whole {

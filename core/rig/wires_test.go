@@ -22,8 +22,9 @@ func TestWiresFollowTheirEnds(t *testing.T) {
 			lead.To = append(lead.To, LeadEnd{At: fmt.Sprint("t", i)})
 		}
 		for range rapid.IntRange(0, 12).Draw(t, "wires") {
-			lead.Wires = append(lead.Wires, Conductor{FromEnd: rapid.IntRange(1, len(lead.From)).Draw(t, "a"), FromPin: rapid.IntRange(1, 8).Draw(t, "ap"),
-				ToEnd: rapid.IntRange(1, len(lead.To)).Draw(t, "b"), ToPin: rapid.IntRange(1, 8).Draw(t, "bp")})
+			lead.Wires = append(lead.Wires, Conductor{FromEnd: rapid.IntRange(1, len(lead.From)).Draw(t, "a"),
+				FromPin: rapid.IntRange(1, 8).Draw(t, "ap"),
+				ToEnd:   rapid.IntRange(1, len(lead.To)).Draw(t, "b"), ToPin: rapid.IntRange(1, 8).Draw(t, "bp")})
 		}
 		joins := func(l *Lead) (list []string) {
 			for _, w := range l.Wires {
@@ -77,7 +78,8 @@ func TestTakingAPartAwayKeepsWiresRight(t *testing.T) {
 // holds.
 func TestCalled(t *testing.T) {
 	for pointer, want := range map[string]string{
-		"/chamber": "room for the card", "/chamber/things/3": "obstacle", "/chamber/things/3/size/x_mm": "along the length", "/supplies/0": "supply",
+		"/chamber": "room for the card", "/chamber/things/3": "obstacle", "/chamber/things/3/size/x_mm": "along the length",
+		"/supplies/0":   "supply",
 		"/brief/stance": "what may be altered", "/card/length_mm": "length", "/card/length_mm/tolerance": "tolerance", "/host/drives/0": "drive",
 		"/nowhere_at_all": "nowhere at all",
 	} {

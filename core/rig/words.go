@@ -16,8 +16,9 @@ var (
 	stanceWords   = words(
 		word{"nothing-permanent", "nothing permanent"}, word{"spare-cover", "spare cover"}, word{"cut-freely", "cut freely"},
 	)
-	screenKindWords = words(word{"own-panel", "own panel"}, word{"external", ""}, word{"panel-input", "panel's own input"}, word{"none", "no screen"})
-	useKindWords    = words(
+	screenKindWords = words(word{"own-panel", "own panel"}, word{"external", ""}, word{"panel-input", "panel's own input"},
+		word{"none", "no screen"})
+	useKindWords = words(
 		word{"game-light", "light or older game"}, word{"game-rate", "fast competitive game"},
 		word{"game-stream", "open world that streams"}, word{"desktop", "desktop and video"}, word{"encode", "encoding a stream"},
 		word{"stack", "stacking pictures"}, word{"render", "rendering what fits the card"},
@@ -159,7 +160,8 @@ var (
 	axisWords    = words(word{"x", "along the length (x)"}, word{"y", "up from the slot (y)"}, word{"z", "along the row of slots (z)"})
 	touchesWords = words(
 		word{"spare-cover", "spare cover"}, word{"cover", ""}, word{"enclosure", ""}, word{"board", ""}, word{"card", ""},
-		word{"adapter", ""}, word{"supply-lead", "a lead of a supply, outside it"}, word{"lead", "another lead"}, word{"plug", "a plug or its latch"},
+		word{"adapter", ""}, word{"supply-lead", "a lead of a supply, outside it"}, word{"lead", "another lead"},
+		word{"plug", "a plug or its latch"},
 	)
 	axesWords = words(
 		word{"xyz", "length in, height up"}, word{"xzy", "length in, thickness up"}, word{"yxz", "length up, height in"},

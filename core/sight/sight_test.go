@@ -59,7 +59,8 @@ func TestToleranceHolds(t *testing.T) {
 	for range times {
 		off := func() float64 { return 1.5 * draw.NormFloat64() }
 		scale := 1 + 0.005*draw.NormFloat64() // what the lens does between the two
-		m, err := sight.Measure(rig.Of(units.Millimetre(90)), span(off(), off(), 180+off(), off()), span(10+off(), 20+off(), 10+off(), 20+560*scale+off()), 1.5)
+		m, err := sight.Measure(rig.Of(units.Millimetre(90)), span(off(), off(), 180+off(), off()), span(10+off(), 20+off(), 10+off(),
+			20+560*scale+off()), 1.5)
 		require.NoError(t, err)
 		if math.Abs(float64(m.Value)-280) <= m.Tolerance {
 			held++

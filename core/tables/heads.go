@@ -42,7 +42,8 @@ type Head struct {
 
 // timeUnits are the units of time, by how tables write them.
 var timeUnits = units(map[string]string{
-	"ms":  "ms msec msecs millisecond milliseconds millis millisekunden millisecondes milisegundos millisecondi milissegundos milisekundy мс ミリ秒 毫秒 밀리초",
+	"ms": "ms msec msecs millisecond milliseconds millis millisekunden millisecondes milisegundos millisecondi milissegundos " +
+		"milisekundy мс ミリ秒 毫秒 밀리초",
 	"s":   "s sec secs second seconds sekunde sekunden seconde secondes segundo segundos secondo secondi sekunda sekundy sek сек с 秒 초",
 	"us":  "us µs μs usec microsecond microseconds mikrosekunden мкс 微秒",
 	"ns":  "ns nsec nanosecond nanoseconds nanosekunden нс",
@@ -52,14 +53,16 @@ var timeUnits = units(map[string]string{
 
 // powerUnits are the units of power; rateUnits those of frames a second.
 var (
-	powerUnits = units(map[string]string{"W": "w watt watts ватт вт ワット 瓦", "kW": "kw kilowatt", "mW": "mw milliwatt milliwatts"})
-	rateUnits  = units(map[string]string{"Hz": "fps hz 1/s f/s b/s i/s ips"})
+	powerUnits = units(map[string]string{"W": "w watt watts ватт вт ワット 瓦", "kW": "kw kilowatt",
+		"mW": "mw milliwatt milliwatts"})
+	rateUnits = units(map[string]string{"Hz": "fps hz 1/s f/s b/s i/s ips"})
 )
 
 // otherUnits are units of what is neither time, rate nor power.
 var otherUnits = units(
 	map[string]string{
-		"": "v volt volts mv a amp amps ampere ma va var wh kwh mwh % percent prozent pct °c ℃ c °f f k rpm mhz ghz khz mb mib gb gib kb db dba j kj bpm cos",
+		"": "v volt volts mv a amp amps ampere ma va var wh kwh mwh % percent prozent pct °c ℃ c °f f k rpm mhz ghz khz mb mib gb gib " +
+			"kb db dba j kj bpm cos",
 	},
 )
 
@@ -87,34 +90,42 @@ var heads = func() map[string]Quantity {
 			" dt delta deltatime interval frameinterval presentinterval" +
 			" bildzeit bilddauer bildzeiten framezeit framedauer zeitprobild zeitjebild dauerprobild msprobild" +
 			" tempsdimage duréedimage dureedimage tempsparimage duréeparimage dureeparimage tempsdetrame" +
-			" tiempodefotograma tiempodecuadro tiempoporfotograma tiempoporcuadro duracióndefotograma duracióndelfotograma duraciondefotograma tiempodelfotograma" +
+			" tiempodefotograma tiempodecuadro tiempoporfotograma tiempoporcuadro duracióndefotograma duracióndelfotograma " +
+			"duraciondefotograma tiempodelfotograma" +
 			" tempodifotogramma tempofotogramma duratafotogramma tempoperfotogramma tempodelfotogramma" +
 			" tempodequadro tempodoquadro tempoporquadro duraçãodoquadro" +
 			" czasklatki czastrwaniaklatki czasramki frametijd beeldtijd tijdperbeeld" +
 			" bildtid bildrutetid bilderutetid billedtid bildetid ruutuaika kuvaaika ruudunaika" +
 			" čassnímku dobasnímku dobatrvánísnímku képidő képkockaidő timpdecadru karesüresi" +
-			" времякадра длительностькадра часкадру フレーム時間 フレームタイム 帧时间 帧时 帧间隔 幀時間 프레임시간 프레임타임",
+			" времякадра длительностькадра часкадру フレーム時間 フレームタイム 帧时间 " +
+			"帧时 帧间隔 幀時間 프레임시간 프레임타임",
 		Rate: "fps framerate framespersecond frequencyofframes framefrequency averagefps avgfps currentfps" +
 			" bildrate bilderprosekunde bildfrequenz bilderjesekunde imagesparseconde imagesseconde fréquencedimages cadence ips" +
 			" fotogramasporsegundo cuadrosporsegundo tasadefotogramas tasadecuadros fotogrammialsecondo frequenzafotogrammi" +
 			" quadrosporsegundo taxadequadros klatkinasekundę klatkinasekunde liczbaklatek beeldenperseconde beeldsnelheid" +
 			" bilderpersekund bildfrekvens billederprsekund bilderisekundet ruutuasekunnissa snímkyzasekundu snímkovápekvence snímkovafrekvence" +
-			" кадрывсекунду кадроввсекунду частотакадров кадрівнасекунду フレームレート 帧率 帧数 幀率 프레임속도 프레임률 saniyedekikare karehızı",
-		Stamp: "time timestamp timeinseconds elapsed elapsedtime presenttime t clock timestart start when at datetime timeofday unix epoch unixtime seconds" +
+			" кадрывсекунду кадроввсекунду частотакадров кадрівнасекунду " +
+			"フレームレート 帧率 帧数 幀率 프레임속도 프레임률 saniyedekikare karehızı",
+		Stamp: "time timestamp timeinseconds elapsed elapsedtime presenttime t clock timestart start when at datetime timeofday unix epoch " +
+			"unixtime seconds" +
 			" zeit zeitstempel uhrzeit zeitpunkt datumzeit datumuhrzeit verstrichen laufzeit temps horodatage heure tempsécoulé" +
 			" tiempo marcadetiempo hora fechahora tempo marcatempo orario ora dataora momento tijd tijdstip tijdstempel" +
 			" czas znacznikczasu godzina tid tidpunkt tidsstämpel tidsstempel klokkeslæt klokkeslett aika aikaleima kello" +
-			" čas časovárazítka časovérazítko idő időbélyeg timp zaman zamandamgası время час отметкавремени 時刻 時間 时间 时间戳 時間戳 시간 시각 타임스탬프",
+			" čas časovárazítka časovérazítko idő időbélyeg timp zaman zamandamgası время час отметкавремени " +
+			"時刻 時間 时间 时间戳 時間戳 시간 시각 타임스탬프",
 		Date: "date datum fecha data dato päivä dátum tarih дата 日付 日期 날짜",
 		Power: "power activepower realpower powerdraw p load consumption reading draw watts watt wattage" +
 			" leistung wirkleistung leistungsaufnahme puissance puissanceactive potencia potenciaactiva consumo potenza potenzaattiva" +
-			" potência potênciaativa moc moccczynna mocczynna pobórmocy vermogen effekt effekten effektforbrug teho výkon příkon teljesítmény" +
+			" potência potênciaativa moc moccczynna mocczynna pobórmocy vermogen effekt effekten effektforbrug teho výkon příkon " +
+			"teljesítmény" +
 			" putere güç мощность потужність 電力 消費電力 功率 有功功率 전력",
 		Process: "process processname application app appname program executable exe pid processid pass run session" +
 			" prozess prozessname prozessid anwendung programm durchlauf processus programme proceso aplicación aplicacion programa" +
-			" processo applicazione aplicativo proces aplikacja proceso sovellus prosessi процесс программа приложение プロセス 进程 程序 프로세스 프로그램",
+			" processo applicazione aplicativo proces aplikacja proceso sovellus prosessi процесс программа " +
+			"приложение プロセス 进程 程序 프로세스 프로그램",
 		Index: "n no nr i # index row sample samples line number count framenumber frameno frameindex framecount id" +
-			" nummer bildnummer bildnr zeile zähler numéro numero numérodimage fila riga linha lp wiersz rivi rij řádek номер кадр 番号 编号 序号 번호",
+			" nummer bildnummer bildnr zeile zähler numéro numero numérodimage fila riga linha lp wiersz rivi rij řádek номер " +
+			"кадр 番号 编号 序号 번호",
 	} {
 		for word := range strings.FieldsSeq(words) {
 			all[strings.ToLower(norm.NFC.String(word))] = quantity
@@ -154,7 +165,8 @@ func (h *Head) settle() {
 			h.Quantity, h.Sure = Power, 1
 		}
 	case h.Unit == "Hz":
-		if frames := strings.Contains(h.Stem, "frame") || strings.Contains(h.Stem, "bild") || strings.Contains(h.Stem, "present"); h.Quantity != Rate {
+		if frames := strings.Contains(h.Stem, "frame") || strings.Contains(h.Stem, "bild") ||
+			strings.Contains(h.Stem, "present"); h.Quantity != Rate {
 			h.Quantity, h.Sure = Other, 0
 			if frames {
 				h.Quantity, h.Sure = Rate, 2
@@ -187,7 +199,8 @@ func quantityOf(stem string, words []string) (Quantity, int) {
 	case known:
 		return quantity, 3
 	case strings.Contains(stem, "frametime"), strings.Contains(stem, "frameduration"),
-		has("frame", "frames") && has("time", "times", "duration", "interval", "delta") && !has("render", "busy", "gpu", "cpu", "latency", "wait"):
+		has("frame", "frames") && has("time", "times", "duration", "interval", "delta") && !has("render", "busy", "gpu", "cpu", "latency",
+			"wait"):
 		return FrameTime, 2
 	case has("fps") || strings.Contains(stem, "framerate"):
 		return Rate, 2
@@ -225,7 +238,8 @@ func parted(name string) (words []string, unit string, bracketed bool) {
 	}
 	for i := len(words) - 1; i >= 0; i-- {
 		last := i == len(words)-1
-		if _, time := timeUnits[words[i]]; !(last && isUnit(words[i]) || i == 0 && time && words[i] != "s" && words[i] != "h" && words[i] != "min") {
+		if _, time := timeUnits[words[i]]; !(last && isUnit(words[i]) || i == 0 && time && words[i] != "s" && words[i] != "h" &&
+			words[i] != "min") {
 			continue
 		}
 		if len(words) == 1 && heads[words[i]] != 0 { // "t", "fps": a name by itself

@@ -111,9 +111,11 @@ func (s *search) way(p *plan) (Way, error) {
 // Of is the way that a rig goes as it stands, without a patch.
 func Of(r *rig.Rig, report *assess.Report) Way {
 	w := Way{
-		Says: says(r), From: r.Route.Slot, Host: r.Host.Name, Card: r.Card.Name, Figures: report.Figures, Bounds: report.Bounds, Displaced: displaced(r),
-		Stages: names(r.Route.Stages, func(s *rig.Stage) string { return s.Name }), Leads: names(r.Leads, func(l *rig.Lead) string { return l.Name }),
-		Rig: r, Report: report, merit: meritOf(r, report),
+		Says: says(r), From: r.Route.Slot, Host: r.Host.Name, Card: r.Card.Name, Figures: report.Figures, Bounds: report.Bounds,
+		Displaced: displaced(r),
+		Stages:    names(r.Route.Stages, func(s *rig.Stage) string { return s.Name }),
+		Leads:     names(r.Leads, func(l *rig.Lead) string { return l.Name }),
+		Rig:       r, Report: report, merit: meritOf(r, report),
 	}
 	if i := report.Power.CardSupply(); i >= 0 {
 		w.Supply = r.Supplies[i].Name

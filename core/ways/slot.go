@@ -374,7 +374,8 @@ func (s *slotSearch) moved(c *class, to []rig.Displaced) merit {
 	r.Brief.Budget = rig.Fact[units.Money]{} // what all costs is held to it at the end
 	s.lists.Empty()
 	gate.Judge(r, s.ref, &s.lists)
-	s.lists.Findings = slices.DeleteFunc(s.lists.Findings, func(f finding.Finding) bool { return f.Rule == gate.RuleKnown }) // it hangs on the chain
+	// it hangs on the chain
+	s.lists.Findings = slices.DeleteFunc(s.lists.Findings, func(f finding.Finding) bool { return f.Rule == gate.RuleKnown })
 	brief.Judge(r, &s.lists)
 	m := sound().counting(s.lists.Findings)
 	m.moved = movedOf(r)

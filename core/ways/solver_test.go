@@ -143,7 +143,8 @@ func question(s *search) string {
 	for k, name := range []string{"lanes", "gen", "cost", "class"} {
 		d.list(name, 0, stage[k])
 	}
-	for name, values := range map[string][]int{"slotLanes": slotLanes, "slotGen": slotGen, "budget": budget, "rate": rate, "moveSlot": moveSlot, "moved": moved,
+	for name, values := range map[string][]int{"slotLanes": slotLanes, "slotGen": slotGen, "budget": budget, "rate": rate,
+		"moveSlot": moveSlot, "moved": moved,
 		"moveDoubt": moveDoubt, "feedClass": feedClass, "feedCost": feedCost, "fans": fans, "feedDoubt": feedDoubt} {
 		d.list(name, 1, values)
 	}

@@ -245,7 +245,8 @@ func (s *search) worseOf(stages []rig.Stage) []bool {
 func (q *search) replaces(s, other *rig.Stage) bool {
 	cost, by, open := q.costOf(s)
 	others, most, without := q.costOf(other)
-	if !s.Length.Known || !other.Length.Known || s.Length.Tolerance > other.Length.Tolerance || s.Length.Value > other.Length.Value || cost > others ||
+	if !s.Length.Known || !other.Length.Known || s.Length.Tolerance > other.Length.Tolerance || s.Length.Value > other.Length.Value ||
+		cost > others ||
 		by > most ||
 		open > without {
 		return false
@@ -267,9 +268,11 @@ func electricOf(stages []rig.Stage) []int {
 	ids := make([]int, len(stages))
 	for i := range stages {
 		s := &stages[i]
-		kind := rig.Stage{Kind: s.Kind, Plug: rig.Joint{Form: s.Plug.Form}, Socket: rig.Joint{Form: s.Socket.Form}, Inlets: s.Inlets, Outlets: s.Outlets,
-			Power: s.Power, Switches: s.Switches,
-			Passes: s.Passes, Passes3V3: s.Passes3V3, SlotLimit: s.SlotLimit, Makes3V3: s.Makes3V3, TurnsOn: s.TurnsOn, Supply: s.Supply, Holds: s.Holds}
+		kind := rig.Stage{Kind: s.Kind, Plug: rig.Joint{Form: s.Plug.Form}, Socket: rig.Joint{Form: s.Socket.Form}, Inlets: s.Inlets,
+			Outlets: s.Outlets,
+			Power:   s.Power, Switches: s.Switches,
+			Passes: s.Passes, Passes3V3: s.Passes3V3, SlotLimit: s.SlotLimit, Makes3V3: s.Makes3V3, TurnsOn: s.TurnsOn, Supply: s.Supply,
+			Holds: s.Holds}
 		ids[i] = slices.IndexFunc(kinds, func(k rig.Stage) bool { return reflect.DeepEqual(&k, &kind) })
 		if ids[i] < 0 {
 			ids[i] = len(kinds)

@@ -126,7 +126,8 @@ func (m *merit) beats(o *merit) bool {
 }
 
 func (m *merit) same(o *merit) bool {
-	return m.stops == o.stops && alike(m.least, o.least) && alike(m.most, o.most) && alike(m.sure, o.sure) && alike(m.cost, o.cost) && alike(m.by, o.by) &&
+	return m.stops == o.stops && alike(m.least, o.least) && alike(m.most, o.most) && alike(m.sure, o.sure) && alike(m.cost, o.cost) &&
+		alike(m.by, o.by) &&
 		m.open == o.open && m.moved == o.moved &&
 		m.fans == o.fans
 }

@@ -19,7 +19,8 @@ func gap(d *desk, high bool) (Term, bool) {
 	axis, from, to := c.Span(g)
 	along := "along " + string("xyz"[axis])
 	near := Term{Name: "near face of " + g.Name + ", " + along, Unit: "mm", Value: float64(to), At: g.Where, Op: Fact, Trust: "told"}
-	far := Term{Name: "face of the card towards it, " + along, Unit: "mm", Value: float64(from), At: "/chamber/card_at", Op: Fact, Trust: "told"}
+	far := Term{Name: "face of the card towards it, " + along, Unit: "mm", Value: float64(from), At: "/chamber/card_at", Op: Fact,
+		Trust: "told"}
 	if units.Millimetre(math.Abs(float64(from-to)-is)) < units.Millimetre(math.Abs(float64(to-from)-is)) {
 		near, far = far, near // it stands before the card
 	}

@@ -237,7 +237,8 @@ func chance(d *desk, high bool) (Term, bool) {
 }
 
 // reached is the fastest speed whose margin reaches so much.
-func reached(name string, ends func(p *link.Plan) units.Range[int], least func(d *desk) units.Decibel) func(d *desk, high bool) (Term, bool) {
+func reached(name string, ends func(p *link.Plan) units.Range[int], least func(d *desk) units.Decibel) func(d *desk, high bool) (Term,
+	bool) {
 	return func(d *desk, high bool) (Term, bool) {
 		p := d.report.Link
 		if !p.Budgeted() {

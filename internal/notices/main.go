@@ -53,7 +53,8 @@ func run() error {
 	out := bufio.NewWriter(os.Stdout)
 	fmt.Fprint(
 		out,
-		"# Third-party notices\n\nWhat ships in Kolvan beside its own code, with the licence of each. Made by `make notices` from what the build uses.\n",
+		"# Third-party notices\n\nWhat ships in Kolvan beside its own code, with the licence of each. Made by `make notices` from what the "+
+			"build uses.\n",
 	)
 	texts := map[string][]string{}
 	var order []string

@@ -35,7 +35,8 @@ func TestBriefIsReadThenAnswered(t *testing.T) {
 		_, err = rig.Decode(doc)
 		require.NoError(t, err, press.Change)
 	}
-	for _, q := range briefQuestions(&room.Desk{ID: 2, Rig: r, Report: report, Ref: ref, Trouble: &room.Trouble{Path: "/brief/budget", Typed: "much", Says: "no"}}) {
+	for _, q := range briefQuestions(&room.Desk{ID: 2, Rig: r, Report: report, Ref: ref, Trouble: &room.Trouble{Path: "/brief/budget",
+		Typed: "much", Says: "no"}}) {
 		assert.Equal(t, q.ID == "budget", q.Bad(), q.ID)
 	}
 }

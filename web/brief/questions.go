@@ -44,7 +44,8 @@ func askedRates(r *rig.Rig, l proof.Link) (list []askedRate) {
 	}
 	for i := range r.Brief.Works {
 		w := &r.Brief.Works[i]
-		if w.Name != "" && !w.CardHz.Known && !w.FillsOnce() && len(proof.WithCard(r, w.Name)) == 0 && len(list) < mostAskedRates && l.Net.High > 0 {
+		if w.Name != "" && !w.CardHz.Known && !w.FillsOnce() && len(proof.WithCard(r, w.Name)) == 0 && len(list) < mostAskedRates &&
+			l.Net.High > 0 {
 			list = append(list, askedRate{w.Name, r.Card.Name, fmt.Sprintf("/brief/works/%d/card_hz", i)})
 		}
 	}
@@ -98,7 +99,8 @@ func screenChoices() (list []finding.Change) {
 		})
 	}
 	return append(list,
-		finding.Change{Change: "the host's own panel", Patch: jsontext.Value(`[{"op":"add","path":"/brief/screen","value":{"kind":"own-panel"}}]`)},
+		finding.Change{Change: "the host's own panel",
+			Patch: jsontext.Value(`[{"op":"add","path":"/brief/screen","value":{"kind":"own-panel"}}]`)},
 		finding.Change{Change: "no screen", Patch: jsontext.Value(`[{"op":"add","path":"/brief/screen","value":{"kind":"none"}}]`)},
 	)
 }

@@ -82,7 +82,8 @@ func Draw(r *rig.Rig, report *assess.Report, cards []rig.Card, ref *reference.Ta
 	} else if r.Chamber.Open {
 		return d.free(r, sel, inches)
 	} else if guessed != [3]bool{} {
-		d.Note = "Power off and unplugged, cover off: measure inside. Each field stands on the edge that it measures; a dashed wall is not measured yet."
+		d.Note = "Power off and unplugged, cover off: measure inside. Each field stands on the edge that it measures; a dashed wall is not " +
+			"measured yet."
 	}
 	if d.Empty != "" {
 		d.Height = 200

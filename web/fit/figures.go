@@ -53,7 +53,8 @@ func Figures(r *rig.Rig, report *assess.Report, inches bool) []room.Figure {
 	mm := func(v units.Millimetre) string { return phrase.Length(v.Ruled(), inches) }
 	list := append([]room.Figure{{Value: GapWords(r, &report.Figures, inches), Label: "smallest gap", Of: "fit.gap_mm"}}, PackedFigures(r)...)
 	if gap, known := report.Chamber.Gap(); known {
-		list = append(list, room.Figure{Value: gap.Name, Label: "is nearest"}, room.Figure{Value: "±" + mm(gap.Tolerance), Label: gap.Measured()})
+		list = append(list, room.Figure{Value: gap.Name, Label: "is nearest"}, room.Figure{Value: "±" + mm(gap.Tolerance),
+			Label: gap.Measured()})
 	}
 	// Of a card that meets something, only how long it may be says anything: its height
 	// and thickness reach into what it meets, however small they are.
@@ -66,7 +67,8 @@ func Figures(r *rig.Rig, report *assess.Report, inches bool) []room.Figure {
 		list = append(list, room.Figure{Value: mm(longest), Label: "longest card there"})
 	}
 	if needed, watts, _ := report.Chamber.AirNeeded(); watts.Known() && !report.Chamber.Open() {
-		list = append(list, room.Figure{Value: needed.High.String(), Label: "of air for the " + watts.High.String() + " in it: " + fit.AirWord(needed.High)})
+		list = append(list, room.Figure{Value: needed.High.String(), Label: "of air for the " + watts.High.String() + " in it: " +
+			fit.AirWord(needed.High)})
 	}
 	return list
 }

@@ -136,7 +136,8 @@ func (v *View) totals(r *rig.Rig, told *ledger.Report, money func(fmt.Stringer) 
 		of   ledger.Amount
 		show bool
 	}{
-		{"still to pay", t.ToPay, true}, {"all of it", t.All, true}, {"without what was owned", t.WithoutOwned, true}, {"forced by the route", t.Forced, true},
+		{"still to pay", t.ToPay, true}, {"all of it", t.All, true}, {"without what was owned", t.WithoutOwned, true},
+		{"forced by the route", t.Forced, true},
 		{"spared: sold or used again", t.Spared, !zero(t.Spared)}, {"with hours", t.WithHours, r.Ledger.Rate.Known},
 		{"energy a year", t.Energy, len(r.Ledger.Day) > 0}, {
 			"the first year, with energy", t.FirstYear, len(r.Ledger.Day) > 0,

@@ -385,7 +385,8 @@ func leadInWords(lead *rig.Lead, load *power.LeadLoad, class string) string {
 		}
 		return strings.Join(words, " and ")
 	}
-	stands := map[string]string{"over": "more than it can", "tight": "more than is planned", "open": "not all known", "live": "within its limit"}
+	stands := map[string]string{"over": "more than it can", "tight": "more than is planned", "open": "not all known",
+		"live": "within its limit"}
 	return fmt.Sprintf("Lead %s, from %s to %s: %s, %s", lead.Name, ends(lead.From), ends(lead.To), phrase.Amps(load), stands[class])
 }
 
@@ -424,7 +425,8 @@ func powerTitle(r *rig.Rig, report *assess.Report) string {
 	case phrase.Share(&n.Supplies[i]) == phrase.Unknown:
 		return "Who feeds whom"
 	default:
-		return fmt.Sprintf("%s gives %s, %s of its rating", draw.Clip(r.Supplies[i].Name, 30), phrase.Watts(n.Supplies[i].Load), phrase.Share(&n.Supplies[i]))
+		return fmt.Sprintf("%s gives %s, %s of its rating", draw.Clip(r.Supplies[i].Name, 30), phrase.Watts(n.Supplies[i].Load),
+			phrase.Share(&n.Supplies[i]))
 	}
 }
 
@@ -463,14 +465,16 @@ func (d *Drawing) way(from, to [2]float64) (path string, label [2]float64) {
 		return draw.Curve(from[0], from[1], to[0], to[1]), [2]float64{(from[0] + to[0]) / 2, (from[1] + to[1]) / 2}
 	}
 	if from[0] == midX-30 && from[1] > d.floor { // it is below the column already
-		path = fmt.Sprintf("M%.1f %.1fH%.1f", from[0], from[1], midX+midW+10) + strings.Replace(draw.Curve(midX+midW+10, from[1], to[0], to[1]), "M", "L", 1)
+		path = fmt.Sprintf("M%.1f %.1fH%.1f", from[0], from[1], midX+midW+10) + strings.Replace(draw.Curve(midX+midW+10, from[1], to[0], to[1]),
+			"M", "L", 1)
 		return path, [2]float64{midX + midW/2, from[1]}
 	}
 	y := d.under + thickest/2
 	d.under += thickest + 4
 	d.Height = max(d.Height, d.under+8)
 	label = [2]float64{midX + midW/2, y}
-	path = draw.Curve(from[0], from[1], midX-10, y) + fmt.Sprintf("H%.1f", midX+midW+10) + strings.Replace(draw.Curve(midX+midW+10, y, to[0], to[1]), "M", "L", 1)
+	path = draw.Curve(from[0], from[1], midX-10, y) + fmt.Sprintf("H%.1f", midX+midW+10) + strings.Replace(draw.Curve(midX+midW+10, y, to[0],
+		to[1]), "M", "L", 1)
 	return path, label
 }
 

@@ -49,7 +49,8 @@ type pin struct {
 
 // wireClasses are the colours of the trade by what a pin carries.
 var wireClasses = map[string]string{
-	"+12": "yellow", "+5": "red", "+3.3": "orange", "GND": "black", "turn-on": "green", "power-good": "grey", "+5 standby": "purple", "-12": "blue",
+	"+12": "yellow", "+5": "red", "+3.3": "orange", "GND": "black", "turn-on": "green", "power-good": "grey", "+5 standby": "purple",
+	"-12": "blue",
 }
 
 // joints opens both ends of the chosen lead.
@@ -122,7 +123,8 @@ func JointOf(r *rig.Rig, report *assess.Report, load *power.LeadLoad, e *power.E
 		j.Says = phrase.Plural(
 			bad,
 			"contact",
-		) + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, and never join them."
+		) + " would put supply on what must not have it. The shells are alike and the wiring is not: hold the colours beside each other, " +
+			"and never join them."
 	}
 	return j
 }

@@ -15,8 +15,10 @@ func Figures(r *rig.Rig, report *assess.Report) []room.Figure {
 		return []room.Figure{{Value: "no supply", Label: "feeds the card yet", Of: ""}}
 	}
 	list := []room.Figure{
-		{Value: phrase.Figure(report, "power.sustained_w", phrase.PrintWatts), Label: "sustained, on " + r.Supplies[card].Name, Of: "power.sustained_w"},
-		{Value: phrase.Figure(report, "power.supply_share", power.Percent), Label: "of its rating; it is judged for " + phrase.JudgedFor(r, report.Power), Of: "power.supply_share"},
+		{Value: phrase.Figure(report, "power.sustained_w", phrase.PrintWatts), Label: "sustained, on " + r.Supplies[card].Name,
+			Of: "power.sustained_w"},
+		{Value: phrase.Figure(report, "power.supply_share", power.Percent), Label: "of its rating; it is judged for " +
+			phrase.JudgedFor(r, report.Power), Of: "power.supply_share"},
 	}
 	for i := range report.Power.Supplies {
 		if share := phrase.Share(&report.Power.Supplies[i]); share != phrase.Unknown && i != card && len(list) < 4 {

@@ -163,7 +163,8 @@ func (h *Harness) wire(lead *rig.Lead, w *power.WirePlan, k int, places map[stri
 	from, to := fmt.Sprintf("%d/%d", w.FromEnd, w.FromPin), fmt.Sprintf("%d/%d", w.ToEnd, w.ToPin)
 	a, b := places["from"+from], places["to"+to]
 	if a != [2]float64{} && b != [2]float64{} {
-		h.Wires = append(h.Wires, wireView{Path: draw.Curve(a[0], a[1], b[0], b[1]), Class: phrase.Or(wireClasses[w.Gives], "plain"), Index: k, Bad: w.Bad,
+		h.Wires = append(h.Wires, wireView{Path: draw.Curve(a[0], a[1], b[0], b[1]), Class: phrase.Or(wireClasses[w.Gives], "plain"), Index: k,
+			Bad:   w.Bad,
 			Title: fmt.Sprintf("wire %d, %s, from pin %d to pin %d", k+1, phrase.Or(w.Gives, "not known"), w.FromPin, w.ToPin)})
 	}
 	row := wireRow{

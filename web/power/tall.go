@@ -42,11 +42,17 @@ func DrawTall(r *rig.Rig, report *assess.Report, sel string) *Drawing {
 		}
 		loads = append(loads, tallPart{fmt.Sprintf("/card/plugs/%d", i), "Plug " + r.Card.Plugs[i].Name, line, r.Card.Plugs[i].Name, class})
 	}
-	y = d.tallBoxes(supplies, y, sel, func(p tallPart, b draw.Box) { from[[2]string{p.part, ""}] = [2]float64{b.X + b.W/2, b.Y + b.H} }) + draw.TallGap
+	y = d.tallBoxes(supplies, y, sel, func(p tallPart, b draw.Box) {
+		from[[2]string{p.part, ""}] = [2]float64{b.X + b.W/2,
+			b.Y + b.H}
+	}) + draw.TallGap
 	y = d.tallBoxes(passing, y, sel, func(p tallPart, b draw.Box) {
 		to[[2]string{p.part, ""}], from[[2]string{p.part, ""}] = [2]float64{b.X + b.W/2, b.Y}, [2]float64{b.X + b.W/2, b.Y + b.H}
 	}) + draw.TallGap
-	d.Height = 8 + d.tallBoxes(loads, y, sel, func(p tallPart, b draw.Box) { to[[2]string{rig.CardPart, p.part}] = [2]float64{b.X + b.W/2, b.Y} })
+	d.Height = 8 + d.tallBoxes(loads, y, sel, func(p tallPart, b draw.Box) {
+		to[[2]string{rig.CardPart, p.part}] = [2]float64{b.X + b.W/2,
+			b.Y}
+	})
 	for i := range r.Supplies { // a board that a supply feeds
 		if at, board := from[[2]string{r.Supplies[i].Name, ""}]; board {
 			to[[2]string{r.Supplies[i].Name, ""}] = at
@@ -113,6 +119,7 @@ func (d *Drawing) tallLead(r *rig.Rig, load *power.LeadLoad, i int, sel string, 
 	}
 	d.Bands = append(d.Bands, b)
 	if len(r.Leads) <= fewLeads || b.Chosen || b.Class != "live" || full(load) {
-		d.Labels = append(d.Labels, draw.Mark{X: min(max(middle[0], 56), draw.TallWidth-56), Y: middle[1], Text: phrase.Amps(load), Class: b.Class, Sel: b.Sel})
+		d.Labels = append(d.Labels, draw.Mark{X: min(max(middle[0], 56), draw.TallWidth-56), Y: middle[1], Text: phrase.Amps(load),
+			Class: b.Class, Sel: b.Sel})
 	}
 }

@@ -85,7 +85,8 @@ func entryWords(r *rig.Rig, e *proof.Entry) string {
 		return r.Runs[i].Name + ": " + resultWords(&r.Runs[i])
 	case list == "route":
 		reading := &r.Route.Readings[i]
-		return strings.TrimSuffix("x"+phrase.Of(reading.Width)+" Gen "+phrase.Of(reading.Gen)+", "+phrase.Of(reading.Load)+", "+reading.Tool, ", ")
+		return strings.TrimSuffix("x"+phrase.Of(reading.Width)+" Gen "+phrase.Of(reading.Gen)+", "+phrase.Of(reading.Load)+", "+reading.Tool,
+			", ")
 	case list == "load_readings":
 		return loadWords(&r.LoadReadings[i])
 	case list == "build":

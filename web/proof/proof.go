@@ -351,7 +351,8 @@ func GainOf(r *rig.Rig, g *proof.Gain) gainView {
 
 // figureNames are the figures of a run as a person calls them, with their units.
 var figureNames = map[string][2]string{
-	"average_hz": {"average", " Hz"}, "low1_p99_hz": {"worst 1 %, 99th percentile", " Hz"}, "low1_mean_hz": {"worst 1 %, mean of slowest", " Hz"},
+	"average_hz": {"average", " Hz"}, "low1_p99_hz": {"worst 1 %, 99th percentile", " Hz"}, "low1_mean_hz": {"worst 1 %, mean of slowest",
+		" Hz"},
 	"low01_p99_hz": {"worst 0.1 %, 99.9th percentile", " Hz"}, "low01_mean_hz": {"worst 0.1 %, mean of slowest", " Hz"},
 	"duration_s": {"time it took; change is what is saved", " s"}, "score": {"score", ""}, "wall_w": {"watts at the wall", " W"},
 }
@@ -456,7 +457,8 @@ func coming(r *rig.Rig, l proof.Link) (list []comingRow) {
 }
 
 // comingOf forecasts what one change would bring to each use.
-func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerSecond], ratios proof.Ratios, says string) (list []comingRow) {
+func comingOf(r, then *rig.Rig, l proof.Link, net units.Range[units.GigabytePerSecond], ratios proof.Ratios,
+	says string) (list []comingRow) {
 	few := *r
 	few.Brief.Works = few.Brief.Works[:min(len(few.Brief.Works), mostComing)]
 	for _, u := range proof.Make(&few, l, then, net, ratios).Uses {

@@ -102,7 +102,8 @@ func PauseWords(s *proof.Series) string {
 	if count == 0 {
 		return ""
 	}
-	return phrase.Counted(count, "pause", "pauses") + " in its time stamps, up to " + units.Trim(longest/1000, 1) + " s, as frames: was it stopped meanwhile?"
+	return phrase.Counted(count, "pause", "pauses") + " in its time stamps, up to " + units.Trim(longest/1000, 1) +
+		" s, as frames: was it stopped meanwhile?"
 }
 
 // FreeRun is a name that no other run has.

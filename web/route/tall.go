@@ -18,7 +18,8 @@ func DrawTall(r *rig.Rig, report *assess.Report, sel string, inches bool) *Drawi
 		return nil
 	}
 	at := func(i int, class, where string) draw.Box {
-		return draw.Box{X: 6, Y: 6 + float64(i)*(draw.TallRow+12), W: draw.TallWidth - 12, H: draw.TallRow, Sel: where, Class: class, Chosen: where == sel}
+		return draw.Box{X: 6, Y: 6 + float64(i)*(draw.TallRow+12), W: draw.TallWidth - 12, H: draw.TallRow, Sel: where, Class: class,
+			Chosen: where == sel}
 	}
 	first := at(0, "source", "/host")
 	first.Write("name left", draw.TallNames, first.Y+30, 17, draw.Clip(phrase.Or(r.Host.Proc.Name, "Processor"), 26))
@@ -37,7 +38,8 @@ func DrawTall(r *rig.Rig, report *assess.Report, sel string, inches bool) *Drawi
 	d.Height = 6 + float64(len(d.Boxes))*(draw.TallRow+12)
 	if e, known := report.Link.Pinch(); known {
 		d.Height += 50
-		d.Pinch = &callout{X: 6, Y: d.Height - 50, W: draw.TallWidth - 12, Head: "Pinch: " + draw.Clip(e.Name, 34), Text: pinchWords(report.Link, e)}
+		d.Pinch = &callout{X: 6, Y: d.Height - 50, W: draw.TallWidth - 12, Head: "Pinch: " + draw.Clip(e.Name, 34),
+			Text: pinchWords(report.Link, e)}
 	}
 	return d
 }

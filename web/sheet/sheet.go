@@ -447,7 +447,8 @@ func LaneStatement(report *assess.Report) []string {
 		)
 	}
 	list = append(list, fmt.Sprintf("The link will be %s wide at generation %d: %s each way after packets, %s before.",
-		phrase.Plural(p.Width, "lane"), p.Gen, phrase.Figure(report, "link.net_gb_s", phrase.Rate), phrase.Figure(report, "link.raw_gb_s", phrase.Rate)))
+		phrase.Plural(p.Width, "lane"), p.Gen, phrase.Figure(report, "link.net_gb_s", phrase.Rate), phrase.Figure(report, "link.raw_gb_s",
+			phrase.Rate)))
 	if m, known := p.Planned(); known {
 		list = append(
 			list,
@@ -569,7 +570,8 @@ func settings(r *rig.Rig, report *assess.Report) (list []string) {
 // cautions are the usual ones for what the rig has.
 func cautions(r *rig.Rig) []string {
 	list := []string{
-		"Mains and battery off, and a minute's wait, before a cover comes off or a plug is moved. Local electrical rules and licensed hands come first.",
+		"Mains and battery off, and a minute's wait, before a cover comes off or a plug is moved. Local electrical rules and licensed hands " +
+			"come first.",
 		"A supply is never opened: what is inside stays charged after the plug is out.",
 		"Connect and disconnect the link only with both sides off.",
 	}

@@ -262,9 +262,11 @@ func slotShapes(s *rig.Slot, x, y float64) []draw.Line {
 	case rig.CardSlot:
 		return cardSlotShapes(x, y+8, s.Mechanical.Or(max(1, s.Lanes.Or(16))), rig.Is(s.OpenEnd, true))
 	case rig.OCuLink:
-		return []draw.Line{{Path: roundRect(x, y+8, 58, 18, 3), Class: "board-metal"}, {Path: roundRect(x+7, y+14, 44, 5, 1), Class: "board-dark"}}
+		return []draw.Line{{Path: roundRect(x, y+8, 58, 18, 3), Class: "board-metal"}, {Path: roundRect(x+7, y+14, 44, 5, 1),
+			Class: "board-dark"}}
 	case rig.Tunnel:
-		return []draw.Line{{Path: roundRect(x, y+8, 46, 18, 9), Class: "board-metal"}, {Path: roundRect(x+9, y+14, 28, 5, 2), Class: "board-dark"}}
+		return []draw.Line{{Path: roundRect(x, y+8, 46, 18, 9), Class: "board-metal"}, {Path: roundRect(x+9, y+14, 28, 5, 2),
+			Class: "board-dark"}}
 	default:
 		return []draw.Line{{Path: roundRect(x, y, 120, 30, 3), Class: "board-open"}}
 	}
@@ -287,14 +289,16 @@ func moduleShapes(x, y, long, high float64, held bool, notch float64, fastened s
 	end := x + min(long, slotWide-22)
 	list := []draw.Line{{Path: fmt.Sprintf("M%.1f %.1fH%.1fV%.1fH%.1fz", x, y, end, y+high, x), Class: body}}
 	if held {
-		list = append(list, draw.Line{Path: roundRect(x+18, y+5, (end-x)*0.3, high-10, 1) + roundRect(x+24+(end-x)*0.3, y+5, (end-x)*0.26, high-10, 1), Class: "board-chip"})
+		list = append(list, draw.Line{Path: roundRect(x+18, y+5, (end-x)*0.3, high-10, 1) + roundRect(x+24+(end-x)*0.3, y+5, (end-x)*0.26,
+			high-10, 1), Class: "board-chip"})
 	}
 	if fastened == "screw" {
 		list = append(list, draw.Line{Path: circle(x+2, y+high/2, 5), Class: "board-metal"})
 	} else {
 		list = append(list, draw.Line{Path: roundRect(x-3, y+3, 7, 9, 1) + roundRect(x-3, y+high-12, 7, 9, 1), Class: "board-metal"})
 	}
-	list = append(list, draw.Line{Path: roundRect(end, y-3, 11, high+6, 1.5), Class: "board-dark"}, draw.Line{Path: teeth(end+3, y, high), Class: "board-teeth"})
+	list = append(list, draw.Line{Path: roundRect(end, y-3, 11, high+6, 1.5), Class: "board-dark"}, draw.Line{Path: teeth(end+3, y, high),
+		Class: "board-teeth"})
 	if notch >= 0 {
 		list = append(list, draw.Line{Path: roundRect(end-1, y+notch*high-1.5, 7, 4, 0), Class: "board-notch"})
 	}
@@ -308,7 +312,8 @@ func cardSlotShapes(x, y float64, lanes int, open bool) []draw.Line {
 		long = 122
 	}
 	list := []draw.Line{
-		{Path: roundRect(x, y, long, 13, 2), Class: "board-dark"}, {Path: fmt.Sprintf("M%.1f %.1fH%.1f", x+5, y+6.5, x+long-5), Class: "board-teeth wide"},
+		{Path: roundRect(x, y, long, 13, 2), Class: "board-dark"}, {Path: fmt.Sprintf("M%.1f %.1fH%.1f", x+5, y+6.5, x+long-5),
+			Class: "board-teeth wide"},
 		{Path: roundRect(x+16, y+1, 4, 11, 0), Class: "board-notch"},
 	}
 	if !open {
@@ -383,7 +388,8 @@ func (d *boardDrawing) trace(s *rig.Slot, b *boardSlot) {
 		says += "; a cable may leave: " + s.Leaves.Value
 	}
 	top := d.plan.of("top")
-	d.Marks = append(d.Marks, draw.Mark{X: d.Width - top.X, Y: top.Y + top.H + 20, Text: draw.Clip(s.Name+": "+says, int(d.Width/9)), Anchor: "end"})
+	d.Marks = append(d.Marks, draw.Mark{X: d.Width - top.X, Y: top.Y + top.H + 20, Text: draw.Clip(s.Name+": "+says, int(d.Width/9)),
+		Anchor: "end"})
 }
 
 // outlets are the ports outside that no card joins, as they look from there.

@@ -273,7 +273,10 @@ func viewOfFinding(f *finding.Finding, report *assess.Report, r *rig.Rig, inches
 // speakerOf says findings with the names of this rig, at its planned share.
 func speakerOf(f *finding.Finding, report *assess.Report, r *rig.Rig, inches bool) finding.Speaker {
 	thing, name := r.Subject(f.Where)
-	s := finding.Speaker{Thing: name, Short: shortName(thing, name), Long: func(l units.Millimetre) string { return phrase.Length(l.Ruled(), inches) }}
+	s := finding.Speaker{Thing: name, Short: shortName(thing, name), Long: func(l units.Millimetre) string {
+		return phrase.Length(l.Ruled(),
+			inches)
+	}}
 	if report.Power != nil {
 		s.Plan = float64(report.Power.Share())
 	}
@@ -311,7 +314,8 @@ func changesOf(found []*finding.Finding, report *assess.Report, currency string)
 		list[i].Clears = clearsOf(report, change)
 	}
 	slices.SortStableFunc(list, func(a, b changeView) int {
-		return cmp.Or(cmp.Compare(a.takesCard(), b.takesCard()), cmp.Compare(b.Clears, a.Clears), cmp.Compare(len(a.Change.Worsens), len(b.Change.Worsens)))
+		return cmp.Or(cmp.Compare(a.takesCard(), b.takesCard()), cmp.Compare(b.Clears, a.Clears), cmp.Compare(len(a.Change.Worsens),
+			len(b.Change.Worsens)))
 	})
 	if len(list) > 0 {
 		list[0].First = true
