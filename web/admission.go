@@ -137,7 +137,7 @@ func rightsWords(r pairing.Rights) string {
 // that may all asks for; what is about devices, only who sits at this machine.
 var (
 	ownPage  = regexp.MustCompile(`^/devices(/.*)?$`)
-	harmless = regexp.MustCompile(`^/(units|list)$`) // a choice for this browser alone
+	harmless = regexp.MustCompile(`^/(units|list|lessons)$`) // a choice for this browser alone
 	atBench  = regexp.MustCompile(`^/rigs/[0-9]+/(done|hand|step|need|try|untry|tick|line|run|results|keep-expected|look|picture|` +
 		`reading|reading/probe|reading/keep|meter/start|meter/tell|meter/import|meter/take)$`)
 )

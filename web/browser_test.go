@@ -448,6 +448,7 @@ func TestWhatIsRefusedStaysInItsField(t *testing.T) {
 func TestTwoTabs(t *testing.T) {
 	p := sitDown(t)
 	p.open("/rigs/2/brief")
+	p.page.MustEval(`() => document.getElementById('ear').remove()`) // it does not hear of it
 	other := somebody(t, p.base)
 	other.open("/rigs/2/brief")
 	other.fill("#f-brief-budget", "90")

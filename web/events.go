@@ -22,7 +22,9 @@ type events struct {
 	listeners map[chan news]bool
 	asking    bool
 	closed    chan struct{}
-	began     int64 // tells the states of this process from those of one before
+	poked     chan struct{} // something was kept here: no need to wait
+	shown     string        // the page that the bench's own screen shows
+	began     int64         // tells the states of this process from those of one before
 }
 
 // news is what has happened, and the state it led to.
@@ -38,7 +40,7 @@ const (
 )
 
 func newEvents(s *store.Store) *events {
-	return &events{store: s, listeners: map[chan news]bool{}, closed: make(chan struct{}), began: time.Now().UnixNano()}
+	return &events{store: s, listeners: map[chan news]bool{}, closed: make(chan struct{}), poked: make(chan struct{}, 1), began: time.Now().UnixNano()}
 }
 
 // state is the data file as it is now: a page that shows another is to be made anew.
@@ -56,7 +58,10 @@ func (e *events) listen() (chan news, error) {
 	if len(e.listeners) >= mostListeners {
 		return nil, fiber.NewError(fiber.StatusServiceUnavailable, fmt.Sprintf("%d pages listen already.", mostListeners))
 	}
-	heard := make(chan news, 1)
+	heard := make(chan news, 4)
+	if e.shown != "" {
+		heard <- news{"shown", e.shown}
+	}
 	e.listeners[heard] = true
 	if !e.asking {
 		e.asking = true
@@ -80,6 +85,7 @@ func (e *events) ask() {
 		case <-e.closed:
 			return
 		case <-again.C:
+		case <-e.poked:
 		}
 		now, err := e.state()
 		if err != nil {
@@ -92,6 +98,23 @@ func (e *events) ask() {
 		}
 		last = now
 	}
+}
+
+// poke has the data file asked at once: something was kept by this process.
+func (e *events) poke() {
+	select {
+	case e.poked <- struct{}{}:
+	default:
+	}
+}
+
+// show tells which page the bench's own screen shows, for those that follow it.
+func (e *events) show(page string) {
+	e.mu.Lock()
+	was := e.shown
+	e.shown = page
+	e.mu.Unlock()
+	e.tell(news{"shown", page}, page != was)
 }
 
 // tell tells all listeners of what has happened, if it has; false when there are none.

@@ -46,6 +46,13 @@ func (a *App) guard() {
 		return c.Next()
 	})
 	a.Use(sameOrigin(a.hosts))
+	a.Use(func(c fiber.Ctx) error {
+		err := c.Next()
+		if err == nil && c.Method() == fiber.MethodPost {
+			a.events.poke()
+		}
+		return err
+	})
 	a.Use(a.admit)
 	a.Use(a.knownPage(a.hosts.all()))
 	a.Use(a.bodies.take)

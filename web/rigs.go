@@ -35,6 +35,7 @@ type region struct {
 	CanUndo bool
 	CanRedo bool
 	Deleted bool
+	Beyond  bool // it is looked at on a device of the network
 
 	Stations []station
 	Later    bool // the verdict with its changes is asked for once more, by itself
@@ -98,12 +99,45 @@ func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *room.Trouble) e
 	if err != nil {
 		return err
 	}
+	a.lead(c, v)
 	c.Vary("HX-Request")
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	if c.Get("HX-Request") != "" {
 		return c.Render("region", v)
 	}
-	return a.page(c, "rig", fiber.Map{"Title": v.PageTitle(), "Rig": v})
+	seen, err := a.events.state()
+	if err != nil {
+		return err
+	}
+	return a.page(c, "rig", fiber.Map{"Title": v.PageTitle(), "Rig": v, "Seen": seen})
+}
+
+// heard answers a page that has heard of a change: with its region made anew where it was this
+// rig that was changed, and else with nothing.
+func (a *App) heard(c fiber.Ctx) error {
+	l, err := a.load(c)
+	if err != nil {
+		return err
+	}
+	if a.current(c, l.Revision) {
+		return c.SendStatus(fiber.StatusNoContent)
+	}
+	c.Set("HX-Retarget", "#rig")
+	c.Set("HX-Reswap", "morph:outerHTML")
+	return a.regionOf(c, l, "", nil)
+}
+
+// followHeader is sent by a page that follows the bench's own screen, and so leads nobody.
+const followHeader = "Kolvan-Follows"
+
+// lead tells the devices that follow which page is looked at, where it is on this machine's own
+// screen.
+func (a *App) lead(c fiber.Ctx, v *region) {
+	v.Beyond = !visitorOf(c).here
+	if v.Beyond || c.Get(followHeader) != "" || strings.HasSuffix(c.Path(), "/heard") {
+		return
+	}
+	a.events.show(fmt.Sprintf("/rigs/%d/%s?sel=%s", v.ID, v.Station, url.QueryEscape(v.Sel)))
 }
 
 // view is all that the region of a station shows.

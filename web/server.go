@@ -232,6 +232,7 @@ func (a *App) routes(hosts []string) error {
 
 	a.Get("/rigs/:rig", a.first)
 	a.Get("/rigs/:rig/export", a.export)
+	a.Get("/rigs/:rig/heard", a.heard)
 	a.Get("/rigs/:rig/capture/:sum", a.capture)
 	a.Get("/rigs/:rig/everything.zip", a.everything)
 	a.Post("/rigs/:rig/look", a.lookAtCapture)

@@ -1,11 +1,14 @@
 package web_test
 
 import (
+	"bufio"
 	"context"
 	"fmt"
 	"net"
+	"net/http"
 	"os"
 	"path/filepath"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -324,4 +327,93 @@ func TestQuestionIsAnsweredWhereItStands(t *testing.T) {
 	p.fill("#ask-f-route-stages-0-generation", "3")
 	assert.True(t, p.until(`() => !document.querySelector('.question')`))
 	assert.Equal(t, 3, p.exported().Route.Stages[0].Gen.Value)
+}
+
+// TestDoneThereIsDoneHere: a page hears of what is done on another one of the same rig, without
+// being loaded anew, and keeps what is being typed into it; another rig's changes leave it alone.
+func TestDoneThereIsDoneHere(t *testing.T) {
+	t.Parallel()
+	bench := sitDown(t)
+	phone := somebody(t, bench.base)
+	bench.open("/rigs/1/assembly")
+	phone.open("/rigs/1/assembly")
+	phone.page.MustEval(`() => { window.same = true; document.getElementById('step-remember').open = true }`)
+	phone.find(`input[name=line]`).MustInput("the clip is stiff")
+	phone.page.MustEval(`() => document.activeElement.blur()`)
+	bench.click(".step-acts button", "done")
+	require.True(t, phone.until(`() => document.querySelector('.kept')?.textContent.includes('step')`), "it does not hear")
+	require.True(t, phone.until(`() => window.same === true`), "the page was loaded anew")
+	assert.Equal(t, "the clip is stiff", phone.page.MustEval(`() => document.querySelector('input[name=line]').value`).Str())
+	kept := phone.page.MustEval(`() => document.querySelector('.kept').textContent`).Str()
+	bench.open("/rigs/2/assembly")
+	bench.click(".step-acts button", "done")
+	time.Sleep(time.Second)
+	assert.Equal(t, kept, phone.page.MustEval(`() => document.querySelector('.kept').textContent`).Str())
+}
+
+// TestADeviceFollowsTheBench: it goes where this machine's own screen goes, until it is told not to;
+// a page that follows leads nobody.
+func TestADeviceFollowsTheBench(t *testing.T) {
+	t.Parallel()
+	bench := sitDown(t)
+	phone := somebody(t, bench.base)
+	phone.open("/rigs/1/route")
+	phone.page.MustEval(`() => document.body.insertAdjacentHTML('beforeend', '<button id="follows" x-data="follow" x-on:click="turn">follow the bench</button>')`)
+	bench.open("/rigs/1/fit")
+	time.Sleep(300 * time.Millisecond)
+	assert.Contains(t, phone.page.MustInfo().URL, "/rigs/1/route", "it goes its own way")
+	phone.click("#follows", "follow")
+	at := func(station string) bool {
+		return phone.until(`(s) => location.pathname === s && document.querySelector('a.stop[aria-current]')?.textContent.includes('`+station+`')`,
+			"/rigs/1/"+strings.ToLower(station))
+	}
+	require.True(t, at("Fit"), "where the bench is already")
+	bench.click("a.stop", "Power")
+	require.True(t, at("Power"))
+	bench.open("/rigs/2/survey")
+	require.True(t, phone.until(`() => location.pathname === '/rigs/2/survey'`), "another rig")
+	answer, err := http.Get(bench.base + "/events")
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	lines := bufio.NewScanner(answer.Body)
+	for lines.Scan() && lines.Text() != "event: shown" {
+	}
+	require.True(t, lines.Scan())
+	assert.Equal(t, "data: /rigs/2/survey?sel=", lines.Text())
+}
+
+// TestHandsFull: the step by itself, to be read from a metre away, worked by the keys of a remote.
+func TestHandsFull(t *testing.T) {
+	t.Parallel()
+	p := sitDown(t)
+	p.open("/rigs/2/assembly")
+	step := func() string { return p.page.MustEval(`() => document.querySelector('input[name=step]').value`).Str() }
+	first := step()
+	p.press(input.PageDown)
+	assert.Equal(t, first, step(), "not before it is asked for")
+	p.click(".hands", "hands full")
+	assert.Greater(t, p.page.MustEval(`() => parseFloat(getComputedStyle(document.querySelector('.step h2')).fontSize)`).Num(), 40.0)
+	assert.False(t, p.find(".stations").MustVisible())
+	area := p.page.MustEval(`() => document.querySelector('[name=done]').getBoundingClientRect().height`).Num()
+	assert.Greater(t, area, 200.0)
+	read := func() { p.page.MustEval(`() => scrollTo(0, document.documentElement.scrollHeight)`) }
+	p.page.MustEval(`() => {
+		document.querySelector('.step').insertAdjacentHTML('beforeend', '<p id="long"></p>')
+		document.getElementById('long').style.height = '2000px'
+	}`)
+	p.press(input.Enter)
+	require.True(t, p.until(`() => scrollY > 0`), "what is not on the screen yet comes first")
+	assert.Equal(t, first, step())
+	read()
+	p.press(input.ArrowRight)
+	require.True(t, p.until(`(s) => document.querySelector('input[name=step]').value !== s`, first))
+	p.press(input.PageUp)
+	require.True(t, p.until(`(s) => document.querySelector('input[name=step]').value === s`, first))
+	read()
+	p.press(input.Enter)
+	require.True(t, p.until(`() => document.querySelector('.kept').textContent.includes('Change 2')`), "done by a key")
+	assert.True(t, p.page.MustEval(`() => document.documentElement.classList.contains('hands-full')`).Bool(), "it stays through the steps")
+	p.press(input.Escape)
+	require.True(t, p.until(`() => !document.documentElement.classList.contains('hands-full')`))
+	assert.True(t, p.find(".stations").MustVisible())
 }

@@ -12,11 +12,65 @@ document.addEventListener('htmx:beforeSwap', () => {
   Idiomorph.defaults.ignoreActiveValue = document.activeElement?.matches('input, select, textarea') ?? false
 })
 
-// What an answer says to keep stays as it is: the verdict, until its own answer is here.
-Idiomorph.defaults.callbacks.beforeNodeMorphed = (_, made) => !(made instanceof Element && made.hasAttribute('data-keep'))
+// What an answer says to keep stays as it is: the verdict, until its own answer is here. Where
+// a page is made anew since something was changed elsewhere, what was typed and not sent yet stays.
+let hearing = false
+const typed = (el) => el instanceof Element && el.matches('input:not([type=hidden], [type=checkbox], [type=radio], [type=file]), textarea') && el.value !== el.defaultValue
+Idiomorph.defaults.callbacks.beforeNodeMorphed = (was, made) => !(made instanceof Element && made.hasAttribute('data-keep')) && !(hearing && typed(was))
 
 // What somebody unfolded stays unfolded.
 Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, el) => !(name === 'open' && el.tagName === 'DETAILS')
+
+// A page hears of what is changed elsewhere, while it is looked at: a browser has few lines to one
+// machine. One that follows the bench's own screen goes where that goes.
+let line = null
+const follows = () => localStorage.getItem('kolvan-follow') === 'yes' && document.querySelector('[x-data=follow]') !== null
+const goAlong = (page) => {
+  const to = new URL(page, location.href)
+  if (!follows() || to.pathname + to.search === location.pathname + location.search) return
+  if (to.pathname.split('/')[2] !== location.pathname.split('/')[2]) {
+    location.assign(to)
+    return
+  }
+  htmx.ajax('GET', page, { target: '#rig', swap: 'morph:outerHTML', headers: { 'Kolvan-Follows': 'yes' } })
+  history.replaceState(null, '', to)
+}
+document.addEventListener('htmx:sseOpen', (event) => (line = event.detail.source))
+document.addEventListener('htmx:configRequest', (event) => {
+  const { elt, parameters, triggeringEvent } = event.detail
+  if (elt.id === 'shown') {
+    event.preventDefault()
+    goAlong(triggeringEvent.detail.data)
+  }
+  if (elt.id !== 'heard') return
+  elt.parentElement.setAttribute('sse-connect', '/events?seen=' + encodeURIComponent(triggeringEvent.detail.data))
+  for (const [name, value] of new URLSearchParams(location.search)) if (!parameters.has?.(name)) parameters[name] ??= value
+})
+document.addEventListener('htmx:beforeSwap', (event) => (hearing = event.detail.requestConfig?.elt?.id === 'heard'))
+document.addEventListener('htmx:afterSettle', () => (hearing = false))
+document.addEventListener('visibilitychange', () => {
+  const ear = document.getElementById('ear')
+  if (!ear) return
+  if (document.hidden) {
+    line?.close()
+    return
+  }
+  const again = ear.cloneNode(true)
+  ear.replaceWith(again)
+  htmx.process(again)
+})
+
+// follow has a device beside the machine show what the bench's own screen shows, or not any more.
+Alpine.data('follow', () => ({
+  init() {
+    this.$el.setAttribute('aria-pressed', follows())
+  },
+  turn() {
+    localStorage.setItem('kolvan-follow', follows() ? 'no' : 'yes')
+    this.$el.setAttribute('aria-pressed', follows())
+    if (follows()) document.dispatchEvent(new Event('visibilitychange')) // hear at once where that is
+  },
+}))
 
 const typing = (el) => el.closest('input, select, textarea, dialog[open]') !== null
 
@@ -76,7 +130,7 @@ Alpine.data('keys', () => ({
     return true
   },
   press(event) {
-    if (event.ctrlKey || event.metaKey || event.altKey) return
+    if (event.ctrlKey || event.metaKey || event.altKey || handsFull()) return
     if (event.key === 'Enter' && event.target.matches?.('#dialog-parts input[type=search], .start input[type=search]')) {
       event.preventDefault()
       event.target.closest('dialog, .start').querySelector('.found button, .found a')?.click()
@@ -631,6 +685,42 @@ Alpine.data('scrubber', () => ({
     this.timer = setInterval(() => this.show(Date.now() - began), 200)
   },
 }))
+
+// hands is the step by itself, for full hands: letters for a metre away, and large areas; a small
+// remote or a pedal sends the keys.
+const handsFull = () => document.documentElement.classList.contains('hands-full')
+Alpine.data('hands', () => ({
+  init() {
+    this.shows()
+  },
+  shows() {
+    this.$el.setAttribute('aria-pressed', handsFull())
+    this.$el.textContent = handsFull() ? 'hands free' : 'hands full'
+  },
+  turn() {
+    document.documentElement.classList.toggle('hands-full')
+    this.shows()
+    if (handsFull()) navigator.wakeLock?.request('screen').catch(() => {})
+  },
+  press(event) {
+    if (!handsFull() || typing(event.target)) return
+    const to = { PageDown: '.next', ArrowRight: '.next', PageUp: '.back', ArrowLeft: '.back', Enter: '[name=done]', ' ': '[name=done]', b: '[name=done]', '.': '[name=done]', Escape: '.hands' }[event.key]
+    if (!to) return
+    event.preventDefault()
+    event.stopImmediatePropagation()
+    // A caution that was not on the screen yet comes before what it warns of is done.
+    const page = document.documentElement
+    if (to !== '.back' && to !== '.hands' && page.scrollHeight - page.scrollTop - page.clientHeight > 8) {
+      scrollBy(0, page.clientHeight / 2)
+      return
+    }
+    press('.step-acts ' + to)
+  },
+}))
+// Whoever leaves the step has a hand free.
+document.addEventListener('htmx:afterSettle', () => {
+  if (!document.querySelector('.hands')) document.documentElement.classList.remove('hands-full')
+})
 
 // awake keeps the screen of a telephone awake, where the browser can.
 Alpine.data('awake', () => ({
