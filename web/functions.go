@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html/template"
 	"regexp"
+	"strings"
 
 	"github.com/go-json-experiment/json"
 
@@ -26,6 +27,7 @@ var functions = template.FuncMap{
 	"dict":      dict,
 	"ink":       ink,
 	"lower":     finding.Phrase,
+	"keypad":    func() []string { return strings.Split("7 8 9 4 5 6 1 2 3 . 0", " ") },
 	"begin":     finding.Begin,
 	"add":       func(a, b int) int { return a + b },
 	"times":     func(a, n int) float64 { return float64(a * n) },

@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -416,4 +417,47 @@ func TestHandsFull(t *testing.T) {
 	p.press(input.Escape)
 	require.True(t, p.until(`() => !document.documentElement.classList.contains('hands-full')`))
 	assert.True(t, p.find(".stations").MustVisible())
+}
+
+// TestWithOneHand, at a telephone: large figures for what is typed in its unit, a watch that fills
+// in the minutes, and a picture that is no larger than it is looked at.
+func TestWithOneHand(t *testing.T) {
+	t.Parallel()
+	p := sitDown(t)
+	p.page.MustSetViewport(390, 844, 1, true)
+	require.NoError(t, proto.EmulationSetTouchEmulationEnabled{Enabled: true}.Call(p.page))
+	p.open("/rigs/2/assembly")
+	p.reveal("input[name=minutes]")
+	p.page.MustEval(`() => sessionStorage.setItem('kolvan-watch ' + location.pathname + ' ' + document.querySelector('[data-step]').dataset.step, Date.now() - 150000)`)
+	require.True(t, p.until(`() => document.querySelector('[data-step]').textContent.startsWith('stop at 2:3')`))
+	p.click("[data-step]", "stop at")
+	minutes := func() string { return p.find("input[name=minutes]").MustProperty("value").String() }
+	assert.Regexp(t, `^2\.[56]$`, minutes())
+	p.find("[data-step]").MustWaitStable()
+	p.sees("[data-step]", "start the watch")
+
+	p.page.MustEval(`() => { const at = document.querySelector('input[name=minutes]'); at.focus(); at.select() }`)
+	require.True(t, p.until(`() => !document.getElementById('keypad').hidden && document.querySelector('#keypad output').textContent === 'min'`))
+	for _, key := range []string{"1", "2", ".", "5", "back", "7"} {
+		p.page.MustEval(`(k) => document.querySelector('#keypad [data-key="' + k + '"]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, cancelable: true }))`, key)
+	}
+	assert.Equal(t, "12.7", minutes())
+	p.page.MustEval(`() => document.querySelector('#keypad [data-key=done]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, cancelable: true }))`)
+	require.True(t, p.until(`() => document.getElementById('keypad').hidden`))
+
+	size := p.page.MustEval(`async () => {
+		const canvas = document.createElement('canvas')
+		canvas.width = 4000
+		canvas.height = 3000
+		const file = new File([await new Promise((made) => canvas.toBlob(made, 'image/png'))], 'clip.png', { type: 'image/png' })
+		const input = document.querySelector('input[name=picture]')
+		const list = new DataTransfer()
+		list.items.add(file)
+		input.files = list.files
+		input.dispatchEvent(new Event('change', { bubbles: true }))
+		for (let i = 0; i < 100 && input.files[0] === file; i++) await new Promise((go) => setTimeout(go, 50))
+		const made = await createImageBitmap(input.files[0])
+		return input.files[0].name + ' ' + made.width + 'x' + made.height
+	}`).Str()
+	assert.Equal(t, "clip.jpg 2048x1536", size)
 }

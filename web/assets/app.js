@@ -46,7 +46,14 @@ document.addEventListener('htmx:configRequest', (event) => {
   elt.parentElement.setAttribute('sse-connect', '/events?seen=' + encodeURIComponent(triggeringEvent.detail.data))
   for (const [name, value] of new URLSearchParams(location.search)) if (!parameters.has?.(name)) parameters[name] ??= value
 })
-document.addEventListener('htmx:beforeSwap', (event) => (hearing = event.detail.requestConfig?.elt?.id === 'heard'))
+// What was heard is of the page that asked: one that went on meanwhile asks again.
+document.addEventListener('htmx:beforeSwap', (event) => {
+  const { elt, parameters, triggeringEvent } = event.detail.requestConfig ?? {}
+  hearing = elt?.id === 'heard'
+  if (!hearing || [...document.querySelectorAll('#state input')].every((was) => was.value === parameters[was.name])) return
+  event.detail.shouldSwap = false
+  setTimeout(() => htmx.trigger(elt, 'sse:changed', { data: triggeringEvent.detail.data }), 50)
+})
 document.addEventListener('htmx:afterSettle', () => (hearing = false))
 document.addEventListener('visibilitychange', () => {
   const ear = document.getElementById('ear')
@@ -721,6 +728,89 @@ Alpine.data('hands', () => ({
 document.addEventListener('htmx:afterSettle', () => {
   if (!document.querySelector('.hands')) document.documentElement.classList.remove('hands-full')
 })
+
+// keypad is large figures in place of a telephone's own keys, for a value in its unit; one who has
+// a keyboard types.
+let filled = null
+Alpine.data('keypad', () => ({
+  open() {
+    if (!matchMedia('(pointer: coarse)').matches) return
+    filled = this.$el
+    filled.inputMode = 'none'
+    const pad = document.getElementById('keypad')
+    pad.querySelector('output').textContent = filled.dataset.unit
+    const dialog = filled.closest('dialog[open]') ?? document.body // what lies over the page has it inside
+    dialog.append(pad)
+    pad.hidden = false
+    filled.addEventListener('blur', () => (pad.hidden = true), { once: true })
+  },
+}))
+Alpine.data('pad', () => ({
+  press(event) {
+    const key = event.target.closest('[data-key]')?.dataset.key
+    if (!key || !filled) return
+    if (key === 'done') {
+      filled.dispatchEvent(new Event('change', { bubbles: true }))
+      filled.blur()
+      return
+    }
+    const { selectionStart: from, selectionEnd: to } = filled
+    if (key === 'back') filled.setRangeText('', from === to ? Math.max(0, from - 1) : from, to, 'end')
+    else filled.setRangeText(key, from, to, 'end')
+    filled.dispatchEvent(new Event('input', { bubbles: true }))
+  },
+}))
+
+// watch takes the minutes of a step; it goes on while one looks elsewhere.
+Alpine.data('watch', () => ({
+  init() {
+    this.key = 'kolvan-watch ' + location.pathname + ' ' + this.$el.dataset.step
+    this.shows()
+    this.every = setInterval(() => this.shows(), 1000)
+  },
+  destroy() {
+    clearInterval(this.every)
+  },
+  since() {
+    const began = Number(sessionStorage.getItem(this.key))
+    return began ? (Date.now() - began) / 60000 : null
+  },
+  shows() {
+    const minutes = this.since()
+    this.$el.textContent = minutes === null ? 'start the watch' : `stop at ${Math.floor(minutes)}:${String(Math.floor(minutes * 60) % 60).padStart(2, '0')}`
+  },
+  turn() {
+    const minutes = this.since()
+    if (minutes === null) sessionStorage.setItem(this.key, Date.now())
+    else {
+      sessionStorage.removeItem(this.key)
+      this.$el.form.elements.minutes.value = (Math.ceil(minutes * 10) / 10).toString()
+    }
+    this.shows()
+  },
+}))
+
+// smaller makes a picture no larger than it is looked at, before it is sent.
+const longestSide = 2048
+Alpine.data('smaller', () => ({
+  async make() {
+    const input = this.$el
+    const [file] = input.files
+    if (!file) return
+    const picture = await createImageBitmap(file).catch(() => null)
+    const scale = longestSide / Math.max(picture?.width ?? 0, picture?.height ?? 0)
+    if (!picture || scale >= 1) return // as it is, or none that this browser reads: the server says so
+    const canvas = document.createElement('canvas')
+    canvas.width = Math.round(picture.width * scale)
+    canvas.height = Math.round(picture.height * scale)
+    canvas.getContext('2d').drawImage(picture, 0, 0, canvas.width, canvas.height)
+    const blob = await new Promise((made) => canvas.toBlob(made, 'image/jpeg', 0.9))
+    if (!blob || input.files[0] !== file) return
+    const list = new DataTransfer()
+    list.items.add(new File([blob], file.name.replace(/\.\w+$/, '') + '.jpg', { type: 'image/jpeg' }))
+    input.files = list.files
+  },
+}))
 
 // awake keeps the screen of a telephone awake, where the browser can.
 Alpine.data('awake', () => ({
