@@ -732,13 +732,14 @@ document.addEventListener('htmx:afterSettle', () => {
 // keypad is large figures in place of a telephone's own keys, for a value in its unit; one who has
 // a keyboard types.
 let filled = null
+const padShows = () => (document.querySelector('#keypad output').textContent = filled.value + ' ' + filled.dataset.unit)
 Alpine.data('keypad', () => ({
   open() {
     if (!matchMedia('(pointer: coarse)').matches) return
     filled = this.$el
     filled.inputMode = 'none'
     const pad = document.getElementById('keypad')
-    pad.querySelector('output').textContent = filled.dataset.unit
+    padShows()
     const dialog = filled.closest('dialog[open]') ?? document.body // what lies over the page has it inside
     dialog.append(pad)
     pad.hidden = false
@@ -758,6 +759,7 @@ Alpine.data('pad', () => ({
     if (key === 'back') filled.setRangeText('', from === to ? Math.max(0, from - 1) : from, to, 'end')
     else filled.setRangeText(key, from, to, 'end')
     filled.dispatchEvent(new Event('input', { bubbles: true }))
+    padShows()
   },
 }))
 
