@@ -111,23 +111,29 @@ func (e *events) poke() {
 // show tells which page the bench's own screen shows, for those that follow it.
 func (e *events) show(page string) {
 	e.mu.Lock()
-	was := e.shown
-	e.shown = page
-	e.mu.Unlock()
-	e.tell(news{"shown", page}, page != was)
+	defer e.mu.Unlock()
+	if page != e.shown {
+		e.shown = page
+		e.pass(news{"shown", page})
+	}
+}
+
+// pass hands news to all listeners, whose lock is held.
+func (e *events) pass(n news) {
+	for heard := range e.listeners {
+		select {
+		case heard <- n:
+		default: // it has not heard of those before yet, and will look anyway
+		}
+	}
 }
 
 // tell tells all listeners of what has happened, if it has; false when there are none.
 func (e *events) tell(n news, happened bool) bool {
 	e.mu.Lock()
 	defer e.mu.Unlock()
-	for heard := range e.listeners {
-		if happened {
-			select {
-			case heard <- n:
-			default: // it has not heard of the one before yet, and will look anyway
-			}
-		}
+	if happened {
+		e.pass(n)
 	}
 	e.asking = len(e.listeners) > 0
 	return e.asking
