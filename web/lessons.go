@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"context"
 	"log/slog"
+	"maps"
+	"slices"
 	"sync"
 	"time"
 
@@ -60,9 +62,9 @@ func (l *lessons) of(ctx context.Context, but int64) (list []proof.Lesson) {
 			l.by, l.read, l.reading = by, time.Now(), false
 		}(l.by)
 	}
-	for id, one := range l.by {
+	for _, id := range slices.Sorted(maps.Keys(l.by)) { // in one order, so that one page says one thing
 		if id != but {
-			list = append(list, one.teaches...)
+			list = append(list, l.by[id].teaches...)
 		}
 	}
 	return list

@@ -1,4 +1,4 @@
-// Package assembly is the station the evening of the build, its power-on and the hunt for a fault.
+// Package assembly is the station of the evening of the build, its power-on and the hunt for a fault.
 package assembly
 
 import (

@@ -1,3 +1,5 @@
+// Package draw is what the drawings of all stations are made of: boxes, lines, texts that keep within
+// their room, and the route as small as a line.
 package draw
 
 import (

@@ -1,3 +1,5 @@
+// Package fields makes forms of the things of a rig: their fields by the tags of the format, with
+// pictures, choices and faults.
 package fields
 
 import (

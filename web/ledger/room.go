@@ -1,4 +1,4 @@
-// Package ledger is the station what it costs.
+// Package ledger is the station where it is counted what it costs.
 package ledger
 
 import (
@@ -10,7 +10,7 @@ import (
 //go:embed *.html
 var pages embed.FS
 
-// Room is what it costs.
+// Room is where it is counted what it costs.
 var Room = room.Room{
 	Key: "ledger", Pages: pages, Home: []string{"/ledger"},
 	Edits:  map[string]room.Edit{"ledger": setLedger, "ledger-line": addLedgerLine, "ledger-table": importLedger},

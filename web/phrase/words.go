@@ -1,3 +1,4 @@
+// Package phrase is how pages write facts, figures, places and times.
 package phrase
 
 import (

@@ -1,3 +1,4 @@
+// Package room is what a station of the work is, and what it is given to make its page of.
 package room
 
 import (

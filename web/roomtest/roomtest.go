@@ -1,3 +1,4 @@
+// Package roomtest is what the tests of the stations share.
 package roomtest
 
 import (

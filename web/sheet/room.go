@@ -1,4 +1,4 @@
-// Package sheet is the station the result on paper.
+// Package sheet is the station where the result stands on paper.
 package sheet
 
 import (
@@ -10,7 +10,7 @@ import (
 //go:embed *.html
 var pages embed.FS
 
-// Room is the result on paper.
+// Room is where the result stands on paper.
 var Room = room.Room{
 	Key: "sheet", Pages: pages, NoEditor: true,
 	Figure: func(*room.Desk) string { return "draft" },

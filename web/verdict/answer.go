@@ -1,3 +1,5 @@
+// Package verdict is what is said of a rig on its pages: the answer, the findings by subject, and what
+// would do.
 package verdict
 
 import (
