@@ -490,55 +490,68 @@ func TestPrintShowsTheSheetAlone(t *testing.T) {
 	}
 }
 
-// TestNothingSeriousForAccessibility runs axe on every station, light and dark;
-// only the contrast differs between the two.
+// TestNothingSeriousForAccessibility runs axe on every station, light and dark; only the
+// contrast differs between the two, and the same colours stand on a narrow page.
 func TestNothingSeriousForAccessibility(t *testing.T) {
 	t.Parallel()
 	axe, err := os.ReadFile("testdata/axe.min.js")
 	require.NoError(t, err)
-	p := sitDown(t)
-	p.open("/bins")
-	p.click(".found button", "Halden 8G Short")
-	p.page.MustWaitLoad()
-	pages := []string{"/", "/paste", "/off-picture", "/bins/1", "/rigs/99/route", "/notices"}
-	for _, station := range append(
-		web.Stations(), "power?sel=/leads/0", "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice",
-	) {
-		pages = append(pages, "/rigs/1/"+station)
-	}
-	pages = append(
-		pages, "/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/rigs/3/power", "/rigs/1/meter",
-		"/compare?rig=1&rig=2", "/rigs/1/route?sel=/ways", "/rigs/1/why", "/rigs/3/need", "/rigs/1/reading", "/rigs/5/proof", "/rigs/5/ledger",
-	)
-	narrow := len(pages)
-	pages = append(
-		pages, "/", "/rigs/1/route?sel=/ways", "/rigs/1/brief", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly",
-		"/rigs/2/assembly?sel=/build/fault", "/rigs/5/proof", "/rigs/5/ledger",
-	)
-	for i, path := range pages {
-		if i == narrow {
-			p.page.MustSetViewport(390, 844, 1, true)
+	bench := sitDown(t)
+	bench.open("/bins")
+	bench.click(".found button", "Halden 8G Short")
+	bench.page.MustWaitLoad()
+	at := func(list ...string) (pages []string) {
+		for _, page := range list {
+			pages = append(pages, "/rigs/1/"+page)
 		}
-		p.open(path)
-		_, err := proto.RuntimeEvaluate{Expression: string(axe)}.Call(p.page)
-		require.NoError(t, err)
-		for scheme, rules := range map[string]string{"light": `{}`, "dark": `{runOnly: ['color-contrast']}`} {
-			if i >= narrow && scheme == "dark" {
-				continue // the same colours stand on a wide page
+		return pages
+	}
+	for name, walk := range map[string]struct {
+		pages   []string
+		width   int
+		schemes []string
+	}{
+		"stations": {
+			at(append(web.Stations(), "assembly?sel=/build/power-on", "assembly?sel=/build/fault", "ask", "practice")...), 1280, []string{"light", "dark"},
+		},
+		"pages": {append(
+			at("power?sel=/leads/0", "route?sel=/ways", "meter", "why", "reading"), "/", "/paste", "/off-picture", "/bins/1", "/rigs/99/route", "/notices",
+			"/rigs/3/fit", "/rigs/4/power", "/rigs/2/route?sel=/route/stages/1", "/compare?rig=1&rig=2", "/rigs/3/need", "/rigs/5/proof", "/rigs/5/ledger",
+		), 1280, []string{"light", "dark"}},
+		"narrow": {append(
+			at("route?sel=/ways", "brief"), "/", "/rigs/3/power", "/rigs/3/fit", "/rigs/2/assembly", "/rigs/2/assembly?sel=/build/fault", "/rigs/5/proof",
+			"/rigs/5/ledger",
+		), 390, []string{"light"}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			p := somebody(t, bench.base)
+			p.page.MustSetViewport(walk.width, 844, 1, walk.width == 390)
+			for _, path := range walk.pages {
+				p.open(path)
+				_, err := proto.RuntimeEvaluate{Expression: string(axe)}.Call(p.page)
+				require.NoError(t, err)
+				for _, scheme := range walk.schemes {
+					assert.Empty(t, p.violations(scheme), "%s, %s", path, scheme)
+				}
 			}
-			require.NoError(
-				t,
-				proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(p.page),
-			)
-			found := p.page.MustEval(
-				`async () => JSON.stringify((await axe.run(` + rules +
-					`)).violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' | ')))`,
-			).String()
-			var violations []string
-			require.NoError(t, json.Unmarshal([]byte(found), &violations))
-			assert.Empty(t, violations, "%s, %s", path, scheme)
-		}
+		})
 	}
+}
+
+// violations are what axe finds serious on a page, in a colour scheme; in the dark its contrast alone.
+func (p *person) violations(scheme string) (list []string) {
+	rules := map[string]string{"light": `{}`, "dark": `{runOnly: ['color-contrast']}`}[scheme]
+	require.NoError(
+		p.t,
+		proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(p.page),
+	)
+	found := p.page.MustEval(
+		`async () => JSON.stringify((await axe.run(` + rules +
+			`)).violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' | ')))`,
+	).String()
+	require.NoError(p.t, json.Unmarshal([]byte(found), &list))
+	return list
 }
 
 // views are the main views, for docs/screenshots.
