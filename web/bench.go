@@ -22,7 +22,6 @@ import (
 	"kolvan/store"
 	"kolvan/web/draw"
 	"kolvan/web/phrase"
-	proofroom "kolvan/web/proof"
 	"kolvan/web/room"
 	"kolvan/web/verdict"
 )
@@ -171,7 +170,7 @@ func (a *App) benchRig(c fiber.Ctx, e store.Entry) benchRig {
 	}
 	b.Stations = stations(&room.Desk{Rig: r, Report: &report}, subjects)
 	b.Level, b.More = b.Answer.Level, moreWords(subjects)
-	b.promises = promisesOf(r, proofroom.LinkCarrying(r, a.ref, report.Link.NetEnds))
+	b.promises = promisesOf(r, proof.LinkCarrying(r, a.ref, report.Link.NetEnds))
 	if step := stepOf(r, &report); step >= 0 && b.Level == "" {
 		b.Answer.Says = starting(step, r, &report, nil).Title
 	}

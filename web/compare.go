@@ -20,7 +20,6 @@ import (
 	"kolvan/web/fit"
 	ledgerroom "kolvan/web/ledger"
 	"kolvan/web/phrase"
-	proofroom "kolvan/web/proof"
 	"kolvan/web/route"
 	"kolvan/web/verdict"
 )
@@ -205,7 +204,7 @@ func spikeWords(report *assess.Report) string {
 // expectedCell is what is expected of the first use: its rate where it is known, else the
 // share of the card's own speed.
 func (a *App) expectedCell(r *rig.Rig, report *assess.Report) comparedCell {
-	l := proofroom.LinkCarrying(r, a.ref, report.Link.NetEnds)
+	l := proof.LinkCarrying(r, a.ref, report.Link.NetEnds)
 	if l.Net.High <= 0 || r.Card.Name == "" || len(r.Brief.Works) == 0 {
 		return comparedCell{Text: phrase.Unknown}
 	}
@@ -236,7 +235,7 @@ func (a *App) measuredCell(r *rig.Rig, report *assess.Report) comparedCell {
 }
 
 func (a *App) builtOf(r *rig.Rig, report *assess.Report) proof.Built {
-	return proof.Built{Rig: r, Link: proofroom.LinkCarrying(r, a.ref, report.Link.NetEnds)}
+	return proof.Built{Rig: r, Link: proof.LinkCarrying(r, a.ref, report.Link.NetEnds)}
 }
 
 // reversible counts what the plan does for good.

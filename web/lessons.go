@@ -15,7 +15,6 @@ import (
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/store"
-	proofroom "kolvan/web/proof"
 )
 
 // lessons are what the runs of the bench's rigs teach the plans of its others. They are read
@@ -98,7 +97,7 @@ func (l *lessons) taughtBy(ctx context.Context, id int64) []proof.Lesson {
 	if err != nil {
 		return nil
 	}
-	return proof.LessonsOf(r, proofroom.LinkOf(r, l.ref))
+	return proof.LessonsOf(r, proof.LinkOf(r, l.ref))
 }
 
 // teach tells a rig what the bench's others taught, unless that is left out.

@@ -99,7 +99,7 @@ func (a *App) regionOf(c fiber.Ctx, l *loaded, choose string, t *room.Trouble) e
 	if err != nil {
 		return err
 	}
-	a.lead(c, v)
+	a.tellFollowers(c, v)
 	c.Vary("HX-Request")
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	if c.Get("HX-Request") != "" {
@@ -130,9 +130,9 @@ func (a *App) heard(c fiber.Ctx) error {
 // followHeader is sent by a page that follows the bench's own screen, and so leads nobody.
 const followHeader = "Kolvan-Follows"
 
-// lead tells the devices that follow which page is looked at, where it is on this machine's own
+// tellFollowers tells the devices that follow which page is looked at, where it is on this machine's own
 // screen.
-func (a *App) lead(c fiber.Ctx, v *region) {
+func (a *App) tellFollowers(c fiber.Ctx, v *region) {
 	v.Beyond = !visitorOf(c).here
 	if v.Beyond || c.Get(followHeader) != "" || strings.HasSuffix(c.Path(), "/heard") {
 		return

@@ -53,7 +53,7 @@ func (c *forecastCommand) Run() error {
 		return err
 	}
 	proof.Teach(now, lessons)
-	held := proof.Link{Net: link.For(now, ref).NetEnds, At: link.HeldTo(now, ref), Ref: ref}.Keeping()
+	held := proof.LinkOf(now, ref).Keeping()
 	ratios, err := c.ratios(now, held)
 	if err != nil {
 		return err
@@ -90,7 +90,7 @@ func (c *forecastCommand) lessons(ref *reference.Tables) (list []proof.Lesson, e
 		if err != nil {
 			return nil, fmt.Errorf("--learn %s: %w", shown(file), err)
 		}
-		list = append(list, proof.LessonsOf(r, proof.Link{Net: link.For(r, ref).NetEnds, At: link.HeldTo(r, ref), Ref: ref})...)
+		list = append(list, proof.LessonsOf(r, proof.LinkOf(r, ref))...)
 	}
 	return list, nil
 }

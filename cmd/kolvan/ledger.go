@@ -7,7 +7,6 @@ import (
 	"text/tabwriter"
 
 	"kolvan/core/ledger"
-	"kolvan/core/link"
 	"kolvan/core/proof"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -33,7 +32,7 @@ func (c *ledgerCommand) Run() error {
 		return ledger.WriteCSV(stdout, r)
 	}
 	return each(c.Files, c.JSON, func(r *rig.Rig, ref *reference.Tables) (*ledger.Report, error) {
-		return ledger.ReportOf(r, proof.Link{Net: link.For(r, ref).NetEnds, At: link.HeldTo(r, ref), Ref: ref}), nil
+		return ledger.ReportOf(r, proof.LinkOf(r, ref)), nil
 	}, writeLedger, func(*ledger.Report) bool { return false })
 }
 

@@ -3,13 +3,14 @@ package main
 import (
 	"encoding/json"
 	"fmt"
-	"kolvan/core/proof"
-	"kolvan/core/rig"
 	"math/rand/v2"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
+
+	"kolvan/core/proof"
+	"kolvan/core/rig"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

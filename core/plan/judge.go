@@ -10,7 +10,6 @@ import (
 	"kolvan/core/brief"
 	"kolvan/core/bringup"
 	"kolvan/core/finding"
-	"kolvan/core/link"
 	"kolvan/core/proof"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -129,7 +128,7 @@ func chances(report *assess.Report) float64 {
 // expect is what each use may be expected to do.
 func (s *search) expect(p *Plan) {
 	r := p.Rig
-	held := proof.Link{Net: p.Report.Link.NetEnds, At: link.HeldTo(r, s.ref), Ref: s.ref}.Keeping()
+	held := proof.LinkCarrying(r, s.ref, p.Report.Link.NetEnds).Keeping()
 	ratios := proof.Same
 	base := s.Rig.Card
 	if power, told := r.Card.Power.Get(); told && base.Power.Known && r.Card.Name != base.Name {

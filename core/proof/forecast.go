@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/link"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
@@ -33,6 +34,16 @@ type Link struct {
 	Ref *reference.Tables
 
 	kept map[string]lessons // of the uses of one rig; nil where none are kept
+}
+
+// LinkOf is what forecasts need of a rig's link.
+func LinkOf(r *rig.Rig, ref *reference.Tables) Link {
+	return LinkCarrying(r, ref, link.For(r, ref).NetEnds)
+}
+
+// LinkCarrying is the same of a link whose rate was worked out already.
+func LinkCarrying(r *rig.Rig, ref *reference.Tables, net units.Range[units.GigabytePerSecond]) Link {
+	return Link{Net: net, At: link.HeldTo(r, ref), Ref: ref}
 }
 
 // Keeping keeps what the runs of a rig teach, for many forecasts of that rig.

@@ -63,7 +63,7 @@ func LessonsOf(r *rig.Rig, l Link) (list []Lesson) {
 		}
 		one := Lesson{Rig: r.Name, Use: w.Name, Kind: w.Kind.Value, agrees: make([]float64, len(ways))}
 		for k, at := range ways {
-			e := x.along(at, float64(x.l.Net.Low), x.middle().g, 1, 1, 1)
+			e := x.along(at, float64(x.l.Net.Low), x.termsAt(way{}).g, 1, 1, 1)
 			one.agrees[k] = x.toldAgrees(at) * student4(math.Log(rate/e.rate), math.Hypot(math.Hypot(e.off, rateOff), off/rate))
 		}
 		list = append(list, one)
@@ -84,9 +84,6 @@ func carriedBy(runs []*rig.Run, l Link) Link {
 
 // terms of one way, ms and MB; capped is what a cap leaves of the card's speed.
 type terms struct{ c, g, mb, capped float64 }
-
-// middle are the terms in the middle of what is likely.
-func (x *expecting) middle() terms { return x.termsAt(way{}) }
 
 // termsAt are the terms of a way. What is told of the use itself is no matter of its sort.
 func (x *expecting) termsAt(at way) terms {
@@ -115,11 +112,15 @@ func (x *expecting) termsAt(at way) terms {
 func (x *expecting) toldAgrees(at way) float64 {
 	likely, utmost := x.sortSpans()
 	told, agrees := x.toldOf(likely), 1.0
-	if told.c != likely.c {
-		agrees *= student4(math.Log(max(middleOf(told.c), leastMS)/max(deviated(likely.c, utmost.c, at.c), leastMS)), rigsDiffer)
-	}
-	if told.mb != likely.mb {
-		agrees *= student4(math.Log(max(middleOf(told.mb), leastMS)/max(deviated(likely.mb, utmost.mb, at.mb), leastMS)), rigsDiffer)
+	for _, one := range []struct {
+		told, likely, utmost [2]float64
+		at                   float64
+	}{
+		{told.c, likely.c, utmost.c, at.c}, {told.mb, likely.mb, utmost.mb, at.mb},
+	} {
+		if one.told != one.likely {
+			agrees *= student4(math.Log(max(middleOf(one.told), leastMS)/max(deviated(one.likely, one.utmost, one.at), leastMS)), rigsDiffer)
+		}
 	}
 	return agrees
 }

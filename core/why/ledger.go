@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"kolvan/core/ledger"
-	"kolvan/core/link"
 	"kolvan/core/proof"
 	"kolvan/core/units"
 )
@@ -96,7 +95,7 @@ const howItGoes = "A frame takes what processor and card take, which overlap, an
 
 // forecast is what is expected of one use; nil for one without.
 func (d *desk) forecast(use string) *proof.UseForecast {
-	held := proof.Link{Net: d.report.Link.NetEnds, At: link.HeldTo(d.r, d.ref), Ref: d.ref}.Keeping()
+	held := proof.LinkCarrying(d.r, d.ref, d.report.Link.NetEnds).Keeping()
 	forecast := proof.Make(d.r, held, nil, d.report.Link.NetEnds, proof.Same)
 	for k := range forecast.Uses {
 		if f := &forecast.Uses[k]; f.Use == use {

@@ -15,7 +15,6 @@ import (
 	"kolvan/core/assess"
 	"kolvan/core/finding"
 	"kolvan/core/ledger"
-	"kolvan/core/link"
 	"kolvan/core/proof"
 	"kolvan/core/reference"
 	"kolvan/core/rig"
@@ -87,7 +86,7 @@ func (v *View) StateWords(state string) string {
 
 // Of makes the view of the station.
 func Of(r *rig.Rig, report *assess.Report, ref *reference.Tables) *View {
-	told := ledger.ReportOf(r, proof.Link{Net: report.Link.NetEnds, At: link.HeldTo(r, ref), Ref: ref})
+	told := ledger.ReportOf(r, proof.LinkCarrying(r, ref, report.Link.NetEnds))
 	money := func(of fmt.Stringer) string { return ledger.Money(of, r) }
 	t := &told.Totals
 	v := &View{

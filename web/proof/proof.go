@@ -192,7 +192,7 @@ func proofOf(d *room.Desk) (*View, error) {
 			v.Held = append(v.Held, heldOf(proof.PinchOf(r, use, at), use))
 		}
 	}
-	l := LinkCarrying(r, d.Ref, report.Link.NetEnds).Keeping()
+	l := proof.LinkCarrying(r, d.Ref, report.Link.NetEnds).Keeping()
 	v.Teaching = teaching(d)
 	v.Coming, v.Expected, v.Promised = coming(r, l), brief.ExpectedEffects(r, l), promisedOf(r, l)
 	v.FindAll(r, report)

@@ -7,25 +7,13 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"kolvan/core/link"
 	"kolvan/core/proof"
-	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/core/units"
 	"kolvan/web/fields"
 	"kolvan/web/phrase"
 	"kolvan/web/room"
 )
-
-// LinkOf is what forecasts need of a rig's link.
-func LinkOf(r *rig.Rig, ref *reference.Tables) proof.Link {
-	return LinkCarrying(r, ref, link.For(r, ref).NetEnds)
-}
-
-// LinkCarrying is the same of a link whose rate was worked out already.
-func LinkCarrying(r *rig.Rig, ref *reference.Tables, net units.Range[units.GigabytePerSecond]) proof.Link {
-	return proof.Link{Net: net, At: link.HeldTo(r, ref), Ref: ref}
-}
 
 // HeadOf is the head of a table as it is remembered by; empty without one.
 func HeadOf(names []string) string { return strings.Join(names, "\x1f") }
