@@ -3,7 +3,9 @@ package web
 import (
 	"context"
 	"fmt"
+	"log/slog"
 	"net/url"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -38,7 +40,9 @@ func (a *App) guard() {
 	})
 	a.Use(a.timing)
 	a.Use(ending)
-	a.Use(recover.New())
+	a.Use(recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: func(_ fiber.Ctx, fault any) {
+		slog.Error("a page broke off", "fault", fault, "at", string(debug.Stack()))
+	}}))
 	a.Use(func(c fiber.Ctx) error {
 		if !a.hosts.has(c.Host()) {
 			return fiber.NewError(fiber.StatusMisdirectedRequest, "This address answers to "+strings.Join(a.hosts.all(), ", ")+" only.")

@@ -17,16 +17,15 @@ import (
 	"kolvan/store"
 )
 
-// lessons are what the runs of the bench's rigs teach the plans of its others. They are read
-// anew behind the pages: what was run a moment ago may teach a moment later.
+// lessons are what the runs of the bench's rigs teach the plans of its others. They are kept,
+// and looked at again at most once a second: what was run a moment ago may teach a moment later.
 type lessons struct {
 	store *store.Store
 	ref   *reference.Tables
 
-	mu      sync.Mutex
-	by      map[int64]lesson // of rigs by their number
-	read    time.Time
-	reading bool
+	mu   sync.Mutex
+	by   map[int64]lesson // of rigs by their number
+	read time.Time
 }
 
 type lesson struct {
@@ -48,18 +47,9 @@ func newLessons(s *store.Store, ref *reference.Tables) *lessons {
 func (l *lessons) of(ctx context.Context, but int64) (list []proof.Lesson) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	switch {
-	case l.read.IsZero():
-		l.read = time.Now()
+	if time.Since(l.read) > teachEach {
 		l.by = l.readAgain(ctx, l.by)
-	case !l.reading && time.Since(l.read) > teachEach:
-		l.reading = true
-		go func(before map[int64]lesson) {
-			by := l.readAgain(context.Background(), before)
-			l.mu.Lock()
-			defer l.mu.Unlock()
-			l.by, l.read, l.reading = by, time.Now(), false
-		}(l.by)
+		l.read = time.Now()
 	}
 	for _, id := range slices.Sorted(maps.Keys(l.by)) { // in one order, so that one page says one thing
 		if id != but {

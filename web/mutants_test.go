@@ -34,7 +34,7 @@ func TestEveryPageStandsEveryLegalFile(t *testing.T) {
 	require.NoError(t, err)
 	app, s := bench(t)
 	c := newClient(t, app)
-	for n := range oneseed.Hard(25, 200) {
+	for n := range oneseed.Hard(12, 400) {
 		r := maker.Next()
 		doc, err := rig.Encode(r)
 		require.NoError(t, err)
@@ -53,5 +53,5 @@ func TestEveryPageStandsEveryLegalFile(t *testing.T) {
 		}
 		require.NoError(t, s.SetDeleted(t.Context(), id, true))
 	}
-	t.Logf("%d mutants", oneseed.Hard(25, 200))
+	t.Logf("%d mutants", oneseed.Hard(12, 400))
 }

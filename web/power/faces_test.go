@@ -1,6 +1,7 @@
 package power
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -104,4 +105,33 @@ func TestFeedsOfferOnlyWhatGoesIn(t *testing.T) {
 	assert.Contains(t, labels, "Lantern 550, peripheral 1, a peripheral 4-pin (old disk drives), into peripheral")
 	assert.Contains(t, labels, "Lantern 550, disk 2, a disk 15-pin (SATA power), into disk")
 	assert.NotContains(t, labels, "Lantern 550, disk 1, a disk 15-pin (SATA power), into disk", "in use")
+}
+
+// TestEveryInletIsFedAsItsOwn: what is chosen is the inlet of the part that has it, be that the
+// host, a stage or a converter board.
+func TestEveryInletIsFedAsItsOwn(t *testing.T) {
+	r, _, ref := roomtest.Demo(t, "Field kit")
+	r.Leads = nil
+	barrel := []rig.Inlet{{Name: "in", Connector: rig.Of(rig.Connector("barrel"))}}
+	r.Supplies = append(r.Supplies, rig.Supply{Name: "Step-down", Kind: rig.Of(rig.Converter), Inlets: barrel,
+		Outlets: []rig.Outlet{{Name: "out", Connector: rig.Of(rig.Connector("barrel"))}}})
+	for sel, want := range map[string][]string{
+		"/host/inlets/0":           {"Brick 12 V 10 A plug host round", "Step-down out host round"},
+		"/host":                    {"Brick 12 V 10 A plug host round", "Step-down out host round"},
+		"/route/stages/0/inlets/0": {"Brick 12 V 10 A plug Field dock, M.2, barrel-fed barrel", "Step-down out Field dock, M.2, barrel-fed barrel"},
+		"/supplies/1/inlets/0":     {"Brick 12 V 10 A plug Step-down in"},
+		"/supplies/1":              {"Brick 12 V 10 A plug Step-down in"},
+		"/supplies/0":              nil,
+	} {
+		feeds, feedable := feedOptions(&room.Desk{Rig: r, Ref: ref, Sel: sel})
+		var ends []string
+		for _, f := range feeds {
+			ends = append(ends, strings.ReplaceAll(f.Value, "\n", " "))
+		}
+		assert.Equal(t, want, ends, sel)
+		assert.Equal(t, want != nil, feedable, sel)
+	}
+	r.Host.Inlets = nil
+	feeds, _ := feedOptions(&room.Desk{Rig: r, Ref: ref, Sel: "/host"})
+	assert.Equal(t, "Brick 12 V 10 A\nplug\nhost\n", feeds[0].Value, "sockets nobody looked at")
 }

@@ -1,7 +1,6 @@
 package power
 
 import (
-	"strconv"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -42,7 +41,7 @@ func feedOptions(d *room.Desk) (list []feedOption, feedable bool) {
 }
 
 func goesIn(ref *reference.Tables, from, load port) bool {
-	if load.part == rig.HostPart {
+	if load.part == rig.HostPart && !load.connector.Known {
 		kind := ref.Kind(from.connector.Value)
 		return kind.Host && !kind.Processor
 	}
@@ -64,27 +63,52 @@ func loadPorts(r *rig.Rig, sel string) []port {
 	case *rig.CardPlug:
 		return []port{{rig.CardPart, t.Name, t.Connector}}
 	case *rig.Host:
-		return []port{{part: rig.HostPart}}
-	case *rig.Stage:
-		return stagePorts(t)
-	case *rig.Inlet:
-		tokens := strings.Split(sel, "/") // "", route, stages, i, inlets, j
-		if i, err := strconv.Atoi(tokens[3]); err == nil {
-			return []port{{r.Route.Stages[i].Name, t.Name, t.Connector}}
+		if t.Inlets == nil {
+			return []port{{part: rig.HostPart}}
 		}
+		return inletPorts(rig.HostPart, t.Inlets)
+	case *rig.Stage:
+		if len(t.Inlets) == 0 && rig.Is(t.Kind, rig.Dock) {
+			return []port{{part: t.Name}}
+		}
+		return inletPorts(t.Name, t.Inlets)
+	case *rig.Supply:
+		return inletPorts(t.Name, t.Inlets)
+	case *rig.Inlet:
+		return []port{{inletOwner(r, t), t.Name, t.Connector}}
 	}
 	return nil
 }
 
-func stagePorts(s *rig.Stage) []port {
-	var list []port
-	for _, in := range s.Inlets {
-		list = append(list, port{s.Name, in.Name, in.Connector})
-	}
-	if list == nil && rig.Is(s.Kind, rig.Dock) {
-		return []port{{part: s.Name}}
+func inletPorts(part string, inlets []rig.Inlet) (list []port) {
+	for _, in := range inlets {
+		list = append(list, port{part, in.Name, in.Connector})
 	}
 	return list
+}
+
+// inletOwner is the part of the rig that has the inlet: a stage, a converter board, else the
+// host.
+func inletOwner(r *rig.Rig, inlet *rig.Inlet) string {
+	has := func(inlets []rig.Inlet) bool {
+		for i := range inlets {
+			if &inlets[i] == inlet {
+				return true
+			}
+		}
+		return false
+	}
+	for i := range r.Route.Stages {
+		if has(r.Route.Stages[i].Inlets) {
+			return r.Route.Stages[i].Name
+		}
+	}
+	for i := range r.Supplies {
+		if has(r.Supplies[i].Inlets) {
+			return r.Supplies[i].Name
+		}
+	}
+	return rig.HostPart
 }
 
 // freeOutlets lists the outlets of supplies and of the host's board that no lead uses, and those
@@ -94,7 +118,7 @@ func freeOutlets(r *rig.Rig, load string) []port {
 	for i := range r.Supplies {
 		s := &r.Supplies[i]
 		for _, o := range s.Outlets {
-			if !r.Draws(s.Name, o.Name) {
+			if s.Name != load && !r.Draws(s.Name, o.Name) {
 				list = append(list, port{s.Name, o.Name, o.Connector})
 			}
 		}
