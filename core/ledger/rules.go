@@ -104,7 +104,7 @@ func judgeWorse(r *finding.Rule, s *Subject, out *finding.List) {
 		if a.Better {
 			out.Add(
 				r, finding.Risk, at("/ledger/alternatives", i), nil,
-				"%s gives %s times today's speed for %s; this rig %s times for %s.", a.Name, a.Gain, a.Net, gain, RigNet(s.Rig, &t),
+				"%s gives %s times today's speed for %s; this rig %s times for %s.", a.Name, a.Gain, a.Net, gain, a.Mine,
 			)
 		}
 	}

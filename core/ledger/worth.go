@@ -69,6 +69,7 @@ type Against struct {
 	Name      string  `json:"name"`
 	Cost      Amount  `json:"cost"`              // price and hours
 	Net       Amount  `json:"net"`               // after what it is worth later
+	Mine      Amount  `json:"rig_costs"`         // beside it: after resale where its own is told, with its energy where it is rented
 	Cheaper   Amount  `json:"rig_is_cheaper_by"` // by the net; below nought where it is dearer
 	Gain      *Amount `json:"gain"`              // times as fast as today; null while not told
 	TurnPrice *Amount `json:"turns_at_price"`    // its price at which both cost the same; null for what is only rented
@@ -96,7 +97,7 @@ func AgainstOthers(r *rig.Rig, t *Totals, gain *Amount) (list []Against) {
 			hourly = EnergyAnHour(r)
 			mine = mine.Plus(hourly.Each(orNone(o.Hours)))
 		}
-		a := Against{Name: o.Name, Cost: priceOf(o)}
+		a := Against{Name: o.Name, Cost: priceOf(o), Mine: mine}
 		a.Net = a.Cost.Minus(orNone(o.Resale))
 		a.Cheaper = a.Net.Minus(mine)
 		if o.Gain.Known {

@@ -103,6 +103,9 @@ func Judge(r *rig.Rig, link Link, out *finding.List) {
 	}
 }
 
+// Has reports a rule of this package.
+func Has(name string) bool { return rules.Of(name) != nil }
+
 func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 	for i := range s.Rig.Brief.Works {
 		w := &s.Rig.Brief.Works[i]

@@ -367,9 +367,11 @@ func inUse(r *rig.Rig, supply string) bool {
 	return r.Host.Supply == supply || r.Draws(supply, "")
 }
 
-// moved judges new places for what a class of chains displaces, and what the brief
-// says of them.
+// moved judges new places for what a class of chains displaces, what they cost (an enclosure,
+// another drive), and what the brief says of them.
 func (s *slotSearch) moved(c *class, to []rig.Displaced) merit {
+	var before merit
+	before.priced(s.chained(&plan{base: s.base, stages: c.stages}))
 	r := s.chained(&plan{base: s.base, stages: c.stages, moves: to})
 	r.Brief.Budget = rig.Fact[units.Money]{} // what all costs is held to it at the end
 	s.lists.Empty()
@@ -378,6 +380,8 @@ func (s *slotSearch) moved(c *class, to []rig.Displaced) merit {
 	s.lists.Findings = slices.DeleteFunc(s.lists.Findings, func(f finding.Finding) bool { return f.Rule == gate.RuleKnown })
 	brief.Judge(r, &s.lists)
 	m := sound().counting(s.lists.Findings)
+	m.priced(r)
+	m.less(&before)
 	m.moved = movedOf(r)
 	return m
 }

@@ -214,12 +214,39 @@ func every(s *search, p place, visit func(*rig.Rig)) {
 		}
 		for i := range s.parts.Stages {
 			c := s.chained(&plan{base: p.base, stages: stages})
+			if n := len(stages); n > 0 && stacked(&s.parts.Stages[stages[n-1]], &s.parts.Stages[i]) {
+				continue // a person's notion, no short cut
+			}
 			if len(stages) < mostStages && !slices.Contains(stages, i) && link.Continues(c, &s.parts.Stages[i]) {
 				extend(append(stages[:len(stages):len(stages)], i))
 			}
 		}
 	}
 	extend(nil)
+}
+
+// TestPartsSumToTheWhole: what a plan was kept for, part by part, is what it is as a whole rig.
+func TestPartsSumToTheWhole(t *testing.T) {
+	rigs, err := demo.Rigs()
+	require.NoError(t, err)
+	ref, bins, told := coretest.Tables(t), stock(t), 0
+	for _, r := range rigs {
+		s := newSearch(Question{Rig: r, Parts: bins, Weights: Usual}, ref)
+		for _, p := range s.places() {
+			require.NoError(t, s.slot(t.Context(), p))
+		}
+		for i := range s.plans {
+			p := &s.plans[i]
+			if p.merit.stops > 0 || p.feed == noFeed {
+				continue
+			}
+			w, err := s.way(p)
+			require.NoError(t, err)
+			told++
+			assert.True(t, p.merit.same(&w.merit), "%s: %s, %v\n%+v\n%+v", r.Name, w.Says, MovesWords(w.Displaced), p.merit, w.merit)
+		}
+	}
+	assert.Greater(t, told, 50)
 }
 
 func matched(a *Answer, m *merit) bool {

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"kolvan/core/finding"
+	"kolvan/core/proof"
 	"kolvan/core/rig"
 )
 
@@ -86,12 +87,14 @@ const (
 // sound is the merit of a part that says nothing of the others.
 func sound() merit { return merit{sure: 1} }
 
-// counting takes findings into account.
+// counting takes findings into account. What is said of money is weighed as cost, and of what a
+// link is good for as its rate: neither is a doubt of the way.
 func (m merit) counting(findings []finding.Finding) merit {
 	for i := range findings {
 		switch f := &findings[i]; {
 		case f.Level >= finding.Blocked:
 			m.stops++
+		case f.Row().Station == finding.Ledger, proof.Has(f.Rule):
 		case f.Level == finding.Unknown && !f.Row().Step:
 			m.sure *= afterQuestion
 		case f.Level == finding.Risk:
