@@ -149,9 +149,18 @@ func (n *Network) needOpaque(r *finding.Rule, to kind, may func(net) bool, decid
 	n.eachLoad(func(lead int, e *EndLoad) {
 		if !asked && e.port.kind == to && may(n.Leads[lead].net) {
 			asked = true
-			out.Need(r, e.Where()+"/connector", "the connectors of "+n.rig.Leads[lead].Name, "Look at both its ends.", decides)
+			out.Need(r, n.untoldEnd(lead, e).Where()+"/connector", "the connectors of "+n.rig.Leads[lead].Name, "Look at both its ends.", decides)
 		}
 	})
+}
+
+// untoldEnd is the end of a lead whose plug nobody told: this one, else one at its source.
+func (n *Network) untoldEnd(lead int, e *EndLoad) *EndLoad {
+	from := n.Leads[lead].From
+	if i := slices.IndexFunc(from, func(f EndLoad) bool { return !f.told }); e.told && i >= 0 {
+		return &from[i]
+	}
+	return e
 }
 
 func (n *Network) judgePlugsFed(r *finding.Rule, out *finding.List, slotFed bool) {

@@ -211,7 +211,7 @@ func TestProprietaryPlugsAreNeverQuiet(t *testing.T) {
 	r.Leads = []rig.Lead{lead("board", ends(end("psu", "own", "proprietary")), ends(end("host", "own", "proprietary")))}
 	assert.Empty(t, said(t, r, "power.pins"))
 	r.Leads = []rig.Lead{lead("made", ends(rig.LeadEnd{Part: "psu", At: "own"}), ends(end("card", "A", "card-8")))}
-	assert.Equal(t, []string{"unknown /leads/0/from/0/connector"}, said(t, r, "power.pins"))
+	assert.Equal(t, []string{"unknown /supplies/0/outlets/7/pins"}, said(t, r, "power.pins"))
 }
 
 // TestWhatIsCertainIsSaidAsSuch: of a range the sure end stands in the sentence.

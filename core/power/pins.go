@@ -99,7 +99,7 @@ func (n *Network) judgeForeignMap(r *finding.Rule, i int, out *finding.List) {
 				continue // somebody read it
 			}
 			out.Need(
-				r, where.Where()+"/connector", "which pin of the proprietary plug of "+n.rig.Leads[i].Name+" carries what",
+				r, n.MapOf(where), "which pin of the proprietary plug of "+n.rig.Leads[i].Name+" carries what",
 				"Read its label, or measure it with the supply on and nothing else plugged in.",
 				"whether "+n.loadWords(to)+" gets supply where it wants ground",
 			)

@@ -104,7 +104,7 @@ func Judge(r *rig.Rig, link Link, out *finding.List) {
 }
 
 // Has reports a rule of this package.
-func Has(name string) bool { return rules.Of(name) != nil }
+func Has(name string) bool { return rules.Of(name) != nil || proofRules.Of(name) != nil }
 
 func judgeMatched(r *finding.Rule, s *Subject, out *finding.List) {
 	for i := range s.Rig.Brief.Works {
