@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -20,11 +21,9 @@ type shipped struct {
 	name, version, dir string
 }
 
-// packages of npm that are bundled into web/static; what only builds them does not ship.
-var packages = []string{
-	"@alpinejs/csp", "htmx.org", "idiomorph", "uplot", "tailwindcss", "@fontsource/atkinson-hyperlegible",
-	"@fontsource/dm-mono",
-}
+// assets is where the packages of npm are bundled from; what only builds them is told apart there
+// and does not ship.
+const assets = "web/assets"
 
 func main() {
 	if err := run(); err != nil {
@@ -43,6 +42,10 @@ func run() error {
 		return fmt.Errorf("finding Go: %w", err)
 	}
 	all = append(all, shipped{"the Go standard library", "", strings.TrimSpace(string(root))})
+	packages, err := packagesOf(assets)
+	if err != nil {
+		return err
+	}
 	for _, name := range packages {
 		one, err := packageOf(name)
 		if err != nil {
@@ -100,8 +103,21 @@ func modules() ([]shipped, error) {
 	return all, nil
 }
 
+// packagesOf are the names of the packages that are bundled.
+func packagesOf(dir string) ([]string, error) {
+	text, err := os.ReadFile(filepath.Join(dir, "package.json"))
+	if err != nil {
+		return nil, fmt.Errorf("listing packages: %w", err)
+	}
+	var p struct{ Dependencies map[string]string }
+	if err := json.Unmarshal(text, &p); err != nil {
+		return nil, fmt.Errorf("listing packages: %w", err)
+	}
+	return slices.Sorted(maps.Keys(p.Dependencies)), nil
+}
+
 func packageOf(name string) (shipped, error) {
-	dir := filepath.Join("web/assets/node_modules", name)
+	dir := filepath.Join(assets, "node_modules", name)
 	text, err := os.ReadFile(filepath.Join(dir, "package.json"))
 	if err != nil {
 		return shipped{}, fmt.Errorf("%w: run make assets", err)
