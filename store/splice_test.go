@@ -34,6 +34,20 @@ func TestSplices(t *testing.T) {
 	}
 }
 
+// TestAChainOfSplicesEnds: the next one is whole after so many, and where it says no less.
+func TestAChainOfSplicesEnds(t *testing.T) {
+	doc := []byte(strings.Repeat("a long document ", 20))
+	for depth, want := range map[int]int{0: 1, 7: 8, splicesToWhole - 1: splicesToWhole, splicesToWhole: 0} {
+		splice, deep := spliceFrom(&revision{doc: doc, depth: depth}, append(doc, '!'))
+		assert.Equal(t, want, deep, depth)
+		assert.Equal(t, want != 0, splice != nil, depth)
+	}
+	_, deep := spliceFrom(&revision{doc: doc}, bytes.Repeat([]byte("x"), len(doc)))
+	assert.Zero(t, deep, "another document altogether")
+	_, deep = spliceFrom(nil, doc)
+	assert.Zero(t, deep)
+}
+
 // TestManyEditsKeepLittle: an edit keeps what it changed, however long the document is, and
 // any change is gone back to at once, over branches and restarts.
 func TestManyEditsKeepLittle(t *testing.T) {

@@ -54,21 +54,31 @@ func (a *App) changing(e room.Edit) fiber.Handler {
 				c, l, "", &room.Trouble{Says: "This rig was taken off the bench. Put it back to change it; your change is not kept."},
 			)
 		}
+		if _, late := room.Waited(c); late && !a.current(c, l.Revision) {
+			return a.merged(c, l, e)
+		}
 		if !a.current(c, l.Revision) {
 			return a.conflicted(c, l)
 		}
-		runs := slices.Clone(l.rig.Runs)
-		label, choose, err := e(c, l.rig, a.ref)
+		label, choose, err := edited(c, l.rig, e, a.ref)
 		if err != nil {
 			return a.refused(c, err)
 		}
-		rig.KeepFormer(runs, l.rig, phrase.Now())
 		doc, read, err := strictly(l.rig, rig.Reread)
 		if err != nil {
 			return a.refused(c, err)
 		}
 		return a.keep(c, l, doc, read, label, choose)
 	}
+}
+
+// edited makes an edit; a run that it changes keeps what it was.
+func edited(c fiber.Ctx, r *rig.Rig, e room.Edit, ref *reference.Tables) (label, choose string, err error) {
+	runs := slices.Clone(r.Runs)
+	if label, choose, err = e(c, r, ref); err == nil {
+		rig.KeepFormer(runs, r, room.When(c))
+	}
+	return label, choose, err
 }
 
 // strictly is the document of a rig or a part, read back as a file would be: what a
@@ -138,7 +148,7 @@ func (a *App) keep(c fiber.Ctx, l *loaded, doc []byte, read *rig.Rig, label, cho
 // still shows what was typed.
 func (a *App) refused(c fiber.Ctx, err error) error {
 	var fault *rig.FieldError
-	if !errors.As(err, &fault) {
+	if _, late := room.Waited(c); late || !errors.As(err, &fault) {
 		return err
 	}
 	c.Status(fiber.StatusUnprocessableEntity)
@@ -209,6 +219,9 @@ func (a *App) conflicted(c fiber.Ctx, l *loaded) error {
 	t, err := a.conflictOf(c, l.Head)
 	if err != nil {
 		return err
+	}
+	if _, late := room.Waited(c); late { // nobody looks at its page
+		return fiber.NewError(fiber.StatusConflict, strings.Join(append([]string{t.Says}, t.Changed...), " "))
 	}
 	t.Leave = "/rigs/" + strconv.FormatInt(l.ID, 10) + "/" + c.FormValue("station", "route")
 	c.Status(fiber.StatusConflict)

@@ -279,7 +279,7 @@ func (a *App) keepReading(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusUnprocessableEntity, plainly(err.Error()))
 		}
 	}
-	l.rig.Route.Readings[len(l.rig.Route.Readings)-1].When = phrase.Now()
+	l.rig.Route.Readings[len(l.rig.Route.Readings)-1].When = room.When(c)
 	doc, _, err := strictly(l.rig, rig.Reread)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, plainly(err.Error()))

@@ -43,7 +43,7 @@ func (a *App) addRun(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, stri
 	if err != nil {
 		return "", "", err
 	}
-	proof.Keep(r, proof.LinkOf(r, a.ref), phrase.Now()) // before the first run with the card it is still a forecast
+	proof.Keep(r, proof.LinkOf(r, a.ref), room.When(c)) // before the first run with the card it is still a forecast
 	kept := slices.Clone(r.Runs)
 	for i := range runs {
 		run := &runs[i]
@@ -89,10 +89,10 @@ func (a *App) addResults(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, 
 	if err != nil {
 		return "", "", err
 	}
-	proof.Keep(r, proof.LinkOf(r, a.ref), phrase.Now())
+	proof.Keep(r, proof.LinkOf(r, a.ref), room.When(c))
 	for i := range runs {
 		run := &runs[i]
-		run.Use, run.When = cmp.Or(run.Use, c.FormValue("use")), phrase.Now()
+		run.Use, run.When = cmp.Or(run.Use, c.FormValue("use")), room.When(c)
 		if rig.Is(run.Side, "after") {
 			a.stamp(r, run)
 			run.Change = rig.Of(l.Number)
@@ -104,8 +104,8 @@ func (a *App) addResults(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, 
 }
 
 // keepExpected keeps what is expected of the uses, to be held against what comes.
-func keepExpected(_ fiber.Ctx, r *rig.Rig, ref *reference.Tables) (string, string, error) {
-	if !proof.Keep(r, proof.LinkOf(r, ref), phrase.Now()) {
+func keepExpected(c fiber.Ctx, r *rig.Rig, ref *reference.Tables) (string, string, error) {
+	if !proof.Keep(r, proof.LinkOf(r, ref), room.When(c)) {
 		return "", "", &rig.FieldError{
 			Path: "/brief/works", Value: "what is expected", Accepts: "a use with the card's own rate for it, that was not run with the card yet",
 		}

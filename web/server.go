@@ -184,6 +184,7 @@ func (a *App) routes(hosts []string) error {
 		return err
 	}
 	a.Get("/static/*", static.New("", static.Config{FS: sub, MaxAge: 3600}))
+	a.Get("/offline.js", a.offlineScript)
 	a.Get("/events", a.listen)
 	a.Use(a.checkTokens(hosts))
 	a.Get("/token", a.token)

@@ -67,7 +67,8 @@ type client struct {
 	app    *web.App
 	cookie string
 	token  string
-	later  bool // it asks for the verdict by itself, as a page does
+	later  bool   // it asks for the verdict by itself, as a page does
+	waited string // what it sends lay so long, in seconds, on a device that was not connected
 }
 
 func newClient(t testing.TB, app *web.App) *client {
@@ -110,6 +111,9 @@ func (c *client) post(path string, values ...string) (int, string) {
 	r.Header.Set("HX-Request", "true")
 	if c.later {
 		r.Header.Set("Kolvan-Verdict", "later")
+	}
+	if c.waited != "" {
+		r.Header.Set("Kolvan-Waited", c.waited)
 	}
 	answer, body := c.send(r)
 	return answer.StatusCode, body

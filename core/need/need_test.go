@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"path/filepath"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/go-json-experiment/json"
@@ -112,6 +113,12 @@ func TestAtTheBoundItIsGoneAndAStepBelowItIsThere(t *testing.T) {
 		plan := coretest.Demo(t, name)
 		before := certain(t, plan)
 		for _, n := range of(t, plan).Needs {
+			said := map[string]bool{}
+			for _, bounds := range append([][]need.Bound{n.Bounds}, corners(n)...) {
+				words := saidIn(bounds)
+				assert.False(t, said[words], "%s: %s is told twice: %s", name, n.Part, words)
+				said[words] = true
+			}
 			for _, bounds := range append([][]need.Bound{n.Bounds}, corners(n)...) {
 				does := plan
 				for _, b := range bounds {
@@ -145,6 +152,33 @@ func TestAtTheBoundItIsGoneAndAStepBelowItIsThere(t *testing.T) {
 		}
 	}
 	assert.Greater(t, checked, 10)
+}
+
+// saidIn is what bounds ask, in no order.
+func saidIn(bounds []need.Bound) string {
+	var list []string
+	for _, b := range bounds {
+		list = append(list, b.At+" "+b.Says)
+	}
+	slices.Sort(list)
+	return strings.Join(list, "; ")
+}
+
+// TestAFigureIsTheOneBehindItsWord: of several of one unit on a page.
+func TestAFigureIsTheOneBehindItsWord(t *testing.T) {
+	asked := need.Item{Conditions: []need.Bound{
+		{Fact: "length", AtMost: 100.0, Unit: "mm"}, {Fact: "height", AtMost: 50.0, Unit: "mm"}, {Fact: "width", AtLeast: 120.0, Unit: "mm"},
+		{Fact: "rating", AtLeast: 300.0, Unit: "W"},
+	}}
+	var holds []any
+	for _, tick := range asked.Against("Length 120 mm, height 40 mm") {
+		if tick.Holds == nil {
+			holds = append(holds, nil)
+			continue
+		}
+		holds = append(holds, *tick.Holds)
+	}
+	assert.Equal(t, []any{false, true, true, nil}, holds, "what stands behind no word is the first of its unit; of another unit nothing")
 }
 
 func corners(n need.Need) (list [][]need.Bound) {

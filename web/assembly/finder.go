@@ -268,7 +268,7 @@ func addTry(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error
 	}
 	t := rig.Try{
 		Test: c.FormValue("test"), Outcome: c.FormValue("outcome"), Remark: strings.TrimSpace(c.FormValue("remark")),
-		At: strings.TrimSpace(c.FormValue("at")), When: phrase.Now(),
+		At: strings.TrimSpace(c.FormValue("at")), When: room.When(c),
 	}
 	if test, outcome, both := strings.Cut(t.Test, "="); both {
 		t.Test, t.Outcome = test, outcome

@@ -313,7 +313,7 @@ func tickStep(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, err
 	if c.FormValue("done") != "yes" {
 		return "step " + id + " is open again", StepSel + id, nil
 	}
-	done := rig.DoneStep{Step: id, When: phrase.Now(), Line: c.FormValue("line")}
+	done := rig.DoneStep{Step: id, When: room.When(c), Line: c.FormValue("line")}
 	if typed := strings.TrimSpace(c.FormValue("minutes")); typed != "" {
 		minutes, err := strconv.ParseFloat(typed, 64)
 		if err != nil || minutes < 0 || minutes > 10000 {

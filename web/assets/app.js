@@ -915,6 +915,73 @@ document.addEventListener('htmx:responseError', (event) => {
   say(xhr.responseText)
 })
 
+// Where a browser may keep pages (an encrypted connection, or this very machine), the pages of a
+// rig that is looked at are kept for while nothing is connected, and what is entered at the bench
+// meanwhile waits there, whatever becomes of this page.
+const offline = navigator.serviceWorker
+let lying = [] // what waits
+let asOf = null // when the page that is shown was kept, while nothing is connected
+let keepingSoon
+let keptLast = ''
+
+const toOffline = (message) => offline?.controller?.postMessage(message)
+
+const keepSoon = () => {
+  clearTimeout(keepingSoon)
+  keepingSoon = setTimeout(() => {
+    const pages = [location.href, '/', ...[...document.querySelectorAll('a.stop, a.dot')].map((link) => link.getAttribute('href'))]
+    const now = (document.querySelector('#state [name=rev]')?.value ?? '') + pages.length
+    if (pages.length === 2 || now === keptLast || document.hidden || asOf) return
+    keptLast = now
+    toOffline({ keep: pages })
+  }, 3000)
+}
+
+const element = (name, text, more = {}) => Object.assign(document.createElement(name), { textContent: text }, more)
+
+const showLying = () => {
+  const bar = document.getElementById('waiting')
+  const still = lying.filter((entry) => !entry.refused)
+  const said = []
+  if (asOf) said.push(element('p', 'Kolvan does not answer. This page is as it was at ' + new Date(asOf).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false }) + '.'))
+  if (still.length) said.push(element('p', (still.length === 1 ? 'One entry waits' : still.length + ' entries wait') + ' on this device and will be sent: ' + still.map((entry) => entry.says).join('; ').replace(/([^…])$/, '$1.')))
+  for (const entry of lying.filter((entry) => entry.refused)) {
+    const line = element('p', 'Not sent: ' + entry.says + '. ' + entry.refused + ' ')
+    line.append(element('button', 'try again', { className: 'button', onclick: () => toOffline({ send: 'again' }) }), ' ', element('button', 'let it go', { className: 'button', onclick: () => toOffline({ letGo: entry.id }) }))
+    said.push(line)
+  }
+  bar.replaceChildren(...said)
+  bar.hidden = said.length === 0
+}
+
+if (offline) {
+  addEventListener('load', () => setTimeout(() => offline.register('/offline.js').catch(() => {}), 2000))
+  offline.addEventListener('controllerchange', keepSoon)
+  offline.addEventListener('message', ({ data }) => {
+    const more = data.waiting.length > lying.length
+    lying = data.waiting
+    asOf = data.asOf
+    showLying()
+    if (!more) return
+    for (const dialog of document.querySelectorAll('dialog[open]')) dialog.close()
+    if (lying.at(-1).url.endsWith('/done')) press('.step-acts a.next')
+  })
+  document.addEventListener('htmx:afterSettle', keepSoon)
+  document.addEventListener('htmx:configRequest', ({ detail }) => {
+    const says = detail.elt.closest('[data-says]')?.dataset.says
+    if (says) detail.headers['Kolvan-Says'] = encodeURIComponent(says)
+  })
+  const send = () => toOffline({ send: 'new' })
+  addEventListener('online', send)
+  addEventListener('load', () => (send(), keepSoon()))
+  setInterval(() => lying.some((entry) => !entry.refused) && send(), 5000)
+  document.addEventListener('htmx:sseOpen', () => {
+    asOf = null
+    showLying()
+    toOffline({ send: 'new', connected: true })
+  })
+}
+
 // What was refused stays in its field, marked, while other fields are changed,
 // until it is typed anew.
 const refused = new Map()

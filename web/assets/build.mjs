@@ -8,7 +8,9 @@ const out = '../static'
 rmSync(out, { recursive: true, force: true })
 mkdirSync(out + '/fonts', { recursive: true })
 
-await build({ entryPoints: ['app.js'], bundle: true, minify: true, format: 'iife', target: 'es2022', legalComments: 'none', outfile: out + '/app.js' })
+for (const script of ['app.js', 'offline.js']) {
+  await build({ entryPoints: [script], bundle: true, minify: true, format: 'iife', target: 'es2022', legalComments: 'none', outfile: out + '/' + script })
+}
 
 execFileSync('node_modules/.bin/tailwindcss', ['--input', 'app.css', '--output', out + '/app.css', '--minify'], { stdio: ['ignore', 'ignore', 'inherit'] })
 

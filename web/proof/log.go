@@ -153,7 +153,7 @@ func DiaryWords(l *rig.DiaryLine) string {
 // addLine adds a line to the log: of the diary, or a reading taken under load.
 func addLine(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	typed := rig.New("typed")
-	typed.Diary, typed.LoadReadings = []rig.DiaryLine{{When: phrase.Now()}}, []rig.LoadReading{{When: phrase.Now()}}
+	typed.Diary, typed.LoadReadings = []rig.DiaryLine{{When: room.When(c)}}, []rig.LoadReading{{When: room.When(c)}}
 	var some [2]bool
 	for k, list := range [][]string{
 		{"text", "mains_plugs", "noise", "stands", "household", "build_again", "taken_apart"},

@@ -40,7 +40,7 @@ func ProcessesOf(capture *proof.Capture) (list []string) {
 // TypedRun is a run as it was read off a screen.
 func TypedRun(c fiber.Ctx) (rig.Run, error) {
 	typed := rig.New("typed")
-	typed.Runs = []rig.Run{{Name: "typed", When: phrase.Now()}}
+	typed.Runs = []rig.Run{{Name: "typed", When: room.When(c)}}
 	some := false
 	for _, field := range []string{
 		"average_hz", "low1_p99_hz", "typed_minimum_hz", "typed_minimum_is", "typed_maximum_hz", "duration_s", "score",

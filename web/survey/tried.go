@@ -10,6 +10,7 @@ import (
 	"kolvan/core/reference"
 	"kolvan/core/rig"
 	"kolvan/web/phrase"
+	"kolvan/web/room"
 )
 
 // triedRow is a host that was tried with the parts of the rig.
@@ -33,11 +34,11 @@ func triedRows(r *rig.Rig) (rows []triedRow) {
 }
 
 // setHostAside keeps the host among those tried, and leaves its place to another.
-func setHostAside(_ fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
+func setHostAside(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, error) {
 	if r.Host.Name == "" && len(r.Host.Slots) == 0 {
 		return "", "", &rig.FieldError{Path: "/host", Accepts: "a host that is told, to be set aside"}
 	}
-	r.Tried = append(r.Tried, rig.TriedHost{Host: r.Host, When: phrase.Now()})
+	r.Tried = append(r.Tried, rig.TriedHost{Host: r.Host, When: room.When(c)})
 	name := r.Host.Name
 	*r = *assess.WithHost(r, rig.Host{}, nil)
 	return "set " + phrase.Or(name, "the host") + " aside", "/host", nil
@@ -55,7 +56,7 @@ func planHost(c fiber.Ctx, r *rig.Rig, _ *reference.Tables) (string, string, err
 	if before.Name == "" && len(before.Slots) == 0 {
 		r.Tried = append(r.Tried[:at:at], r.Tried[at+1:]...)
 	} else {
-		r.Tried[at] = rig.TriedHost{Host: before, When: phrase.Now()}
+		r.Tried[at] = rig.TriedHost{Host: before, When: room.When(c)}
 	}
 	return "plan with " + phrase.Or(next.Name, "the other host"), "/host", nil
 }
