@@ -345,3 +345,30 @@ func TestWhatHangsTogether(t *testing.T) {
 	assert.False(t, open)
 	assert.Zero(t, ends.High, "what went back is not spent, roughly")
 }
+
+// TestWhatWasPaidOutlivesItsPart: its price stood with the part, and is written down when that
+// leaves the plan; a price of its own, a part still there and what is to buy stay as they are.
+func TestWhatWasPaidOutlivesItsPart(t *testing.T) {
+	was := &rig.Rig{}
+	price := func(amount units.Money) rig.Price { return rig.Price{Amount: rig.Of(amount)} }
+	was.Route.Stages = []rig.Stage{{Name: "dock", Price: price(39)}, {Name: "cable", Price: price(23)}, {Name: "free"}, {Name: "wish", Price: price(5)}, {Name: "box", Price: price(41)}}
+	line := func(part string, state rig.LineState) rig.LedgerLine {
+		return rig.LedgerLine{Name: part, Part: part, State: rig.Of(state)}
+	}
+	was.Ledger.Lines = []rig.LedgerLine{
+		line("dock", rig.LinePaid), line("cable", rig.LineOrdered), line("free", rig.LinePaid), line("wish", rig.LineToBuy), line("box", rig.LineOrdered),
+	}
+	was.Ledger.Lines[4].Price = rig.Of(units.Money(40))
+	now := *was
+	now.Route.Stages = was.Route.Stages[1:2]
+	ledger.KeepPaid(was, &now)
+	var amounts []units.Money
+	for _, l := range now.Ledger.Lines {
+		amounts = append(amounts, l.Price.Value)
+	}
+	assert.Equal(t, []units.Money{39, 0, 0, 0, 40}, amounts)
+	assert.False(t, was.Ledger.Lines[0].Price.Known, "the plan that was is not touched")
+	before, _ := ledger.Committed(was)
+	after, _ := ledger.Committed(&now)
+	assert.Equal(t, before, after)
+}

@@ -1,6 +1,8 @@
 package ledger
 
 import (
+	"slices"
+
 	"kolvan/core/rig"
 	"kolvan/core/units"
 )
@@ -116,6 +118,29 @@ func eachRoughly(r *rig.Rig, visit func(l *Line, ends units.Range[units.Money], 
 			see()
 		}
 	}
+}
+
+// KeepPaid writes into a plan's ledger what parts cost that were paid or ordered and have left the
+// plan: their prices stood with them, and what was paid counts whatever becomes of the plan.
+func KeepPaid(was, now *rig.Rig) {
+	if !slices.ContainsFunc(now.Ledger.Lines, leansOnPart) {
+		return
+	}
+	left := map[string]rig.Fact[units.Money]{}
+	EachPart(was, func(p Part) { left[p.Called] = p.Amount() })
+	EachPart(now, func(p Part) { delete(left, p.Called) })
+	lines := slices.Clone(now.Ledger.Lines)
+	for i := range lines {
+		if price := left[lines[i].Part]; price.Known && leansOnPart(lines[i]) {
+			lines[i].Price = price
+		}
+	}
+	now.Ledger.Lines = lines
+}
+
+// leansOnPart reports a line of something paid or ordered whose price stands with its part.
+func leansOnPart(l rig.LedgerLine) bool {
+	return l.Part != "" && !l.Price.Known && (rig.Is(l.State, rig.LinePaid) || rig.Is(l.State, rig.LineOrdered))
 }
 
 // Committed is what was paid already or is ordered, and counts against a budget whatever

@@ -410,6 +410,7 @@ func (s *search) chained(p *plan) *rig.Rig {
 	if p.forced > 0 {
 		c.Route.ForcedGen = rig.Of(p.forced)
 	}
+	ledger.KeepPaid(s.Rig, &c)
 	return &c
 }
 

@@ -230,7 +230,11 @@ func TestPartsSumToTheWhole(t *testing.T) {
 	rigs, err := demo.Rigs()
 	require.NoError(t, err)
 	ref, bins, told := coretest.Tables(t), stock(t), 0
-	for _, r := range rigs {
+	for i := range 3 * len(rigs) {
+		r := rigs[i%len(rigs)]
+		if i >= len(rigs) { // what was paid already decides
+			r.Brief.Budget = rig.Of(units.Money(300 * (i / len(rigs))))
+		}
 		s := newSearch(Question{Rig: r, Parts: bins, Weights: Usual}, ref)
 		for _, p := range s.places() {
 			require.NoError(t, s.slot(t.Context(), p))
@@ -256,6 +260,37 @@ func matched(a *Answer, m *merit) bool {
 		}
 	}
 	return false
+}
+
+// TestWhatAnotherDoesAllFor: of two that differ in length and price the longer, dearer one is
+// left aside; not where the length is of use, or not told, or the lines are of another kind.
+func TestWhatAnotherDoesAllFor(t *testing.T) {
+	short := rig.Stage{Name: "short", Kind: rig.Of(rig.Cable), Lanes: rig.Of(4), Length: rig.Of(units.Millimetre(200)), Price: rig.Price{Amount: rig.Of(units.Money(9))}}
+	for name, c := range map[string]struct {
+		change func(short, long *rig.Stage)
+		worse  bool
+	}{
+		"longer and dearer":       {func(_, _ *rig.Stage) {}, true},
+		"as dear":                 {func(_, l *rig.Stage) { l.Amount = rig.Of(units.Money(9)) }, true},
+		"cheaper":                 {func(_, l *rig.Stage) { l.Amount = rig.Of(units.Money(8)) }, false},
+		"with fewer lanes":        {func(_, l *rig.Stage) { l.Lanes = rig.Of(2) }, false},
+		"with more lanes":         {func(_, l *rig.Stage) { l.Lanes = rig.Of(8) }, false},
+		"of a length nobody told": {func(_, l *rig.Stage) { l.Length = rig.Fact[units.Millimetre]{} }, false},
+		"surer of its length":     {func(s, _ *rig.Stage) { s.Length.Tolerance = 5 }, false},
+		"without a price":         {func(_, l *rig.Stage) { l.Amount = rig.Fact[units.Money]{} }, false},
+		"with a redriver each":    {func(s, l *rig.Stage) { s.Repeats, l.Repeats = rig.Of(rig.Redriver), rig.Of(rig.Redriver) }, false},
+		"as long, a redriver each": {func(s, l *rig.Stage) {
+			s.Repeats, l.Repeats, l.Length = rig.Of(rig.Redriver), rig.Of(rig.Redriver), s.Length
+		}, true},
+		"with a retimer each":       {func(s, l *rig.Stage) { s.Repeats, l.Repeats = rig.Of(rig.Retimer), rig.Of(rig.Retimer) }, true},
+		"where the short one costs": {func(s, _ *rig.Stage) { s.Amount = rig.Of(units.Money(20)) }, false},
+	} {
+		a, b := short, short
+		b.Name, b.Length, b.Amount = "long", rig.Of(units.Millimetre(300)), rig.Of(units.Money(12))
+		c.change(&a, &b)
+		s := newSearch(Question{Rig: &rig.Rig{}, Parts: &assess.Bins{Stages: []rig.Stage{a, b}}, Weights: Usual}, coretest.Tables(t))
+		assert.Equal(t, []bool{false, c.worse}, s.worse, name)
+	}
 }
 
 // TestWeights: what counts decides what stands first.
