@@ -87,6 +87,11 @@ func TestNotConnectedAtTheBench(t *testing.T) {
 	require.Eventually(t, func() bool { return p.page.MustEval(kept).Int() > 12 }, 40*time.Second, 200*time.Millisecond)
 	step := p.page.MustEval(`() => document.querySelector('.step-acts [name=step]').value`).String()
 
+	p.open("/devices")
+	p.open("/rigs/1/assembly")
+	other := `async () => (await (await caches.open('kolvan-pages-1')).keys()).some((page) => page.url.includes('/devices'))`
+	assert.False(t, p.page.MustEval(other).Bool(), "what is about devices is not kept")
+
 	v.stop()
 	p.click(".step-acts .press", "done")
 	p.sees("#waiting", "One entry waits on this device")
@@ -98,6 +103,10 @@ func TestNotConnectedAtTheBench(t *testing.T) {
 	p.find("#dialog-line input[name=text]").MustInput("the lamp is green")
 	p.click("#dialog-line button", "add it")
 	p.sees("#waiting", "2 entries wait")
+	p.page.MustNavigate("http://" + v.addr + "/rigs/7/power").MustWaitLoad()
+	p.sees("main", "this page was not looked at on this device before")
+	p.click("main a", "stacker")
+	p.sees(".here", "Brief")
 	elsewhere(t, v, func(r *rig.Rig) { r.Card.Memory = rig.Of(r.Card.Memory.Value + 1) })
 
 	v.start()

@@ -5,7 +5,7 @@ import { openDB } from 'idb'
 
 const kept = 'kolvan-pages-1'
 const mostKept = 500
-const ownStation = /^\/rigs\/\d+\/[a-z]+$/
+const page = /^\/$|^\/rigs\/\d+\/[a-z]+$/
 const file = /^\/static\/|^\/rigs\/\d+\/picture\//
 const follows = /^\/rigs\/\d+\/(heard|parts|cards|[a-z]+\/verdict)$/ // what a page asks for by itself
 
@@ -23,7 +23,7 @@ self.addEventListener('fetch', (event) => {
   if (request.method !== 'GET') return
   const part = request.headers.has('HX-Request')
   if (part && follows.test(url.pathname)) event.respondWith(fetch(request).catch(() => new Response(null, { status: 204 })))
-  else if (request.mode === 'navigate' || file.test(url.pathname) || (part && ownStation.test(url.pathname))) event.respondWith(looked(request, url, part))
+  else if (request.mode === 'navigate' || file.test(url.pathname) || (part && page.test(url.pathname))) event.respondWith(looked(event, url, part))
 })
 
 self.addEventListener('message', (event) => {
@@ -37,30 +37,37 @@ self.addEventListener('message', (event) => {
 let asOf = null // when the page that was shown last was kept; null where Kolvan answered
 
 // looked answers from Kolvan, else with what was kept of the page.
-async function looked(request, url, part) {
+async function looked(event, url, part) {
+  let answer
   try {
-    const answer = await fetch(request)
-    if (!file.test(url.pathname)) asOf = null // a file may come from the browser's own store
-    if (!part) await keep(url, answer)
-    return answer
+    answer = await fetch(event.request)
   } catch {
     const pages = await caches.open(kept)
-    const page = (await pages.match(url.href)) ?? (await pages.match(url.href, { ignoreSearch: true }))
-    if (!page) return notKept(part, pages)
-    if (!file.test(url.pathname)) asOf = page.headers.get('Date')
-    tell()
-    return part ? regionOf(page) : page
+    const was = (await pages.match(url.href)) ?? (await pages.match(url.origin + url.pathname))
+    if (!was) return notKept(part, pages)
+    if (!file.test(url.pathname)) asOf = was.headers.get('Date')
+    event.waitUntil(tell())
+    return part ? regionOf(was) : was
   }
+  if (!file.test(url.pathname)) asOf = null // a file may come from the browser's own store
+  event.waitUntil(keep(url, answer.clone(), part))
+  return answer
 }
 
-// keep keeps a page that was answered; a device that was ended keeps none.
-async function keep(url, answer) {
+// keep keeps a page of the bench or of a rig, and what it shows; a device that was ended keeps
+// none. Where there is no room for it the page is shown all the same.
+async function keep(url, answer, part) {
   if (answer.status === 401) await caches.delete(kept)
-  if (answer.status !== 200 || answer.redirected) return
-  const pages = await caches.open(kept)
-  await pages.put(url.href, answer.clone())
-  const all = await pages.keys()
-  for (const old of all.slice(0, Math.max(0, all.length - mostKept))) await pages.delete(old)
+  const isPage = page.test(url.pathname) && answer.headers.get('Content-Type')?.startsWith('text/html')
+  if (part || answer.status !== 200 || answer.redirected || !(isPage || file.test(url.pathname))) return
+  try {
+    const pages = await caches.open(kept)
+    await pages.put(url.href, answer)
+    const all = await pages.keys()
+    for (const old of all.slice(0, Math.max(0, all.length - mostKept))) await pages.delete(old)
+  } catch (full) {
+    console.warn('this page is not kept', full)
+  }
 }
 
 async function keepAll(list) {
@@ -75,8 +82,8 @@ async function keepAll(list) {
 }
 
 // regionOf is what htmx asks for of a page that was kept whole.
-async function regionOf(page) {
-  const text = await page.text()
+async function regionOf(was) {
+  const text = await was.text()
   return new Response(text.slice(text.indexOf('<div id="rig"'), text.indexOf('<div id="ear"')), { headers: { 'Content-Type': 'text/html' } })
 }
 
@@ -90,7 +97,7 @@ async function notKept(part, pages) {
     if (rig && !rigs.has(rig)) rigs.set(rig, `<li><a class="button" href="${url}">${(await (await pages.match(url)).text()).match(/<title>[^:<]*: (.*?) · Kolvan/)?.[1] ?? url}</a></li>`)
   }
   const list = rigs.size ? `<p>Kept here:</p><ul>${[...rigs.values()].join('')}</ul>` : ''
-  return new Response(`<!DOCTYPE html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Not connected · Kolvan</title><link rel="stylesheet" href="/static/app.css"><div class="page narrow"><header class="top"><a class="brand" href="/">Kolvan</a></header><main><h1>Not connected</h1><p>${says}</p>${list}</main></div></html>`, { status: 504, headers: { 'Content-Type': 'text/html' } })
+  return new Response(`<!DOCTYPE html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Not connected · Kolvan</title><link rel="stylesheet" href="/static/app.css"><div class="page narrow"><header class="top"><a class="brand" href="/">Kolvan</a></header><main><h1>Not connected</h1><p>${says}</p>${list}</main></div></html>`, { status: 504, headers: { 'Content-Type': 'text/html', 'Content-Security-Policy': "default-src 'none'; style-src 'self'; font-src 'self'" } })
 }
 
 // What waits lies in the browser's own store, where a restart of the device leaves it.
@@ -101,7 +108,8 @@ async function entered(request) {
   const copy = request.clone()
   try {
     return await fetch(request)
-  } catch {
+  } catch (fault) {
+    if (request.signal.aborted) throw fault // who sent it went on: it may have come to Kolvan
     const entry = { url: request.url, type: request.headers.get('Content-Type') ?? '', body: await copy.arrayBuffer(), at: Date.now() }
     const says = decodeURIComponent(request.headers.get('Kolvan-Says') ?? '')
     await (await waiting).add('waiting', { ...entry, says: short(says) || wordsOf(entry) })
