@@ -351,7 +351,10 @@ func TestWhatHangsTogether(t *testing.T) {
 func TestWhatWasPaidOutlivesItsPart(t *testing.T) {
 	was := &rig.Rig{}
 	price := func(amount units.Money) rig.Price { return rig.Price{Amount: rig.Of(amount)} }
-	was.Route.Stages = []rig.Stage{{Name: "dock", Price: price(39)}, {Name: "cable", Price: price(23)}, {Name: "free"}, {Name: "wish", Price: price(5)}, {Name: "box", Price: price(41)}}
+	was.Route.Stages = []rig.Stage{
+		{Name: "dock", Price: price(39)}, {Name: "cable", Price: price(23)}, {Name: "free"}, {Name: "wish", Price: price(5)},
+		{Name: "box", Price: price(41)},
+	}
 	line := func(part string, state rig.LineState) rig.LedgerLine {
 		return rig.LedgerLine{Name: part, Part: part, State: rig.Of(state)}
 	}

@@ -265,7 +265,10 @@ func matched(a *Answer, m *merit) bool {
 // TestWhatAnotherDoesAllFor: of two that differ in length and price the longer, dearer one is
 // left aside; not where the length is of use, or not told, or the lines are of another kind.
 func TestWhatAnotherDoesAllFor(t *testing.T) {
-	short := rig.Stage{Name: "short", Kind: rig.Of(rig.Cable), Lanes: rig.Of(4), Length: rig.Of(units.Millimetre(200)), Price: rig.Price{Amount: rig.Of(units.Money(9))}}
+	short := rig.Stage{
+		Name: "short", Kind: rig.Of(rig.Cable), Lanes: rig.Of(4), Length: rig.Of(units.Millimetre(200)),
+		Price: rig.Price{Amount: rig.Of(units.Money(9))},
+	}
 	for name, c := range map[string]struct {
 		change func(short, long *rig.Stage)
 		worse  bool

@@ -6,7 +6,6 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
-	"time"
 
 	"kolvan/core/assess"
 	"kolvan/core/finding"
@@ -27,9 +26,6 @@ func Counted(n int, one, more string) string {
 	}
 	return fmt.Sprintf("%d %s", n, more)
 }
-
-// Now is the moment something is done, as a file has it.
-func Now() string { return time.Now().UTC().Format(time.RFC3339) }
 
 // Many is a small number in words.
 func Many(n int) string {

@@ -1,6 +1,8 @@
 package power
 
 import (
+	"path"
+	"strconv"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -75,7 +77,10 @@ func loadPorts(r *rig.Rig, sel string) []port {
 	case *rig.Supply:
 		return inletPorts(t.Name, t.Inlets)
 	case *rig.Inlet:
-		return []port{{inletOwner(r, t), t.Name, t.Connector}}
+		list, at := path.Split(sel) // /host/inlets/, 0
+		if i, err := strconv.Atoi(at); err == nil {
+			return loadPorts(r, path.Dir(path.Clean(list)))[i : i+1]
+		}
 	}
 	return nil
 }
@@ -85,30 +90,6 @@ func inletPorts(part string, inlets []rig.Inlet) (list []port) {
 		list = append(list, port{part, in.Name, in.Connector})
 	}
 	return list
-}
-
-// inletOwner is the part of the rig that has the inlet: a stage, a converter board, else the
-// host.
-func inletOwner(r *rig.Rig, inlet *rig.Inlet) string {
-	has := func(inlets []rig.Inlet) bool {
-		for i := range inlets {
-			if &inlets[i] == inlet {
-				return true
-			}
-		}
-		return false
-	}
-	for i := range r.Route.Stages {
-		if has(r.Route.Stages[i].Inlets) {
-			return r.Route.Stages[i].Name
-		}
-	}
-	for i := range r.Supplies {
-		if has(r.Supplies[i].Inlets) {
-			return r.Supplies[i].Name
-		}
-	}
-	return rig.HostPart
 }
 
 // freeOutlets lists the outlets of supplies and of the host's board that no lead uses, and those
