@@ -107,11 +107,13 @@ func TestNotConnectedAtTheBench(t *testing.T) {
 	p.sees("main", "this page was not looked at on this device before")
 	p.click("main a", "stacker")
 	p.sees(".here", "Brief")
+	p.sees("#waiting", "2 entries wait")
 	elsewhere(t, v, func(r *rig.Rig) { r.Card.Memory = rig.Of(r.Card.Memory.Value + 1) })
 
 	v.start()
 	require.True(t, p.until(`() => document.getElementById('waiting').hidden`))
 	r := p.exported()
+	require.NotEmpty(t, r.Diary)
 	assert.Equal(t, step, r.Build.Done[len(r.Build.Done)-1].Step)
 	assert.Equal(t, "the lamp is green", r.Diary[len(r.Diary)-1].Text)
 
